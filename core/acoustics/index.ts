@@ -1,0 +1,3 @@
+export * from './mono';
+export * from './patterns';
+export * from './reverberant-field';

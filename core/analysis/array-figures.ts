@@ -1,0 +1,142 @@
+import type { Capsule } from '../arrays';
+import {
+  centreSlopes,
+  farField,
+  inPlace,
+  prepareArray,
+  recordingAngles,
+  stageFigures,
+  type PerSchool,
+  type PreparedArray,
+  type RecordingAngle,
+  type SchoolId,
+  type StageFigures,
+} from '../localisation';
+import type { MicArray, Source } from '../session';
+import type { Context } from './context';
+import { azimuthFrom, sourceEdges, sourceFigures, type SourceFigures } from './source-figures';
+
+/** The ensemble as one array sees it. */
+export interface EnsembleArc {
+  /** angle that the outermost edges subtend at the array on the plan, degrees */
+  angleDeg: number;
+  /** mean distance on the plan, m */
+  distanceM: number;
+  /** mean height, m */
+  heightM: number;
+}
+
+/** Everything about one array that does not depend on a single source. */
+export interface ArrayFigures {
+  id: string;
+  name: string;
+  capsules: readonly Capsule[];
+  farField: PerSchool<RecordingAngle>;
+  /** with real sources at the ensemble's distance and height; null without an ensemble */
+  inPlace: PerSchool<RecordingAngle> | null;
+  centreSlope: PerSchool<number | null>;
+  /** null without sources */
+  ensemble: EnsembleArc | null;
+  sources: readonly SourceFigures[];
+  stage: PerSchool<StageFigures>;
+}
+
+/** The smallest arc that holds all the angles, degrees. */
+function smallestArc(angles: readonly number[]): number {
+  const sorted = [...angles].sort((a, b) => a - b);
+  const first = sorted[0] ?? 0;
+  const last = sorted[sorted.length - 1] ?? 0;
+  let gap = first + 360 - last;
+  for (let i = 1; i < sorted.length; i++) {
+    gap = Math.max(gap, (sorted[i] ?? 0) - (sorted[i - 1] ?? 0));
+  }
+  return 360 - gap;
+}
+
+export function ensembleArc(array: PreparedArray, sources: readonly Source[]): EnsembleArc | null {
+  if (sources.length === 0) return null;
+  const angles = sources.flatMap((source) => {
+    const points = source.widthM > 0 ? sourceEdges(source) : [source];
+    return points.map((point) => azimuthFrom(array, point));
+  });
+  const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  return {
+    angleDeg: smallestArc(angles),
+    distanceM: mean(
+      sources.map(({ x, y }) => Math.hypot(x - array.centre.x, y - array.centre.y)),
+    ),
+    heightM: mean(sources.map(({ z }) => z)),
+  };
+}
+
+/** Stage figures in every school, over the sources that have an image. */
+export function stageOf(figures: readonly SourceFigures[]): PerSchool<StageFigures> {
+  const stage: PerSchool<StageFigures> = {};
+  const schools = Object.keys(figures.find(({ image }) => image)?.image ?? {}) as SchoolId[];
+  for (const school of schools) {
+    const places = figures.flatMap(({ image }) => image?.[school] ?? []);
+    const found = stageFigures(places);
+    if (found) stage[school] = found;
+  }
+  return stage;
+}
+
+/** What an array makes of the far field: the part that no source changes. */
+export interface ArrayBasis {
+  prepared: PreparedArray;
+  farField: PerSchool<RecordingAngle>;
+  centreSlope: PerSchool<number | null>;
+}
+
+export function arrayBasis(array: MicArray, { speed }: Context): ArrayBasis {
+  const prepared = prepareArray(array, array.mix.capsules);
+  const far = farField(prepared, speed);
+  return {
+    prepared,
+    farField: recordingAngles(prepared, far),
+    centreSlope: centreSlopes(prepared, far),
+  };
+}
+
+/** The in-place recording angle, or null where the ensemble has no distance from the array. */
+export function inPlaceAngles(
+  prepared: PreparedArray,
+  ensemble: EnsembleArc | null,
+  { speed }: Context,
+): PerSchool<RecordingAngle> | null {
+  if (!ensemble || !(ensemble.distanceM > 0.05)) return null;
+  const { distanceM, heightM } = ensemble;
+  return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));
+}
+
+/** All figures of one array over all sources, computed from scratch. */
+export function arrayFigures(
+  array: MicArray,
+  sources: readonly Source[],
+  context: Context,
+): ArrayFigures {
+  const basis = arrayBasis(array, context);
+  const figures = sources.map((source) => sourceFigures(basis.prepared, source, context));
+  return assemble(array, basis, sources, figures, context);
+}
+
+export function assemble(
+  array: MicArray,
+  basis: ArrayBasis,
+  sources: readonly Source[],
+  figures: readonly SourceFigures[],
+  context: Context,
+): ArrayFigures {
+  const ensemble = ensembleArc(basis.prepared, sources);
+  return {
+    id: array.id,
+    name: array.name,
+    capsules: basis.prepared.capsules,
+    farField: basis.farField,
+    inPlace: inPlaceAngles(basis.prepared, ensemble, context),
+    centreSlope: basis.centreSlope,
+    ensemble,
+    sources: figures,
+    stage: stageOf(figures),
+  };
+}

@@ -1,0 +1,28 @@
+import { criticalDistance } from '../acoustics';
+import type { Session, Venue } from '../session';
+import { speedOfSound } from '../units';
+
+/** What every figure of a session depends on besides arrays and sources. */
+export interface Context {
+  /** speed of sound, m/s */
+  speed: number;
+  /** critical distance for Q = 1, m; null while size or reverberation time is unknown */
+  criticalDistanceM: number | null;
+}
+
+/** One figure for a reverberation time by octave bands: the mean of 500 Hz and 1 kHz. */
+export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
+  if (rt60S === null || typeof rt60S === 'number') return rt60S;
+  const mid = [rt60S['500'], rt60S['1000']].filter((value) => value !== undefined);
+  return mid.length === 0 ? null : mid.reduce((sum, value) => sum + value, 0) / mid.length;
+}
+
+export function contextOf({ venue }: Pick<Session, 'venue'>): Context {
+  const { widthM, depthM, heightM, temperatureC } = venue;
+  const rt60S = midReverberationTime(venue.rt60S);
+  const known = widthM !== null && depthM !== null && heightM !== null && rt60S !== null;
+  return {
+    speed: speedOfSound(temperatureC),
+    criticalDistanceM: known ? criticalDistance(1, widthM * depthM * heightM, rt60S) : null,
+  };
+}

@@ -1,0 +1,5 @@
+export * from './capsules';
+export * from './frame';
+export * from './mid-side';
+export * from './routing';
+export * from './technique';

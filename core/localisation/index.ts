@@ -1,0 +1,4 @@
+export * from './cues';
+export * from './recording-angle';
+export * from './schools';
+export * from './stage';

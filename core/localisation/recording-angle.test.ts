@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import type { Technique } from '../arrays';
+import { speedOfSound } from '../units';
+import { prepareArray } from './cues';
+import { centreSlopes, farField, inPlace, recordingAngles } from './recording-angle';
+
+const c = speedOfSound(20);
+
+function prepared(technique: Technique) {
+  return prepareArray({ x: 0, y: 0, z: 2, aimDeg: 0, tiltDeg: 0, technique });
+}
+
+function pair(pattern: Extract<Technique, { kind: 'pair' }>['pattern'], cm: number, deg: number) {
+  return prepared({ kind: 'pair', pattern, spacingM: cm / 100, includedAngleDeg: deg });
+}
+
+describe('far-field half recording angles at 20 °C', () => {
+  it.each([
+    ['cardioid', 17, 110, 47.8, 43.8, 56.5],
+    ['cardioid', 30, 90, 40.8, 35.2, 46.4],
+    ['cardioid', 20, 90, 51.0, 45.6, 59.8],
+    ['cardioid', 0, 90, 89.0, 98.0, 95.2],
+    ['figure-eight', 0, 90, 34.9, 37.8, 37.0],
+    ['omni', 50, 0, 50.3, 49.0, 43.4],
+    ['omni', 100, 0, 22.6, 22.2, 20.1],
+  ] as const)('%s %i cm %i°', (pattern, cm, deg, tradedDeg, addedDeg, twoSlopeDeg) => {
+    const array = pair(pattern, cm, deg);
+    const angles = recordingAngles(array, farField(array, c));
+    expect(Math.abs((angles.traded?.halfDeg ?? NaN) - tradedDeg)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs((angles.added?.halfDeg ?? NaN) - addedDeg)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs((angles['two-slope']?.halfDeg ?? NaN) - twoSlopeDeg)).toBeLessThanOrEqual(0.1);
+  });
+
+  it('is not reached by omnis 20 cm apart, and says how wide it gets', () => {
+    const array = pair('omni', 20, 0);
+    const angles = recordingAngles(array, farField(array, c));
+    for (const school of ['traded', 'added', 'two-slope'] as const) {
+      expect(angles[school]?.halfDeg).toBeNull();
+      expect(angles[school]?.widest.atDeg).toBe(90);
+    }
+    // 0.2 m / c = 0.5828 ms at 90°: two slopes give 2/3 + (0.5828 − 0.5)·2/3.
+    expect(angles['two-slope']?.widest.shift).toBeCloseTo(2 / 3 + ((200 / c - 0.5) * 2) / 3, 6);
+  });
+});
+
+describe('recording angle', () => {
+  it('gives the tangent law for coincident arrays only', () => {
+    const coincident = pair('figure-eight', 0, 90);
+    expect(recordingAngles(coincident, farField(coincident, c)).tangent?.halfDeg).toBeCloseTo(
+      45,
+      3,
+    );
+    const spaced = pair('cardioid', 17, 110);
+    expect(recordingAngles(spaced, farField(spaced, c)).tangent).toBeUndefined();
+  });
+
+  it('keeps the 75 % angle inside the 100 % angle', () => {
+    const array = pair('cardioid', 17, 110);
+    const { traded } = recordingAngles(array, farField(array, c));
+    expect(traded?.half75Deg).toBeGreaterThan(20);
+    expect(traded?.half75Deg).toBeLessThan(traded?.halfDeg ?? 0);
+  });
+
+  it('in place tends to the far-field angle with distance, for every 100 m tenfold closer', () => {
+    const array = pair('cardioid', 17, 110);
+    const far = recordingAngles(array, farField(array, c)).traded?.halfDeg ?? NaN;
+    const gap = (distance: number) =>
+      Math.abs(
+        (recordingAngles(array, inPlace(array, distance, 2, c)).traded?.halfDeg ?? NaN) - far,
+      );
+    expect(gap(150)).toBeLessThan(0.1);
+    expect(gap(15)).toBeLessThan(0.7);
+    expect(gap(1.5)).toBeGreaterThan(gap(15));
+  });
+
+  it('mid-side with a figure-eight mid is the crossed figure-eights turned by 45°', () => {
+    const ms = prepared({
+      kind: 'mid-side',
+      midPattern: 'figure-eight',
+      sideGainDb: 0,
+      sidePositive: 'left',
+    });
+    const angles = recordingAngles(ms, farField(ms, c));
+    expect(angles.traded?.halfDeg).toBeCloseTo(34.9, 1);
+    expect(angles['two-slope']?.halfDeg).toBeCloseTo(37, 1);
+  });
+
+  it('centre slope of spaced omnis follows from the time slope', () => {
+    const array = pair('omni', 50, 0);
+    const slopes = centreSlopes(array, farField(array, c));
+    const msPerDegree = ((0.5 / c) * 1000 * Math.PI) / 180;
+    expect(slopes.added).toBeCloseTo(1.3 * msPerDegree, 6);
+    expect(slopes['two-slope']).toBeCloseTo((4 / 3) * msPerDegree, 6);
+    expect(slopes.traded).toBeCloseTo(msPerDegree / 0.018 / 30, 3);
+  });
+
+  it('reports a pair at one point and one direction as never leaving the centre', () => {
+    const array = pair('cardioid', 0, 0);
+    const { traded } = recordingAngles(array, farField(array, c));
+    expect(traded).toEqual({
+      halfDeg: null,
+      half75Deg: null,
+      widest: { shift: 0, atDeg: 0 },
+    });
+  });
+});

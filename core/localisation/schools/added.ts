@@ -1,0 +1,40 @@
+import type { School } from './school';
+
+const SLOPE_PER_DB = 0.075;
+const SLOPE_PER_MS = 1.3;
+const LINEAR_TO = 0.75;
+
+/** From the end of the straight part, a cubic Hermite that reaches 1 with slope 0. */
+function saturating(value: number, slope: number, fullAt: number): number {
+  const linearEnd = LINEAR_TO / slope;
+  if (value <= linearEnd) return slope * value;
+  if (value >= fullAt) return 1;
+  const width = fullAt - linearEnd;
+  const t = (value - linearEnd) / width;
+  const t2 = t * t;
+  const t3 = t2 * t;
+  return (
+    (2 * t3 - 3 * t2 + 1) * LINEAR_TO + (t3 - 2 * t2 + t) * slope * width + (3 * t2 - 2 * t3)
+  );
+}
+
+function odd(value: number, slope: number, fullAt: number): number {
+  return value < 0 ? -saturating(-value, slope, fullAt) : saturating(value, slope, fullAt);
+}
+
+function shift(icldDb: number, ictdMs: number): number {
+  const sum = odd(icldDb, SLOPE_PER_DB, 18) + odd(ictdMs, SLOPE_PER_MS, 1.1);
+  return Math.min(1, Math.max(-1, sum));
+}
+
+export const added: School = {
+  id: 'added',
+  name: 'added shifts',
+  holds: 'Each cue shifts the image by its own amount, and the shifts add.',
+  source: 'H. Wittek & G. Theile, AES convention paper 5568 (2002); tail above 75 % is Rotunda’s own.',
+  range:
+    '7.5 % per dB to 10 dB and 13 % per 0.1 ms to 0.58 ms, ±30° loudspeakers. ' +
+    'Leaves out frequency and the kind of signal.',
+  levelOnly: false,
+  shift,
+};

@@ -1,0 +1,25 @@
+/** The schools of thought on how level and time differences become a place. */
+export type SchoolId = 'traded' | 'added' | 'two-slope' | 'tangent';
+
+/**
+ * One school: a map from interchannel differences to an image shift.
+ * Shift: −1 at the left loudspeaker, 0 centre, +1 at the right one.
+ */
+export interface School {
+  id: SchoolId;
+  /** short name for columns and legends */
+  name: string;
+  /** what it holds, in one line */
+  holds: string;
+  source: string;
+  /** where its data or derivation apply, and what it leaves out */
+  range: string;
+  /** level is the only cue it knows: refused for arrays with a time difference */
+  levelOnly: boolean;
+  /**
+   * @param icldDb interchannel level difference, dB, positive to the right
+   * @param ictdMs interchannel time difference, ms, positive to the right
+   * @returns shift from −1 to +1
+   */
+  shift(icldDb: number, ictdMs: number): number;
+}

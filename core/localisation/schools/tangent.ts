@@ -1,0 +1,24 @@
+import { dbToAmplitude, sinDeg, cosDeg, toDeg } from '../../units/guard';
+import type { School } from './school';
+
+const BASE_DEG = 30;
+
+/** tan φ = tan 30°·(g_R − g_L)/(g_R + g_L) for channels in phase; time differences are ignored. */
+function shift(icldDb: number): number {
+  const ratio = dbToAmplitude(-Math.abs(icldDb));
+  const tangent = ((sinDeg(BASE_DEG) / cosDeg(BASE_DEG)) * (1 - ratio)) / (1 + ratio);
+  const size = toDeg(Math.atan(tangent)) / BASE_DEG;
+  return icldDb < 0 ? -size : size;
+}
+
+export const tangent: School = {
+  id: 'tangent',
+  name: 'tangent law',
+  holds: 'At low frequency the phases at the two ears follow from the levels alone.',
+  source: 'B. Bernfeld, AES convention (1973); phasor argument in B. B. Bauer, JASA 33 (1961).',
+  range:
+    'Coincident arrays only, below about 700 Hz, head free to turn. With a time difference ' +
+    'between the channels its premise fails, so it is refused for spaced arrays.',
+  levelOnly: true,
+  shift,
+};

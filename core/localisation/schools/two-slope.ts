@@ -1,0 +1,24 @@
+import type { School } from './school';
+
+const KNEE = 0.5;
+const SHIFT_AT_KNEE = 2 / 3;
+
+function shift(icldDb: number, ictdMs: number): number {
+  const u = icldDb / 17 + ictdMs / 1.0;
+  const size = Math.abs(u);
+  const side = u < 0 ? -1 : 1;
+  if (size <= KNEE) return side * SHIFT_AT_KNEE * (size / KNEE);
+  return side * Math.min(1, SHIFT_AT_KNEE + (1 - SHIFT_AT_KNEE) * ((size - KNEE) / KNEE));
+}
+
+export const twoSlope: School = {
+  id: 'two-slope',
+  name: 'two slopes',
+  holds: 'The cues add in one measure: the inner two thirds come quickly, the outer third slowly.',
+  source: 'After H. Lee & F. Rumsey, J. Audio Eng. Soc. 61 (2013).',
+  range:
+    'Level to 17 dB, time to 1.0 ms, musical sources, ±30° loudspeakers. ' +
+    'Leaves out frequency and the kind of signal.',
+  levelOnly: false,
+  shift,
+};

@@ -1,0 +1,37 @@
+/** One player's image: place and extent, shifts from −1 to +1. */
+export interface StagePlace {
+  left: number;
+  right: number;
+  shift: number;
+}
+
+/** How the players fill the base between the loudspeakers; percent of the whole base. */
+export interface StageFigures {
+  /** rightmost minus leftmost image */
+  fillPct: number;
+  /** widest empty stretch between neighbours */
+  largestHolePct: number;
+  /** share of players whose image is at a loudspeaker */
+  atSpeakersPct: number;
+}
+
+const AT_SPEAKER = 0.999;
+
+/** @returns null without any image */
+export function stageFigures(places: readonly StagePlace[]): StageFigures | null {
+  if (places.length === 0) return null;
+  const sorted = [...places].sort((a, b) => a.left - b.left);
+  let reach = sorted[0]?.right ?? 0;
+  const from = sorted[0]?.left ?? 0;
+  let hole = 0;
+  for (const { left, right } of sorted) {
+    hole = Math.max(hole, left - reach);
+    reach = Math.max(reach, right);
+  }
+  const atSpeakers = places.filter(({ shift }) => Math.abs(shift) >= AT_SPEAKER).length;
+  return {
+    fillPct: ((reach - from) / 2) * 100,
+    largestHolePct: (hole / 2) * 100,
+    atSpeakersPct: (atSpeakers / places.length) * 100,
+  };
+}

@@ -1,0 +1,2 @@
+export * from './position-sheet';
+export * from './two-tapes';

@@ -1,0 +1,114 @@
+import { placeCapsules, type Capsule } from '../arrays';
+import { patternNameOf } from '../acoustics';
+import type { DatumPoint, MicArray, Session } from '../session';
+import { toDeg } from '../units/guard';
+import { twoTapes, type TwoTapes } from './two-tapes';
+
+/** Where one microphone goes. */
+export interface CapsuleRow {
+  label: string;
+  pattern: string;
+  x: number;
+  y: number;
+  heightM: number;
+  /** azimuth its axis points to, degrees, positive right of straight upstage */
+  aimDeg: number;
+  /** elevation of its axis, degrees, negative down */
+  tiltDeg: number;
+  /** null where the session has fewer than two datum points apart from each other */
+  tapes: TwoTapes | null;
+  /** sideways from the bar's centre along the bar, m, negative left */
+  barOffsetM: number;
+  /** its axis off the array's aim, degrees, negative left */
+  barAngleDeg: number;
+}
+
+/** One array on the sheet. */
+export interface ArraySheet {
+  id: string;
+  name: string;
+  heightM: number;
+  aimDeg: number;
+  tiltDeg: number;
+  /** tapes to the floor point below the array's centre */
+  centreTapes: TwoTapes | null;
+  technique: MicArray['technique'];
+  capsules: CapsuleRow[];
+}
+
+export interface PositionSheet {
+  datum: [DatumPoint, DatumPoint] | null;
+  arrays: ArraySheet[];
+}
+
+function datumPair(points: readonly DatumPoint[]): [DatumPoint, DatumPoint] | null {
+  const [first, second] = points;
+  if (!first || !second) return null;
+  return Math.hypot(second.x - first.x, second.y - first.y) > 0.01 ? [first, second] : null;
+}
+
+/** "cardioid", or "A 0.42" where the share has no name. */
+export function patternText(share: number): string {
+  return patternNameOf(share) ?? `A ${share.toFixed(3).replace(/0+$/, '')}`;
+}
+
+/** Horizontal direction of an axis; straight down or up has none, so the array's aim is given. */
+function axisAzimuth(capsule: Capsule, fallbackDeg: number): number {
+  const { x, y } = capsule.axis;
+  return Math.hypot(x, y) < 1e-9 ? fallbackDeg : toDeg(Math.atan2(x, y));
+}
+
+function barValues(array: MicArray, index: number): { offsetM: number; angleDeg: number } {
+  const { technique } = array;
+  if (technique.kind === 'pair') {
+    const side = index === 0 ? -1 : 1;
+    return {
+      offsetM: (side * technique.spacingM) / 2,
+      angleDeg: (side * technique.includedAngleDeg) / 2,
+    };
+  }
+  if (technique.kind === 'mid-side') {
+    const side = technique.sidePositive === 'left' ? -90 : 90;
+    return { offsetM: 0, angleDeg: index === 0 ? 0 : side };
+  }
+  if (technique.kind === 'single') return { offsetM: 0, angleDeg: 0 };
+  const capsule = technique.capsules[index];
+  return { offsetM: capsule?.dx ?? 0, angleDeg: capsule?.azimuthDeg ?? 0 };
+}
+
+function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): ArraySheet {
+  const tapes = (x: number, y: number) => (datum ? twoTapes({ x, y }, datum[0], datum[1]) : null);
+  const capsules = placeCapsules(array).map((capsule, index) => {
+    const { x, y, z } = capsule.position;
+    const { offsetM, angleDeg } = barValues(array, index);
+    return {
+      label: capsule.label,
+      pattern: patternText(capsule.share),
+      x,
+      y,
+      heightM: z,
+      aimDeg: axisAzimuth(capsule, array.aimDeg),
+      tiltDeg: toDeg(Math.asin(Math.min(1, Math.max(-1, capsule.axis.z)))),
+      tapes: tapes(x, y),
+      barOffsetM: offsetM,
+      barAngleDeg: angleDeg,
+    };
+  });
+  return {
+    id: array.id,
+    name: array.name,
+    heightM: array.z,
+    aimDeg: array.aimDeg,
+    tiltDeg: array.tiltDeg,
+    centreTapes: tapes(array.x, array.y),
+    technique: array.technique,
+    capsules,
+  };
+}
+
+/** The sheet a rigger works from: every enabled array, every capsule, from two fixed points. */
+export function positionSheet(session: Session): PositionSheet {
+  const datum = datumPair(session.venue.datumPoints);
+  const arrays = session.arrays.filter(({ enabled }) => enabled);
+  return { datum, arrays: arrays.map((array) => arraySheet(array, datum)) };
+}

@@ -1,0 +1,57 @@
+import { acosDeg } from '../units/guard';
+
+interface PlanPoint {
+  x: number;
+  y: number;
+}
+
+/** How a rigger finds a floor point with two tapes. */
+export interface TwoTapes {
+  /** distance from the first datum point, m */
+  fromFirstM: number;
+  /** distance from the second datum point, m */
+  fromSecondM: number;
+  /** which side of the line from the first to the second point, seen from the audience */
+  side: 'upstage' | 'downstage' | 'on the line';
+  /** angle at which the tapes meet, degrees; near 0 or 180 the point is poorly fixed */
+  meetDeg: number;
+  /** how far the point can be off when each tape is read 1 cm wrong, m; null where unbounded */
+  errorPerCmM: number | null;
+}
+
+const SMALLEST_SINE = 1e-3;
+
+/**
+ * Two-tape fix of a floor point from two fixed points (plane trigonometry).
+ * @throws RangeError where the datum points coincide
+ */
+export function twoTapes(point: PlanPoint, first: PlanPoint, second: PlanPoint): TwoTapes {
+  const baseX = second.x - first.x;
+  const baseY = second.y - first.y;
+  if (!(Math.hypot(baseX, baseY) > 0.01)) {
+    throw new RangeError('datum points are at one place; allowed: at least 1 cm apart');
+  }
+  const a = { x: point.x - first.x, y: point.y - first.y };
+  const b = { x: point.x - second.x, y: point.y - second.y };
+  const fromFirstM = Math.hypot(a.x, a.y);
+  const fromSecondM = Math.hypot(b.x, b.y);
+  const cosine =
+    fromFirstM * fromSecondM > 0 ? (a.x * b.x + a.y * b.y) / (fromFirstM * fromSecondM) : 1;
+  const meetDeg = acosDeg(cosine);
+  const sine = Math.sqrt(Math.max(0, 1 - cosine * cosine));
+  // Left of the direction first → second is upstage when that direction points to the right.
+  const turn = (baseX * a.y - baseY * a.x) * (baseX >= 0 ? 1 : -1);
+  const side = Math.abs(turn) < 1e-9 ? 'on the line' : turn > 0 ? 'upstage' : 'downstage';
+  return {
+    fromFirstM,
+    fromSecondM,
+    side,
+    meetDeg,
+    errorPerCmM: sine > SMALLEST_SINE ? worstError(cosine, sine) : null,
+  };
+}
+
+/** Largest displacement of the crossing for ±1 cm in either tape, independently. */
+function worstError(cosine: number, sine: number): number {
+  return (0.01 * Math.sqrt(2 + 2 * Math.abs(cosine))) / sine;
+}

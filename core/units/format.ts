@@ -1,0 +1,119 @@
+import { speedOfSound } from './sound';
+
+export type UnitSystem = 'metric' | 'imperial';
+
+/** How finely a length is read: on the floor with a tape, at the stereo bar with a rule. */
+export type LengthPrecision = 'floor' | 'bar';
+
+/** A figure ready to be set in a column: the number, and its unit to be set small behind it. */
+export interface FormattedQuantity {
+  number: string;
+  unit: string;
+}
+
+const MISSING: FormattedQuantity = { number: '—', unit: '' };
+const MINUS = '−';
+
+/** Fixed decimals with a true minus sign and no negative zero. */
+export function formatNumber(value: number | null | undefined, decimals: number): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return MISSING.number;
+  const digits = Math.abs(value).toFixed(decimals);
+  return value < 0 && Number(digits) !== 0 ? `${MINUS}${digits}` : digits;
+}
+
+/** As formatNumber, with an explicit plus. */
+export function formatSigned(value: number | null | undefined, decimals: number): string {
+  const text = formatNumber(value, decimals);
+  return value && text !== MISSING.number && Number(text.replace(MINUS, '-')) > 0
+    ? `+${text}`
+    : text;
+}
+
+function greatestDivisor(a: number, b: number): number {
+  return b === 0 ? a : greatestDivisor(b, a % b);
+}
+
+function inchesText(units: number, perInch: number): string {
+  const whole = Math.floor(units / perInch);
+  const over = units % perInch;
+  if (over === 0) return `${whole}`;
+  const divisor = greatestDivisor(over, perInch);
+  const fraction = `${over / divisor}/${perInch / divisor}`;
+  return whole === 0 ? fraction : `${whole} ${fraction}`;
+}
+
+/** Feet and inches (floor, to a quarter inch) or inches (bar, to a sixteenth). */
+function imperialLength(metres: number, precision: LengthPrecision): FormattedQuantity {
+  const perInch = precision === 'floor' ? 4 : 16;
+  const units = Math.round((Math.abs(metres) / 0.0254) * perInch);
+  const sign = metres < 0 && units > 0 ? MINUS : '';
+  if (precision === 'bar') return { number: `${sign}${inchesText(units, perInch)}`, unit: 'in' };
+  const feet = Math.floor(units / (12 * perInch));
+  const inches = inchesText(units - feet * 12 * perInch, perInch);
+  return { number: `${sign}${feet}′ ${inches}″`, unit: '' };
+}
+
+/**
+ * A length in the precision a tape has: 1 cm on the floor, 1 mm at the bar (imperial: ¼ in, 1/16 in).
+ * @param metres the length; missing or not finite reads as a dash
+ */
+export function formatLength(
+  metres: number | null | undefined,
+  system: UnitSystem,
+  precision: LengthPrecision = 'floor',
+): FormattedQuantity {
+  if (metres === null || metres === undefined || !Number.isFinite(metres)) return MISSING;
+  if (system === 'imperial') return imperialLength(metres, precision);
+  if (precision === 'bar') return { number: formatNumber(metres * 100, 1), unit: 'cm' };
+  return { number: formatNumber(metres, 2), unit: 'm' };
+}
+
+/** A length as one string, unit included. */
+export function lengthText(
+  metres: number | null | undefined,
+  system: UnitSystem,
+  precision: LengthPrecision = 'floor',
+): string {
+  const { number, unit } = formatLength(metres, system, precision);
+  return unit === '' ? number : `${number} ${unit}`;
+}
+
+/** A temperature in the system's unit. */
+export function formatTemperature(celsius: number, system: UnitSystem): FormattedQuantity {
+  return system === 'imperial'
+    ? { number: formatNumber((celsius * 9) / 5 + 32, 0), unit: '°F' }
+    : { number: formatNumber(celsius, 1).replace(/\.0$/, ''), unit: '°C' };
+}
+
+/** Degrees without a trailing ".0". */
+export function angleText(deg: number | null | undefined, decimals = 1): string {
+  const text = formatNumber(deg, decimals);
+  return text === MISSING.number ? text : `${text.replace(/\.0+$/, '')}°`;
+}
+
+/** An image shift (−1 … +1) as percent and side: "63 % R", "centre", "100 % L". */
+export function shiftText(shift: number | null | undefined): string {
+  if (shift === null || shift === undefined) return MISSING.number;
+  const percent = Math.round(Math.abs(shift) * 100);
+  if (percent === 0) return 'centre';
+  return `${percent} % ${shift < 0 ? 'L' : 'R'}`;
+}
+
+export interface DelayReadings {
+  ms: number;
+  samples: number;
+  metres: number;
+}
+
+/** One delay in the three forms people use: milliseconds, samples at the session's rate, path. */
+export function delayReadings(
+  ms: number,
+  sampleRateHz: number,
+  temperatureC: number,
+): DelayReadings {
+  return {
+    ms,
+    samples: (ms / 1000) * sampleRateHz,
+    metres: (ms / 1000) * speedOfSound(temperatureC),
+  };
+}

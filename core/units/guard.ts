@@ -1,0 +1,49 @@
+/**
+ * Guards and constants that the whole core shares, so that rounding cannot make a NaN and a bad
+ * argument is named where it enters.
+ */
+
+/** Gains below this count as silence; it bounds every level difference to ±120 dB. */
+export const GAIN_FLOOR = 1e-6;
+
+const DEG = Math.PI / 180;
+
+export const sinDeg = (deg: number): number => Math.sin(deg * DEG);
+export const cosDeg = (deg: number): number => Math.cos(deg * DEG);
+export const toDeg = (rad: number): number => rad / DEG;
+
+/** Arc cosine in degrees that tolerates a cosine rounded just past ±1. */
+export function acosDeg(cosine: number): number {
+  return toDeg(Math.acos(Math.min(1, Math.max(-1, cosine))));
+}
+
+/**
+ * Checks one argument of a public function.
+ * @returns the value itself
+ * @throws RangeError naming the argument, the value received and the allowed range
+ */
+export function inRange(name: string, value: number, min: number, max: number, unit = ''): number {
+  if (value >= min && value <= max) return value;
+  const suffix = unit === '' ? '' : ` ${unit}`;
+  throw new RangeError(`${name} is ${value}; allowed: ${min} to ${max}${suffix}`);
+}
+
+/** 20·lg of an amplitude ratio, in dB; magnitudes below the gain floor read as the floor. */
+export function amplitudeDb(amplitude: number): number {
+  return 20 * Math.log10(Math.max(Math.abs(amplitude), GAIN_FLOOR));
+}
+
+/** 10·lg of a power ratio, in dB; ratios below the squared gain floor read as that floor. */
+export function powerDb(power: number): number {
+  return 10 * Math.log10(Math.max(power, GAIN_FLOOR * GAIN_FLOOR));
+}
+
+/** Amplitude factor of a level in dB. */
+export const dbToAmplitude = (db: number): number => 10 ** (db / 20);
+
+/** An angle folded into (−180°, 180°]. */
+export function wrapDeg(deg: number): number {
+  const turned = deg % 360;
+  if (turned > 180) return turned - 360;
+  return turned <= -180 ? turned + 360 : turned;
+}

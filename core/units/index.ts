@@ -1,0 +1,6 @@
+export * from './format';
+export * from './guard';
+export * from './outcome';
+export * from './parse';
+export * from './sound';
+export * from './vector';

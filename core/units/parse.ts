@@ -1,0 +1,136 @@
+import { done, refused, type Outcome } from './outcome';
+
+/** Units a length can be typed in, and their size in metres. */
+const LENGTH_UNITS: Readonly<Record<string, number>> = {
+  m: 1,
+  cm: 0.01,
+  mm: 0.001,
+  km: 1000,
+  ft: 0.3048,
+  in: 0.0254,
+};
+
+const UNIT_ALIASES: Readonly<Record<string, string>> = {
+  metre: 'm',
+  metres: 'm',
+  meter: 'm',
+  meters: 'm',
+  foot: 'ft',
+  feet: 'ft',
+  inch: 'in',
+  inches: 'in',
+  "'": 'ft',
+  '"': 'in',
+};
+
+const NUMBER = String.raw`(\d+(?:[.,]\d+)?|[.,]\d+)`;
+const FRACTION = String.raw`(?:(?:\s+|-)?(\d+)\s*\/\s*(\d+))?`;
+const TERM = new RegExp(
+  String.raw`^\s*(?:(\d+)\s*\/\s*(\d+)|${NUMBER}${FRACTION})\s*([a-z'"]*)\s*`,
+);
+
+/** Folds the many typed forms of minus, primes and spaces into one. */
+function plainText(text: string): string {
+  return text
+    .trim()
+    .toLowerCase()
+    .replace(/[−–]/g, '-')
+    .replace(/[′’‘´`]/g, "'")
+    .replace(/[″”“]|''/g, '"')
+    .replace(/[\u00a0\u202f\u2009]/g, ' ')
+    .replace(/½/g, ' 1/2')
+    .replace(/¼/g, ' 1/4')
+    .replace(/¾/g, ' 3/4');
+}
+
+const toNumber = (digits: string): number => Number(digits.replace(',', '.'));
+
+interface Term {
+  amount: number;
+  unit: string;
+  rest: string;
+}
+
+function readTerm(text: string): Term | null {
+  const match = TERM.exec(text);
+  if (!match) return null;
+  const [whole, top, bottom, main, fracTop, fracBottom, word = ''] = match;
+  let amount: number;
+  if (top !== undefined) amount = Number(top) / Number(bottom);
+  else amount = toNumber(main ?? '') + (fracTop ? Number(fracTop) / Number(fracBottom) : 0);
+  if (!Number.isFinite(amount)) return null;
+  return { amount, unit: UNIT_ALIASES[word] ?? word, rest: text.slice(whole.length) };
+}
+
+export interface LengthOptions {
+  /** Unit of a number typed without one. */
+  bareUnit: 'm' | 'cm' | 'ft' | 'in';
+  /** In a field shown in centimetres, a bare number below 1 is taken as metres ("0.17"). */
+  smallIsMetres?: boolean;
+}
+
+/**
+ * Reads a length as people type it: `17 cm`, `0.17`, `1,5 m`, `6' 8"`, `6 ft 8 1/2 in`, `-30mm`.
+ * @returns metres, or a message that says what is accepted
+ */
+export function parseLength(text: string, options: LengthOptions): Outcome<number> {
+  const help = `Type a length such as 2.5 m, 17 cm or 6' 8"`;
+  const plain = plainText(text);
+  if (plain === '') return refused(`Empty. ${help}`);
+  const negative = plain.startsWith('-');
+  let rest = plain.replace(/^[-+]\s*/, '');
+  let metres = 0;
+  let lastUnit = '';
+  while (rest !== '') {
+    const term = readTerm(rest);
+    if (!term) return refused(`“${text.trim()}” is not a length. ${help}`);
+    const unit = impliedUnit(term, lastUnit, options);
+    const size = LENGTH_UNITS[unit];
+    if (size === undefined) return refused(`“${term.unit}” is not a unit of length. ${help}`);
+    if (lastUnit !== '' && size >= (LENGTH_UNITS[lastUnit] ?? 0)) {
+      return refused(`“${text.trim()}” is not a length. ${help}`);
+    }
+    metres += term.amount * size;
+    lastUnit = unit;
+    rest = term.rest;
+  }
+  return done(negative && metres !== 0 ? -metres : metres);
+}
+
+function impliedUnit(term: Term, lastUnit: string, options: LengthOptions): string {
+  if (term.unit !== '') return term.unit;
+  if (lastUnit === 'ft') return 'in';
+  if (lastUnit === 'm') return 'cm';
+  if (options.smallIsMetres && options.bareUnit === 'cm' && term.amount < 1) return 'm';
+  return options.bareUnit;
+}
+
+/**
+ * Reads a plain number with an optional unit after it (`-6 dB`, `54,3°`, `19`).
+ * @param units accepted unit words, lower case, without which the number also stands
+ * @returns the number, or a message
+ */
+export function parseNumber(
+  text: string,
+  units: readonly string[],
+  example: string,
+): Outcome<number> {
+  const plain = plainText(text);
+  if (plain === '') return refused(`Empty. Type a number such as ${example}`);
+  const match = /^([-+]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(.*)$/.exec(plain);
+  const word = match?.[3]?.trim() ?? '';
+  if (!match || (word !== '' && !units.includes(word))) {
+    return refused(`“${text.trim()}” is not understood. Type a number such as ${example}`);
+  }
+  const size = toNumber(match[2] ?? '');
+  return done(match[1] === '-' && size !== 0 ? -size : size);
+}
+
+/** Reads a temperature in °C, or in °F when it says so (or when `bareUnit` is F). */
+export function parseTemperature(text: string, bareUnit: 'C' | 'F'): Outcome<number> {
+  const plain = plainText(text).replace('°', ' ').trim();
+  const fahrenheit = /f$/.test(plain) || (bareUnit === 'F' && !/c$/.test(plain));
+  const read = parseNumber(plain.replace(/[cf]$/, ''), [], '19 °C or 66 °F');
+  if (!read.ok) return read;
+  return done(fahrenheit ? ((read.value - 32) * 5) / 9 : read.value);
+}

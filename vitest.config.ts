@@ -1,0 +1,5 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: { include: ['{core,app,server,cli}/**/*.test.{ts,tsx}'], environment: 'node' },
+});
