@@ -44,6 +44,7 @@ export function directToReverberantDb(
     direct += weight * (towards / distanceM) ** 2;
     diffuse += weight * randomEnergyEfficiency(share);
   }
-  if (!(diffuse > 0)) throw new RangeError('paths carry no weight; allowed: at least one capsule in use');
+  if (!(diffuse > 0))
+    throw new RangeError('paths carry no weight; allowed: at least one capsule in use');
   return powerDb((q * criticalDistanceM ** 2 * direct) / diffuse);
 }

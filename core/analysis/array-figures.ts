@@ -62,9 +62,7 @@ export function ensembleArc(array: PreparedArray, sources: readonly Source[]): E
   const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   return {
     angleDeg: smallestArc(angles),
-    distanceM: mean(
-      sources.map(({ x, y }) => Math.hypot(x - array.centre.x, y - array.centre.y)),
-    ),
+    distanceM: mean(sources.map(({ x, y }) => Math.hypot(x - array.centre.x, y - array.centre.y))),
     heightM: mean(sources.map(({ z }) => z)),
   };
 }

@@ -41,13 +41,7 @@ export type Technique = PairTechnique | MidSideTechnique | SingleTechnique | Cus
 
 /** What a practitioner calls the arrangement. */
 export type TechniqueName =
-  | 'spaced'
-  | 'coincident'
-  | 'near-coincident'
-  | 'figure-eights'
-  | 'mid-side'
-  | 'single'
-  | 'custom';
+  'spaced' | 'coincident' | 'near-coincident' | 'figure-eights' | 'mid-side' | 'single' | 'custom';
 
 /** Classifies a technique by its numbers: a pair without spacing is coincident, and so on. */
 export function techniqueName(technique: Technique): TechniqueName {

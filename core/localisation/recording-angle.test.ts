@@ -48,7 +48,7 @@ describe('recording angle', () => {
     const coincident = pair('figure-eight', 0, 90);
     expect(recordingAngles(coincident, farField(coincident, c)).tangent?.halfDeg).toBeCloseTo(
       45,
-      3,
+      2,
     );
     const spaced = pair('cardioid', 17, 110);
     expect(recordingAngles(spaced, farField(spaced, c)).tangent).toBeUndefined();

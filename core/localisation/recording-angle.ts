@@ -25,8 +25,7 @@ export type CuesAtAngle = (azimuthDeg: number) => Cues | null;
 
 const STEP_DEG = 1;
 const LIMIT_DEG = 180;
-/** Counts as full: gains are floored at −120 dB, which leaves the tangent law 2·10⁻⁶ short. */
-const FULL = 1 - 1e-5;
+const FULL = 1 - 1e-9;
 const BISECTIONS = 34;
 
 /** A distant source at the array's own height plane: the textbook view. */
@@ -41,8 +40,7 @@ export function inPlace(
   heightM: number,
   speed: number,
 ): CuesAtAngle {
-  return (azimuthDeg) =>
-    nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
+  return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
 }
 
 interface Scan {

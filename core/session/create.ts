@@ -36,6 +36,11 @@ export function newArray(change: Partial<MicArray>): MicArray {
 }
 
 /** A copy under another id and title. */
-export function duplicateSession(session: Session, id: string, title: string, now: string): Session {
+export function duplicateSession(
+  session: Session,
+  id: string,
+  title: string,
+  now: string,
+): Session {
   return { ...structuredClone(session), id, title, createdAt: now, updatedAt: now };
 }

@@ -19,7 +19,10 @@ function isRecord(value: unknown): value is Record<string, unknown> {
 }
 
 /** Brings raw file content to the current version, or says why it cannot be read. */
-export function migrate(raw: unknown, plan: MigrationPlan = PLAN): Outcome<Record<string, unknown>> {
+export function migrate(
+  raw: unknown,
+  plan: MigrationPlan = PLAN,
+): Outcome<Record<string, unknown>> {
   if (!isRecord(raw) || raw.format !== FORMAT) {
     return refused(`format: not a Rotunda session; allowed: an object with format "${FORMAT}"`);
   }

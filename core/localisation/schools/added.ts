@@ -13,9 +13,7 @@ function saturating(value: number, slope: number, fullAt: number): number {
   const t = (value - linearEnd) / width;
   const t2 = t * t;
   const t3 = t2 * t;
-  return (
-    (2 * t3 - 3 * t2 + 1) * LINEAR_TO + (t3 - 2 * t2 + t) * slope * width + (3 * t2 - 2 * t3)
-  );
+  return (2 * t3 - 3 * t2 + 1) * LINEAR_TO + (t3 - 2 * t2 + t) * slope * width + (3 * t2 - 2 * t3);
 }
 
 function odd(value: number, slope: number, fullAt: number): number {
@@ -31,7 +29,8 @@ export const added: School = {
   id: 'added',
   name: 'added shifts',
   holds: 'Each cue shifts the image by its own amount, and the shifts add.',
-  source: 'H. Wittek & G. Theile, AES convention paper 5568 (2002); tail above 75 % is Rotunda’s own.',
+  source:
+    'H. Wittek & G. Theile, AES convention paper 5568 (2002); tail above 75 % is Rotunda’s own.',
   range:
     '7.5 % per dB to 10 dB and 13 % per 0.1 ms to 0.58 ms, ±30° loudspeakers. ' +
     'Leaves out frequency and the kind of signal.',

@@ -2,10 +2,12 @@ import { dbToAmplitude, sinDeg, cosDeg, toDeg } from '../../units/guard';
 import type { School } from './school';
 
 const BASE_DEG = 30;
+/** From this difference on the weaker channel counts as silent, so that full is reached. */
+const SILENT_DB = 100;
 
 /** tan φ = tan 30°·(g_R − g_L)/(g_R + g_L) for channels in phase; time differences are ignored. */
 function shift(icldDb: number): number {
-  const ratio = dbToAmplitude(-Math.abs(icldDb));
+  const ratio = Math.abs(icldDb) >= SILENT_DB ? 0 : dbToAmplitude(-Math.abs(icldDb));
   const tangent = ((sinDeg(BASE_DEG) / cosDeg(BASE_DEG)) * (1 - ratio)) / (1 + ratio);
   const size = toDeg(Math.atan(tangent)) / BASE_DEG;
   return icldDb < 0 ? -size : size;

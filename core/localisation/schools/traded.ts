@@ -33,8 +33,7 @@ export const levelForAngle = (deg: number): number => curve(LEVEL_DB, LEVEL_SLOP
 /** Time difference that alone places an image at an angle of 0 … 30°, ms. */
 export const timeForAngle = (deg: number): number => curve(TIME_MS, TIME_SLOPES, deg);
 
-const compressed = (v: number): number =>
-  v < 0 ? -((-v) ** TRADE_EXPONENT) : v ** TRADE_EXPONENT;
+const compressed = (v: number): number => (v < 0 ? -((-v) ** TRADE_EXPONENT) : v ** TRADE_EXPONENT);
 
 /** How far the two cues together exceed what an image at this angle needs (≥ 0: at least there). */
 function excess(levelDb: number, timeMs: number, deg: number): number {

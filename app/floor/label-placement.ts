@@ -1,0 +1,77 @@
+/** Greedy placing of labels beside their marks so that none covers another. */
+export interface LabelRequest {
+  id: string;
+  /** middle of the mark, px */
+  x: number;
+  y: number;
+  /** radius to keep clear of, px */
+  radius: number;
+  text: string;
+  /** placed first, and shown even where it must overlap */
+  important: boolean;
+}
+
+export interface PlacedLabel {
+  id: string;
+  x: number;
+  y: number;
+  anchor: 'start' | 'middle' | 'end';
+}
+
+interface Rect {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+const LETTER_PX = 6.4;
+const LINE_PX = 14;
+
+const overlaps = (a: Rect, b: Rect): boolean =>
+  a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
+function rectOf(label: PlacedLabel, text: string): Rect {
+  const width = text.length * LETTER_PX;
+  const left =
+    label.anchor === 'middle'
+      ? label.x - width / 2
+      : label.anchor === 'end'
+        ? label.x - width
+        : label.x;
+  return { left, right: left + width, top: label.y - 11, bottom: label.y - 11 + LINE_PX };
+}
+
+function candidates({ id, x, y, radius }: LabelRequest): PlacedLabel[] {
+  const away = radius + 4;
+  return [
+    { id, x, y: y + radius + 13, anchor: 'middle' },
+    { id, x, y: y - radius - 5, anchor: 'middle' },
+    { id, x: x + away, y: y + 4, anchor: 'start' },
+    { id, x: x - away, y: y + 4, anchor: 'end' },
+  ];
+}
+
+/** Where each label goes; a label without room is left out unless it is important. */
+export function placeLabels(requests: readonly LabelRequest[]): Map<string, PlacedLabel> {
+  const marks = requests.map(({ id, x, y, radius }) => ({
+    id,
+    rect: { left: x - radius, right: x + radius, top: y - radius, bottom: y + radius },
+  }));
+  const taken: Rect[] = [];
+  const placed = new Map<string, PlacedLabel>();
+  const ordered = [...requests].sort((a, b) => Number(b.important) - Number(a.important));
+  for (const request of ordered) {
+    const options = candidates(request);
+    const free = options.find((option) => {
+      const rect = rectOf(option, request.text);
+      const clear = !taken.some((other) => overlaps(rect, other));
+      return clear && !marks.some((mark) => mark.id !== request.id && overlaps(rect, mark.rect));
+    });
+    const chosen = free ?? (request.important ? options[0] : undefined);
+    if (!chosen) continue;
+    taken.push(rectOf(chosen, request.text));
+    placed.set(request.id, chosen);
+  }
+  return placed;
+}

@@ -1,0 +1,57 @@
+import { angleText, cosDeg, sinDeg } from '../../core/units';
+
+interface Props {
+  x: number;
+  y: number;
+  aimDeg: number;
+  halfDeg: number;
+  reach: number;
+  /** how far from the array the figure stands, px */
+  labelAt: number;
+}
+
+/** The recording angle: two strong rules with their figure, what lies outside is hatched. */
+export function RecordingAngleRules({ x, y, aimDeg, halfDeg, reach, labelAt }: Props) {
+  const end = (deg: number, length: number) => ({
+    x: x + sinDeg(aimDeg + deg) * length,
+    y: y - cosDeg(aimDeg + deg) * length,
+  });
+  const outside = Array.from({ length: 25 }, (_, i) => halfDeg + ((360 - 2 * halfDeg) * i) / 24)
+    .map((deg) => end(deg, reach))
+    .map((point) => `${point.x} ${point.y}`);
+  return (
+    <g aria-hidden="true">
+      <path d={`M${x} ${y}L${outside.join('L')}Z`} fill="url(#outside-hatch)" />
+      {[-1, 1].map((side) => {
+        const to = end(side * halfDeg, reach);
+        const label = end(side * halfDeg, labelAt);
+        const turn = aimDeg + side * halfDeg;
+        const along = side < 0 ? turn + 90 : turn - 90;
+        return (
+          <g key={side}>
+            <line
+              x1={x}
+              y1={y}
+              x2={to.x}
+              y2={to.y}
+              stroke="var(--color-primary)"
+              strokeWidth={1.8}
+            />
+            <g transform={`translate(${label.x} ${label.y}) rotate(${along})`}>
+              <rect x={-24} y={-9} width={48} height={18} fill="var(--color-base-100)" />
+              <text
+                textAnchor="middle"
+                y={4}
+                fontSize={13}
+                fontWeight={600}
+                fill="var(--color-primary)"
+              >
+                {side < 0 ? 'L' : 'R'} {angleText(halfDeg)}
+              </text>
+            </g>
+          </g>
+        );
+      })}
+    </g>
+  );
+}

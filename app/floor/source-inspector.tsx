@@ -1,0 +1,152 @@
+import { OctagonAlert, TriangleAlert } from 'lucide-react';
+import { SCHOOLS } from '../../core/localisation';
+import type { Source } from '../../core/session';
+import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import { Readout, TextField } from '../parts/fields';
+import { QuantityField } from '../parts/quantity-field';
+import { angleKind, lengthKind, levelKind, plainNumberKind } from '../parts/quantity-kinds';
+import { changeSource } from '../state/edits';
+import { useFigures } from '../state/figures';
+import { edit } from '../state/session-store';
+import { useSession } from '../state/use-session';
+
+type NumberField = 'x' | 'y' | 'z' | 'facingDeg' | 'widthM' | 'levelDb' | 'q';
+
+function SourceFields({ source }: { source: Source }) {
+  const { units } = useSession().settings;
+  const { bySource, array } = useFigures();
+  const commit = (change: Partial<Source>) => edit(changeSource(source.id, change));
+  const field = (
+    name: NumberField,
+    label: string,
+    kind: Parameters<typeof QuantityField>[0]['kind'],
+  ) => ({
+    label,
+    kind,
+    fieldKey: `source:${source.id}:${name}`,
+    value: source[name],
+    onCommit: (value: number | null) => value !== null && commit({ [name]: value }),
+  });
+  const position = lengthKind('positionM', units);
+  const atCapsule = bySource.get(source.id)?.atCapsule
+    ? `At a capsule of ${array?.name ?? 'the array'}: keep at least 1 cm away, or nothing can be computed.`
+    : null;
+  return (
+    <>
+      <TextField
+        label="Name"
+        value={source.name}
+        most={200}
+        required
+        onCommit={(name) => commit({ name })}
+      />
+      <TextField
+        label="Section"
+        value={source.group}
+        most={200}
+        onCommit={(group) => commit({ group })}
+      />
+      <QuantityField {...field('x', 'Right of centre', position)} remark={atCapsule} />
+      <QuantityField {...field('y', 'Upstage of edge', position)} />
+      <QuantityField {...field('z', 'Sounding height', position)} />
+      <QuantityField {...field('facingDeg', 'Plays towards', angleKind('azimuthDeg'))} />
+      <QuantityField {...field('widthM', 'Sounding width', lengthKind('widthM', units))} />
+      <QuantityField {...field('levelDb', 'Level at 1 m', levelKind('levelDb'))} />
+      <QuantityField {...field('q', 'Directivity factor Q', plainNumberKind('q'))} />
+    </>
+  );
+}
+
+function AtTheArray({ source }: { source: Source }) {
+  const { units } = useSession().settings;
+  const { bySource, array, missing } = useFigures();
+  const figures = bySource.get(source.id);
+  const louder = figures?.icldDb ?? null;
+  const earlier = figures?.ictdMs ?? null;
+  const sideOf = (value: number | null) => (value !== null && value < 0 ? 'Left' : 'Right');
+  const size = (value: number | null) => (value === null ? null : Math.abs(value));
+  return (
+    <>
+      <h3 className="pt-4 pb-1 text-[14px]">At {array?.name ?? 'the array'}</h3>
+      {missing !== null && <p className="text-muted">No figures: {missing}</p>}
+      <Readout label="Distance" number={lengthText(figures?.distanceM, units)} />
+      <Readout label="On the plan" number={lengthText(figures?.planDistanceM, units)} />
+      <Readout
+        label="Angle off the aim"
+        number={angleText(size(figures?.azimuthDeg ?? null))}
+        unit={figures ? (figures.azimuthDeg < 0 ? 'L' : 'R') : ''}
+      />
+      <Readout
+        label={`${sideOf(louder)} louder by`}
+        number={formatNumber(size(louder), 1)}
+        unit="dB"
+      />
+      <Readout
+        label={`${sideOf(earlier)} earlier by`}
+        number={formatNumber(size(earlier), 2)}
+        unit="ms"
+      />
+      <Readout
+        label="Direct to room"
+        number={formatSigned(figures?.directToReverbDb, 1)}
+        unit={figures?.directToReverbDb == null ? '' : 'dB'}
+      />
+      {figures && !figures.atCapsule && figures.directToReverbDb === null && (
+        <p className="text-muted py-1 text-[12.5px]">
+          Give the hall’s size and reverberation time in Brief for this figure.
+        </p>
+      )}
+    </>
+  );
+}
+
+function BetweenTheLoudspeakers({ source }: { source: Source }) {
+  const { settings } = useSession();
+  const { bySource, figures: all, findings } = useFigures();
+  const figures = bySource.get(source.id);
+  const mine = findings.filter(({ sourceIds }) => sourceIds.includes(source.id));
+  const schools = SCHOOLS.filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
+  return (
+    <>
+      <h3 className="pt-4 pb-1 text-[14px]">Between the loudspeakers</h3>
+      {schools.map(({ id, name }) => (
+        <Readout
+          key={id}
+          label={id === settings.school ? `${name} (leads)` : name}
+          number={figures?.antiphase ? 'antiphase' : shiftText(figures?.image?.[id]?.shift)}
+        />
+      ))}
+      {mine.map(({ code, severity, message }) => (
+        <p key={code} className="flex gap-2 pt-3">
+          {severity === 'fault' ? (
+            <OctagonAlert size={16} className="text-error mt-0.5 shrink-0" aria-label="Fault" />
+          ) : (
+            <TriangleAlert
+              size={16}
+              className="text-warning mt-0.5 shrink-0"
+              aria-label="Caution"
+            />
+          )}
+          <span>{message}</span>
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** One player: place and sound to be typed, what the array makes of it to be read. */
+export function SourceInspector({ source }: { source: Source }) {
+  return (
+    <>
+      <div className="flex items-baseline justify-between pb-2">
+        <h2 className="truncate text-[17px]" title={source.name}>
+          {source.name}
+        </h2>
+        <span className="text-muted shrink-0">player</span>
+      </div>
+      <SourceFields source={source} />
+      <AtTheArray source={source} />
+      <BetweenTheLoudspeakers source={source} />
+    </>
+  );
+}

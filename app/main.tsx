@@ -1,0 +1,18 @@
+import './zod-config';
+import '@fontsource-variable/instrument-sans/index.css';
+import '@fontsource-variable/bricolage-grotesque/index.css';
+import './styles.css';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router/dom';
+import { router } from './router';
+import { registerServiceWorker } from './shell/service-worker';
+
+const root = document.getElementById('root');
+if (!root) throw new TypeError('the page has no root element');
+createRoot(root).render(
+  <StrictMode>
+    <RouterProvider router={router} />
+  </StrictMode>,
+);
+registerServiceWorker();

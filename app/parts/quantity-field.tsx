@@ -1,0 +1,127 @@
+import { useEffect, useId, useRef, useState } from 'react';
+import { setInvalid } from '../state/ui-store';
+import type { QuantityKind } from './quantity-kinds';
+
+interface Props {
+  label: string;
+  /** key under which an invalid content is known, `source:ID:field` */
+  fieldKey: string;
+  kind: QuantityKind;
+  value: number | null;
+  onCommit: (value: number | null) => void;
+  /** an empty field is allowed and means "not known" */
+  optional?: boolean;
+  /** extra check after the range: a message, or null when the value may stand */
+  check?: (value: number) => string | null;
+  /** something that is allowed but should be known, shown under the field */
+  remark?: string | null;
+}
+
+/**
+ * A figure with its unit that takes typed values in any unit. What is not valid stays as typed,
+ * with a message that says what is allowed; Escape brings the last valid value back.
+ */
+export function QuantityField(props: Props) {
+  const { label, fieldKey, kind, value, onCommit, optional = false, check, remark } = props;
+  const [draft, setDraft] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const inputId = useId();
+  const messageId = useId();
+  const input = useRef<HTMLInputElement>(null);
+
+  useEffect(() => () => setInvalid(fieldKey, null), [fieldKey]);
+
+  const shown = value === null ? { number: '', unit: '' } : kind.format(value);
+  const shownText = value === null ? '' : kind.editText(value);
+
+  function fail(message: string) {
+    setError(message);
+    setInvalid(fieldKey, message);
+  }
+
+  function settle() {
+    setDraft(null);
+    setError(null);
+    setInvalid(fieldKey, null);
+  }
+
+  function accept(text: string) {
+    if (text.trim() === shownText.trim()) return settle();
+    if (text.trim() === '' && optional) {
+      settle();
+      if (value !== null) onCommit(null);
+      return;
+    }
+    const read = kind.parse(text);
+    if (!read.ok) return fail(read.message);
+    const { min, max } = kind.bounds;
+    if (!(read.value >= min && read.value <= max)) return fail(`Allowed: ${kind.boundsText}.`);
+    const objection = check?.(read.value) ?? null;
+    if (objection !== null) return fail(objection);
+    settle();
+    if (read.value !== value) onCommit(read.value);
+  }
+
+  function step(direction: 1 | -1, coarse: boolean) {
+    if (value === null || error !== null) return;
+    const size = kind.step * (coarse ? 10 : 1) * direction;
+    const next = Math.min(kind.bounds.max, Math.max(kind.bounds.min, value + size));
+    const rounded = Math.round(next * 1e6) / 1e6;
+    setDraft(null);
+    if (rounded !== value && !check?.(rounded)) onCommit(rounded);
+  }
+
+  const editing = draft !== null;
+  return (
+    <div>
+      <div className="ledger-row">
+        <label htmlFor={inputId} className="text-muted">
+          {label}
+        </label>
+        <span className="whitespace-nowrap">
+          <input
+            ref={input}
+            id={inputId}
+            className="value-input"
+            inputMode="text"
+            autoComplete="off"
+            spellCheck={false}
+            title={kind.hint(value)}
+            placeholder={optional ? 'not known' : undefined}
+            value={editing ? draft : shown.number}
+            aria-invalid={error !== null}
+            aria-describedby={error !== null || remark ? messageId : undefined}
+            onFocus={(event) => {
+              if (draft === null) setDraft(shownText);
+              const field = event.currentTarget;
+              requestAnimationFrame(() => field.select());
+            }}
+            onChange={(event) => setDraft(event.currentTarget.value)}
+            onBlur={(event) => accept(event.currentTarget.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') accept(event.currentTarget.value);
+              else if (event.key === 'Escape') {
+                settle();
+                input.current?.blur();
+              } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+                event.preventDefault();
+                step(event.key === 'ArrowUp' ? 1 : -1, event.shiftKey);
+              }
+            }}
+          />
+          <span className="unit">{editing ? '' : shown.unit}</span>
+        </span>
+      </div>
+      {error !== null && (
+        <p id={messageId} role="alert" className="text-error py-1 text-[12.5px]">
+          {label}: {error}
+        </p>
+      )}
+      {error === null && remark && (
+        <p id={messageId} className="text-warning py-1 text-[12.5px]">
+          {remark}
+        </p>
+      )}
+    </div>
+  );
+}

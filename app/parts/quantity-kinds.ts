@@ -1,0 +1,112 @@
+import {
+  formatLength,
+  formatNumber,
+  formatTemperature,
+  lengthText,
+  parseLength,
+  parseNumber,
+  parseTemperature,
+  type FormattedQuantity,
+  type LengthPrecision,
+  type Outcome,
+  type UnitSystem,
+} from '../../core/units';
+import { BOUNDS, boundsText, type Bounds, type BoundsName } from '../../core/session';
+
+/** How one kind of quantity is shown, typed, limited and stepped. */
+export interface QuantityKind {
+  bounds: Bounds;
+  boundsText: string;
+  /** one press of an arrow key */
+  step: number;
+  format: (value: number) => FormattedQuantity;
+  editText: (value: number) => string;
+  parse: (text: string) => Outcome<number>;
+  /** tooltip: how to type it, and the same value in the other system */
+  hint: (value: number | null) => string;
+}
+
+export function lengthKind(
+  boundsName: BoundsName,
+  system: UnitSystem,
+  precision: LengthPrecision = 'floor',
+): QuantityKind {
+  const bounds = BOUNDS[boundsName];
+  const bar = precision === 'bar';
+  const other: UnitSystem = system === 'metric' ? 'imperial' : 'metric';
+  const bareUnit = system === 'metric' ? (bar ? 'cm' : 'm') : bar ? 'in' : 'ft';
+  const smallIsMetres = system === 'metric' && bar;
+  const bare = smallIsMetres ? 'cm, under 1 as m' : bareUnit;
+  return {
+    bounds,
+    boundsText:
+      system === 'metric'
+        ? boundsText(bounds)
+        : `${lengthText(bounds.min, system)} to ${lengthText(bounds.max, system)}`,
+    step: bar ? 0.001 : 0.01,
+    format: (value) => formatLength(value, system, precision),
+    editText: (value) => lengthText(value, system, precision),
+    parse: (text) => parseLength(text, { bareUnit, smallIsMetres }),
+    hint: (value) =>
+      `${value === null ? '' : `${lengthText(value, other, precision)}. `}` +
+      `Any unit: 17 cm, 2.5 m, 6' 8". A bare number is read as ${bare}.`,
+  };
+}
+
+function plainKind(
+  boundsName: BoundsName,
+  unit: string,
+  words: readonly string[],
+  decimals: number,
+  step: number,
+  example: string,
+): QuantityKind {
+  const bounds = BOUNDS[boundsName];
+  const number = (value: number) =>
+    formatNumber(value, decimals)
+      .replace(/(\.\d*?)0+$/, '$1')
+      .replace(/\.$/, '');
+  return {
+    bounds,
+    boundsText: boundsText(bounds),
+    step,
+    format: (value) => ({ number: number(value), unit }),
+    editText: (value) => `${number(value)}${unit === '°' ? unit : unit && ` ${unit}`}`,
+    parse: (text) => parseNumber(text, words, example),
+    hint: () => `Allowed: ${boundsText(bounds)}.`,
+  };
+}
+
+const DEGREES = ['°', 'deg', 'degrees'];
+
+export const angleKind = (boundsName: BoundsName): QuantityKind =>
+  plainKind(boundsName, '°', DEGREES, 1, 1, '110 or 54.5°');
+
+export const levelKind = (boundsName: BoundsName): QuantityKind =>
+  plainKind(boundsName, 'dB', ['db'], 1, 0.5, '-6 or 86 dB');
+
+export const plainNumberKind = (boundsName: BoundsName, step = 0.1): QuantityKind =>
+  plainKind(boundsName, '', [], 3, step, '0.5');
+
+export const percentKind: QuantityKind = plainKind('percent', '%', ['%'], 0, 1, '90 %');
+
+export const secondsKind: QuantityKind = plainKind('rt60S', 's', ['s', 'sec'], 2, 0.1, '1.6 s');
+
+export const channelsKind: QuantityKind = plainKind('channels', '', [], 0, 1, '8');
+
+export function temperatureKind(system: UnitSystem): QuantityKind {
+  const bounds = BOUNDS.temperatureC;
+  const imperial = system === 'imperial';
+  return {
+    bounds,
+    boundsText: imperial ? '−4 to 122 °F' : boundsText(bounds),
+    step: 1,
+    format: (value) => formatTemperature(value, system),
+    editText: (value) => {
+      const { number, unit } = formatTemperature(value, system);
+      return `${number} ${unit}`;
+    },
+    parse: (text) => parseTemperature(text, imperial ? 'F' : 'C'),
+    hint: () => 'Type °C or °F: 19, 19 °C, 66 °F.',
+  };
+}

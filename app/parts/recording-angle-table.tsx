@@ -1,0 +1,105 @@
+import {
+  SCHOOLS,
+  type PerSchool,
+  type RecordingAngle,
+  type SchoolId,
+} from '../../core/localisation';
+import { angleText, formatNumber, lengthText } from '../../core/units';
+import { useFigures } from '../state/figures';
+import { useSession } from '../state/use-session';
+import { Readout } from './fields';
+
+/** "±48°", or that it is never reached. */
+function halfText(angle: RecordingAngle | undefined, level: 100 | 75): string {
+  if (!angle) return '—';
+  const half = level === 100 ? angle.halfDeg : angle.half75Deg;
+  return half === null ? 'not reached' : `±${angleText(half)}`;
+}
+
+function totalText(angle: RecordingAngle | undefined): string {
+  if (!angle) return '—';
+  if (angle.halfDeg !== null) return angleText(angle.halfDeg * 2);
+  return `at most ${formatNumber(angle.widest.shift * 100, 0)} %, at ${angleText(angle.widest.atDeg)}`;
+}
+
+interface TableProps {
+  caption: string;
+  angles: PerSchool<RecordingAngle> | null | undefined;
+  leading: SchoolId;
+}
+
+/** The recording angle in every school, the session's choice first and strong. */
+export function RecordingAngleTable({ caption, angles, leading }: TableProps) {
+  const ordered = [...SCHOOLS].sort((a, b) => Number(b.id === leading) - Number(a.id === leading));
+  return (
+    <table className="ledger-table w-full">
+      <caption className="pb-1 text-left font-semibold">{caption}</caption>
+      <thead>
+        <tr>
+          <th>School</th>
+          <th className="num">100 %, half</th>
+          <th className="num">in all</th>
+          <th className="num">75 %, half</th>
+        </tr>
+      </thead>
+      <tbody>
+        {ordered.map(({ id, name, holds, range }) => {
+          const angle = angles?.[id];
+          const refused = angles && !angle;
+          return (
+            <tr key={id} className={id === leading ? 'font-semibold' : ''}>
+              <td title={`${holds} ${range}`}>
+                {name}
+                {id === leading ? ' (leads)' : ''}
+              </td>
+              {refused ? (
+                <td colSpan={3} className="text-muted num">
+                  refused: needs a pair without time difference
+                </td>
+              ) : (
+                <>
+                  <td className="num">{halfText(angle, 100)}</td>
+                  <td className="num">{totalText(angle)}</td>
+                  <td className="num">{halfText(angle, 75)}</td>
+                </>
+              )}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** Recording angle and ensemble in a few lines, for the inspector. */
+export function RecordingAngleSummary() {
+  const { settings } = useSession();
+  const { figures, missing, array } = useFigures();
+  const leading = figures?.farField[settings.school] ? settings.school : 'traded';
+  const ensemble = figures?.ensemble;
+  return (
+    <>
+      <h3 className="pt-3 pb-1 text-[14px]">Recording angle{array ? ` of ${array.name}` : ''}</h3>
+      {missing !== null && <p className="text-muted">No figures: {missing}</p>}
+      <Readout label="In place, 100 %" number={halfText(figures?.inPlace?.[leading], 100)} />
+      <Readout label="In place, 75 %" number={halfText(figures?.inPlace?.[leading], 75)} />
+      <Readout label="Far field, 100 %" number={halfText(figures?.farField[leading], 100)} />
+      <Readout label="Far field, 75 %" number={halfText(figures?.farField[leading], 75)} />
+      <h3 className="pt-4 pb-1 text-[14px]">Ensemble</h3>
+      <Readout label="Angle at the array" number={angleText(ensemble?.angleDeg)} />
+      <Readout
+        label="Mean distance on the plan"
+        number={lengthText(ensemble?.distanceM, settings.units)}
+      />
+      {figures && !ensemble && (
+        <p className="text-muted py-1">No players yet, so there is no ensemble to compare with.</p>
+      )}
+      {ensemble && ensemble.angleDeg < 0.05 && (
+        <p className="text-warning py-1">
+          All players lie in one direction: the ensemble has no width to compare with the recording
+          angle. Move a player sideways, or give one a sounding width.
+        </p>
+      )}
+    </>
+  );
+}

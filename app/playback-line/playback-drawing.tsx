@@ -1,0 +1,119 @@
+import { useSize } from '../parts/use-size';
+import { NoteHead } from './note-head';
+import type { Stave } from './notes';
+
+interface Props {
+  staves: readonly Stave[];
+  litIds: ReadonlySet<string>;
+}
+
+const LABELS = 118;
+const RIGHT = 96;
+const TOP = 12;
+const FOOT = 20;
+const TICKS = [-1, -0.75, -0.5, -0.25, 0, 0.25, 0.5, 0.75, 1];
+
+function Loudspeaker({
+  x,
+  y,
+  height,
+  side,
+}: {
+  x: number;
+  y: number;
+  height: number;
+  side: 'L' | 'R';
+}) {
+  const s = side === 'L' ? 1 : -1;
+  return (
+    <g>
+      <path
+        d={`M${x} ${y} l${-12 * s} -4 v${height + 8} l${12 * s} -4 z`}
+        fill="var(--color-base-content)"
+      />
+      <text
+        x={x - 24 * s}
+        y={y + height / 2 + 5}
+        textAnchor="middle"
+        fontWeight={700}
+        fontSize={14}
+        fill="currentColor"
+      >
+        {side}
+      </text>
+    </g>
+  );
+}
+
+/** The reproduced stage as a stave: one line a section, between two loudspeakers. */
+export function PlaybackDrawing({ staves, litIds }: Props) {
+  const [box, { width, height }] = useSize<HTMLDivElement>();
+  const lines = Math.max(1, staves.length);
+  const pitch = Math.max(11, Math.min(24, (height - TOP - FOOT) / lines));
+  const x0 = LABELS + 34;
+  const x1 = Math.max(x0 + 100, width - RIGHT);
+  const drawn = TOP + pitch * lines + FOOT;
+  const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
+  const bottom = TOP + pitch * lines;
+  return (
+    <div ref={box} className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto" tabIndex={-1}>
+      {width > 0 && (
+        <svg width={width} height={Math.max(height, drawn)} aria-hidden="true" className="block">
+          {TICKS.map((tick) => (
+            <g key={tick}>
+              <line
+                x1={at(tick)}
+                x2={at(tick)}
+                y1={TOP - 4}
+                y2={bottom}
+                stroke={tick === 0 ? 'var(--muted)' : 'var(--hairline)'}
+                strokeDasharray={tick === 0 ? undefined : '2 3'}
+              />
+              <text
+                x={at(tick)}
+                y={bottom + 15}
+                textAnchor="middle"
+                fontSize={12}
+                fill="var(--muted)"
+              >
+                {tick === 0 ? 'centre' : Math.abs(tick) * 100}
+              </text>
+            </g>
+          ))}
+          {staves.map(({ group }, index) => {
+            const y = TOP + pitch * (index + 0.5);
+            return (
+              <g key={group.name}>
+                <line x1={x0} x2={x1} y1={y} y2={y} stroke="var(--muted)" strokeOpacity={0.55} />
+                <text
+                  x={16}
+                  y={y + 4}
+                  fontSize={Math.min(12.5, pitch)}
+                  fontWeight={600}
+                  fill={group.hue}
+                >
+                  {group.name.length > 15 ? `${group.name.slice(0, 14)}…` : group.name}
+                </text>
+              </g>
+            );
+          })}
+          <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
+          <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
+          {staves.map(({ notes }, index) =>
+            notes.map((note) => (
+              <NoteHead
+                key={note.id}
+                note={note}
+                x0={x0}
+                x1={x1}
+                y={TOP + pitch * (index + 0.5)}
+                pitch={pitch}
+                lit={litIds.has(note.id)}
+              />
+            )),
+          )}
+        </svg>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,107 @@
+import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { schoolById } from '../../core/localisation';
+import { formatNumber } from '../../core/units';
+import { useFigures, type LiveFigures } from '../state/figures';
+import { uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+import { stavesOf } from './notes';
+import { PlaybackDrawing } from './playback-drawing';
+import { PlaybackTable } from './playback-table';
+
+function useLeading(live: LiveFigures) {
+  const { school } = useSession().settings;
+  const spaced = live.figures !== null && school === 'tangent' && !live.figures.farField.tangent;
+  return { school: spaced ? ('traded' as const) : school, refused: spaced };
+}
+
+function Summary({ live, school }: { live: LiveFigures; school: ReturnType<typeof useLeading> }) {
+  const stage = live.figures?.stage[school.school];
+  const atSpeakers = stage ? Math.round((stage.atSpeakersPct / 100) * live.bySource.size) : null;
+  const figures: [string, string][] = [
+    ['fill', stage ? `${formatNumber(stage.fillPct, 0)} %` : '—'],
+    ['widest gap', stage ? `${formatNumber(stage.largestHolePct, 0)} %` : '—'],
+    ['at the loudspeakers', atSpeakers === null ? '—' : `${atSpeakers}`],
+  ];
+  return (
+    <dl className="flex gap-4" aria-label="Stage figures">
+      {figures.map(([name, value]) => (
+        <div key={name} className="flex gap-1.5">
+          <dt className="text-muted">{name}</dt>
+          <dd className="min-w-9 font-semibold">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** The playback line at the foot of every station. */
+export function PlaybackPanel() {
+  const session = useSession();
+  const live = useFigures();
+  const leading = useLeading(live);
+  const open = useStore(uiStore, (state) => state.playbackOpen);
+  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const selection = useStore(uiStore, (state) => state.selection);
+  const [asTable, setAsTable] = useState(false);
+  const staves = useMemo(
+    () => stavesOf(session.sources, live.bySource, leading.school),
+    [session.sources, live.bySource, leading.school],
+  );
+  const litIds = useMemo(() => {
+    const chosen = selection?.kind === 'source' ? [selection.id] : [];
+    return new Set(hovered ? [...chosen, hovered] : chosen);
+  }, [hovered, selection]);
+
+  return (
+    <section
+      aria-label="Playback line"
+      className={`no-print border-base-content bg-base-200 flex shrink-0 flex-col border-t-[1.5px] ${open ? 'h-[168px]' : 'h-9'}`}
+    >
+      <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
+        <h2 className="text-[14px]">Playback</h2>
+        <p className="text-muted min-w-0 flex-1 truncate">
+          {leading.refused
+            ? 'The tangent law does not hold with a time difference: traded cues lead instead'
+            : `note head: ${schoolById(leading.school).name} · bar: spread of the schools`}
+        </p>
+        <Summary live={live} school={leading} />
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-pressed={asTable}
+          aria-label="Playback line as a table"
+          title="As a table"
+          onClick={() => setAsTable(!asTable)}
+        >
+          <Table2 size={14} />
+        </button>
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-expanded={open}
+          aria-label="Playback line large"
+          title={open ? 'Smaller' : 'Larger'}
+          onClick={() => uiStore.setState({ playbackOpen: !open })}
+        >
+          {open ? <ChevronDown size={14} /> : <ChevronUp size={14} />}
+        </button>
+      </div>
+      {open && session.sources.length === 0 && (
+        <p className="text-muted px-4 pt-6">
+          No players yet. Add one on the Floor (key A), and its place appears here.
+        </p>
+      )}
+      {open && session.sources.length > 0 && live.missing !== null && (
+        <p className="text-muted px-4 pt-6">No figures: {live.missing}</p>
+      )}
+      {open && session.sources.length > 0 && live.missing === null && (
+        <>
+          {!asTable && <PlaybackDrawing staves={staves} litIds={litIds} />}
+          <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
+            <PlaybackTable staves={staves} />
+          </div>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,128 @@
+import { FileDown, Printer } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { notify, uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+import { sheetModel, type SheetTable } from './sheet-model';
+import { SheetPlan } from './sheet-plan';
+import './sheet.css';
+
+function SheetTableView({ table, label }: { table: SheetTable; label: string }) {
+  return (
+    <table aria-label={label}>
+      <thead>
+        <tr>
+          {table.head.map((cell) => (
+            <th key={cell}>{cell}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {table.rows.map((row, index) => (
+          <tr key={`${row[0]}-${index}`}>
+            {row.map((cell, column) =>
+              column === 0 ? (
+                <th key={column} scope="row">
+                  {cell}
+                </th>
+              ) : (
+                <td key={column}>{cell}</td>
+              ),
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What to rig, on one sheet: for the printer, as PDF, or to be read here. */
+export function RigStation() {
+  const session = useSession();
+  const [bothUnits, setBothUnits] = useState(false);
+  const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
+  const [busy, setBusy] = useState(false);
+  const invalid = useStore(uiStore, (state) => Object.values(state.invalid)[0] ?? null);
+  const model = useMemo(() => sheetModel(session, bothUnits), [session, bothUnits]);
+
+  async function makePdf() {
+    setBusy(true);
+    try {
+      const { downloadSheetPdf } = await import('./sheet-pdf');
+      await downloadSheetPdf(session, model, paper);
+    } catch (error) {
+      notify(
+        `The PDF could not be made: ${error instanceof Error ? error.message : String(error)}`,
+      );
+    } finally {
+      setBusy(false);
+    }
+  }
+
+  return (
+    <main aria-label="Rig" className="h-full overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
+      <div className="no-print flex items-center gap-3 pb-4">
+        <button className="btn btn-sm btn-primary" onClick={() => print()}>
+          <Printer size={15} /> Print
+        </button>
+        <button className="btn btn-sm" disabled={busy} onClick={() => void makePdf()}>
+          <FileDown size={15} /> {busy ? 'Making the PDF …' : 'PDF'}
+        </button>
+        <label className="flex items-center gap-2">
+          <span className="text-muted">Paper</span>
+          <select
+            className="select select-sm w-auto"
+            value={paper}
+            onChange={(event) => setPaper(event.currentTarget.value === 'letter' ? 'letter' : 'a4')}
+          >
+            <option value="a4">A4</option>
+            <option value="letter">Letter</option>
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={bothUnits}
+            onChange={(event) => setBothUnits(event.currentTarget.checked)}
+          />
+          Metric and imperial
+        </label>
+      </div>
+      {invalid !== null && (
+        <p role="alert" className="no-print text-error pb-3">
+          A field is not valid, so the sheet shows its last valid value: {invalid}
+        </p>
+      )}
+      <article className="sheet" data-paper={paper} aria-label="Position sheet">
+        <header>
+          <h2>{model.title}</h2>
+          <p>{model.facts}</p>
+        </header>
+        <p className="sheet-datum">{model.datum}</p>
+        <div className="sheet-plan">
+          <SheetPlan session={session} width={640} height={300} />
+        </div>
+        {model.sections.map((section) => (
+          <section key={section.title}>
+            <h3>{section.title}</h3>
+            {section.lines.map((line) => (
+              <p key={line}>{line}</p>
+            ))}
+            <SheetTableView table={section.positions} label={`Positions of ${section.title}`} />
+            <SheetTableView table={section.bar} label={`Bar of ${section.title}`} />
+          </section>
+        ))}
+        {model.sections.length === 0 && <p>There is no array to rig yet.</p>}
+        <section>
+          <h3>Cautions</h3>
+          <ul>
+            {model.cautions.map((caution) => (
+              <li key={caution}>{caution}</li>
+            ))}
+          </ul>
+        </section>
+      </article>
+    </main>
+  );
+}

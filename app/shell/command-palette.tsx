@@ -1,0 +1,161 @@
+import { Command } from 'cmdk';
+import { useEffect, useRef } from 'react';
+import { useNavigate } from 'react-router';
+import { SCHOOLS } from '../../core/localisation';
+import { addMainPair, addPlayer, removeSelected } from '../state/edits';
+import { exportSession } from '../state/files';
+import { createSession, duplicateStored } from '../state/library';
+import { autosave } from '../state/autosave';
+import { edit, redo, undo } from '../state/session-store';
+import { setTheme, themeStore } from '../state/theme';
+import { notify, select, uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+import { STATIONS } from './stations';
+
+interface Action {
+  name: string;
+  keys?: string;
+  run: () => void;
+}
+
+const close = () => uiStore.setState({ paletteOpen: false });
+
+function useActions(): { group: string; actions: Action[] }[] {
+  const session = useSession();
+  const navigate = useNavigate();
+  const open = (path: string) => void navigate(path);
+  const failed = (error: unknown) =>
+    notify(error instanceof Error ? error.message : 'That did not work.');
+  const openNew = (made: Promise<string | null>) =>
+    void made.then((id) => id && open(`/session/${id}/floor`), failed);
+  return [
+    {
+      group: 'Go to',
+      actions: [
+        ...STATIONS.map(({ mark, path, name }, index) => ({
+          name: `${mark} ${name}`,
+          keys: `${index + 1}`,
+          run: () => open(`/session/${session.id}/${path}`),
+        })),
+        { name: 'All sessions', run: () => open('/') },
+      ],
+    },
+    {
+      group: 'Do',
+      actions: [
+        { name: 'Add a player', keys: 'A', run: () => addPlayer(session) },
+        { name: 'Add a main pair', run: addMainPair },
+        { name: 'Remove what is selected', keys: 'Del', run: () => removeSelected(session) },
+        { name: 'Undo', keys: 'Ctrl Z', run: undo },
+        { name: 'Redo', keys: 'Ctrl Shift Z', run: redo },
+        { name: 'Export the session file', run: () => exportSession(session) },
+        {
+          name: 'Duplicate this session',
+          run: () => openNew(autosave.flush().then(() => duplicateStored(session.id))),
+        },
+        { name: 'New session', run: () => openNew(createSession()) },
+        {
+          name: 'Print the position sheet',
+          run: () => {
+            open(`/session/${session.id}/rig`);
+            setTimeout(() => print(), 300);
+          },
+        },
+      ],
+    },
+    {
+      group: 'Show',
+      actions: [
+        ...SCHOOLS.map(({ id, name }) => ({
+          name: `Image by ${name}`,
+          run: () => edit((draft) => void (draft.settings.school = id)),
+        })),
+        {
+          name: 'Metric units',
+          run: () => edit((draft) => void (draft.settings.units = 'metric')),
+        },
+        {
+          name: 'Feet and inches',
+          run: () => edit((draft) => void (draft.settings.units = 'imperial')),
+        },
+        {
+          name: 'Light or dark theme',
+          run: () => setTheme(themeStore.getState().theme === 'dark' ? 'light' : 'dark'),
+        },
+        {
+          name: 'Inspector on or off',
+          run: () => uiStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
+        },
+        {
+          name: 'Playback line large or small',
+          run: () => uiStore.setState(({ playbackOpen }) => ({ playbackOpen: !playbackOpen })),
+        },
+      ],
+    },
+    {
+      group: 'Select',
+      actions: [
+        ...session.arrays.map(({ id, name }) => ({
+          name,
+          run: () => select({ kind: 'array' as const, id }),
+        })),
+        ...session.sources.map(({ id, name }) => ({
+          name,
+          run: () => select({ kind: 'source' as const, id }),
+        })),
+      ],
+    },
+  ];
+}
+
+/** Every action by name, in a native dialog. */
+export default function CommandPalette() {
+  const groups = useActions();
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+  return (
+    <dialog
+      ref={dialog}
+      aria-label="Find or do"
+      onClose={close}
+      onClick={(event) => event.target === dialog.current && dialog.current.close()}
+      className="border-hairline bg-base-200 text-base-content m-auto mt-[12vh] w-[480px] rounded-[3px] border p-0 backdrop:bg-black/30"
+    >
+      <Command label="Find or do" loop>
+        <Command.Input
+          autoFocus
+          placeholder="Find a player, a station or an action"
+          className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
+        />
+        <Command.List className="max-h-[50vh] overflow-auto p-2">
+          <Command.Empty className="text-muted px-2 py-3">Nothing of that name.</Command.Empty>
+          {groups.map(({ group, actions }) => (
+            <Command.Group
+              key={group}
+              heading={group}
+              className="[&_[cmdk-group-heading]]:text-muted [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px]"
+            >
+              {actions.map(({ name, keys, run }, index) => (
+                <Command.Item
+                  key={`${name}-${index}`}
+                  value={`${group} ${name} ${index}`}
+                  keywords={[name]}
+                  onSelect={() => {
+                    dialog.current?.close();
+                    run();
+                  }}
+                  className="data-[selected=true]:bg-base-300 flex justify-between rounded-[3px] px-2 py-1.5"
+                >
+                  <span>{name}</span>
+                  {keys && <kbd className="text-muted text-[11.5px]">{keys}</kbd>}
+                </Command.Item>
+              ))}
+            </Command.Group>
+          ))}
+        </Command.List>
+      </Command>
+    </dialog>
+  );
+}

@@ -1,0 +1,113 @@
+import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
+import { Link } from 'react-router';
+import { useStore } from 'zustand';
+import { SCHOOLS } from '../../core/localisation';
+import { formatTemperature } from '../../core/units';
+import { ChoiceField } from '../parts/fields';
+import { edit, redo, undo } from '../state/session-store';
+import { setTheme, themeStore } from '../state/theme';
+import { uiStore } from '../state/ui-store';
+import { useHistoryDepth, useSession } from '../state/use-session';
+import { SaveIndicator } from './save-indicator';
+
+function longDate(iso: string): string {
+  const date = new Date(`${iso}T12:00:00`);
+  if (iso === '' || Number.isNaN(date.getTime())) return iso;
+  return date.toLocaleDateString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  });
+}
+
+function UnitSwitch() {
+  const { units } = useSession().settings;
+  const option = (value: typeof units, label: string) => (
+    <button
+      aria-pressed={units === value}
+      className={`px-2 py-1 ${units === value ? 'font-semibold' : 'text-muted'}`}
+      onClick={() => edit((draft) => void (draft.settings.units = value))}
+    >
+      {label}
+    </button>
+  );
+  return (
+    <div role="group" aria-label="Units" className="flex">
+      {option('metric', 'm / cm')}
+      {option('imperial', 'ft / in')}
+    </div>
+  );
+}
+
+export function Header() {
+  const session = useSession();
+  const depth = useHistoryDepth();
+  const theme = useStore(themeStore, (state) => state.theme);
+  const { number, unit } = formatTemperature(session.venue.temperatureC, session.settings.units);
+  const facts = [session.venue.name, longDate(session.brief.date), `${number} ${unit}`];
+  return (
+    <header className="no-print border-hairline bg-base-200 flex h-[52px] shrink-0 items-center gap-3 border-b pr-4">
+      <Link
+        to="/"
+        aria-label="All sessions"
+        title="All sessions"
+        className="mark text-primary flex w-14 shrink-0 justify-center text-[26px] leading-none"
+      >
+        R
+      </Link>
+      <div className="min-w-0 flex-1">
+        <h1 className="truncate text-[16px] leading-tight" title={session.title}>
+          {session.title}
+        </h1>
+        <p className="text-muted truncate text-[12.5px]">{facts.filter(Boolean).join(' · ')}</p>
+      </div>
+      <div className="flex items-center">
+        <span className="text-muted text-[12.5px]">Image by</span>
+        <ChoiceField
+          hideLabel
+          label="School that leads"
+          value={session.settings.school}
+          options={SCHOOLS.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={(school) => edit((draft) => void (draft.settings.school = school))}
+        />
+      </div>
+      <UnitSwitch />
+      <div className="flex">
+        <button
+          className="btn btn-ghost btn-sm btn-square"
+          aria-label="Undo"
+          title="Undo (Ctrl Z)"
+          disabled={depth.undo === 0}
+          onClick={undo}
+        >
+          <Undo2 size={17} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm btn-square"
+          aria-label="Redo"
+          title="Redo (Ctrl Shift Z)"
+          disabled={depth.redo === 0}
+          onClick={redo}
+        >
+          <Redo2 size={17} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm btn-square"
+          aria-label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
+          title={theme === 'dark' ? 'Light theme' : 'Dark theme'}
+          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+        >
+          {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
+        </button>
+      </div>
+      <SaveIndicator />
+      <button
+        className="btn btn-sm text-muted border-hairline bg-transparent font-normal"
+        onClick={() => uiStore.setState({ paletteOpen: true })}
+      >
+        <Search size={14} /> Find or do <kbd className="text-[11px]">Ctrl K</kbd>
+      </button>
+    </header>
+  );
+}

@@ -1,0 +1,34 @@
+import { X } from 'lucide-react';
+import { useStore } from 'zustand';
+import { dismiss, uiStore } from '../state/ui-store';
+
+/** Short messages at the bottom left, each with at most one action. */
+export function Notices() {
+  const notices = useStore(uiStore, (state) => state.notices);
+  return (
+    <div role="status" className="no-print fixed bottom-4 left-20 z-50 flex flex-col gap-2">
+      {notices.map(({ id, text, action }) => (
+        <div
+          key={id}
+          className="bg-neutral text-neutral-content flex items-center gap-4 rounded-[3px] px-4 py-2"
+        >
+          <span>{text}</span>
+          {action && (
+            <button
+              className="font-semibold underline underline-offset-2"
+              onClick={() => {
+                action.run();
+                dismiss(id);
+              }}
+            >
+              {action.label}
+            </button>
+          )}
+          <button aria-label="Close this message" onClick={() => dismiss(id)}>
+            <X size={14} />
+          </button>
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { NavLink, useParams } from 'react-router';
+import { useFigures } from '../state/figures';
+import { STATIONS } from './stations';
+
+/** The stations down the left edge, with a count where Checks has findings. */
+export function Rail() {
+  const { id = '' } = useParams();
+  const { findings } = useFigures();
+  return (
+    <nav
+      aria-label="Stations"
+      className="no-print border-hairline bg-base-200 flex w-14 shrink-0 flex-col items-center gap-4 border-r pt-4"
+    >
+      {STATIONS.map(({ mark, path, name }) => (
+        <NavLink key={path} to={`/session/${id}/${path}`} className="group text-center">
+          {({ isActive }) => (
+            <>
+              <span
+                className={`mark relative mx-auto flex size-[26px] items-center justify-center border-[1.5px] text-[14px] ${
+                  isActive
+                    ? 'bg-neutral text-neutral-content border-neutral'
+                    : 'border-muted group-hover:border-base-content'
+                }`}
+              >
+                {mark}
+                {path === 'checks' && findings.length > 0 && (
+                  <span className="bg-warning text-warning-content absolute -top-2 -right-2.5 flex size-4 items-center justify-center rounded-full text-[10px]">
+                    {findings.length}
+                    <span className="sr-only"> findings</span>
+                  </span>
+                )}
+              </span>
+              <span
+                className={`text-[11.5px] ${isActive ? 'text-base-content font-semibold' : 'text-muted'}`}
+              >
+                {name}
+              </span>
+            </>
+          )}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

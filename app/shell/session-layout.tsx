@@ -1,0 +1,127 @@
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { useStore } from 'zustand';
+import type { Problem } from '../../core/session';
+import { PlaybackPanel } from '../playback-line/playback-panel';
+import { autosave } from '../state/autosave';
+import { download } from '../state/files';
+import { FiguresProvider } from '../state/figures';
+import { sessionStore } from '../state/session-store';
+import { uiStore } from '../state/ui-store';
+import { Header } from './header';
+import { Notices } from './notices';
+import { Rail } from './rail';
+import { SaveBanner } from './save-indicator';
+import { useShortcuts } from './shortcuts';
+
+const CommandPalette = lazy(() => import('./command-palette'));
+
+type Opening =
+  | { kind: 'opening' }
+  | { kind: 'open' }
+  | { kind: 'missing' }
+  | { kind: 'damaged'; problems: Problem[]; raw: unknown };
+
+function useOpening(id: string): Opening {
+  const [opened, setOpened] = useState<{ id: string; result: Opening } | null>(null);
+  useEffect(() => {
+    let current = true;
+    uiStore.setState({ selection: null, hoveredSourceId: null, activeArrayId: null, invalid: {} });
+    void autosave.open(id).then((result) => {
+      if (current) setOpened({ id, result: result.kind === 'found' ? { kind: 'open' } : result });
+    });
+    return () => {
+      current = false;
+    };
+  }, [id]);
+  return opened?.id === id ? opened.result : { kind: 'opening' };
+}
+
+function Damaged({ id, problems, raw }: { id: string; problems: Problem[]; raw: unknown }) {
+  return (
+    <main className="mx-auto max-w-2xl p-8">
+      <h1 className="text-xl">This session cannot be read</h1>
+      <p className="py-3">Nothing has been changed. What is stored does not fit the format:</p>
+      <ul className="list-disc pl-5">
+        {problems.slice(0, 12).map(({ path, message }) => (
+          <li key={path + message}>
+            <strong>{path}</strong> {message}
+          </li>
+        ))}
+      </ul>
+      <p className="flex gap-3 pt-4">
+        <button
+          className="btn btn-sm"
+          onClick={() => download(`${id}.json`, new Blob([JSON.stringify(raw, null, 2)]))}
+        >
+          Export it as it is
+        </button>
+        <Link className="btn btn-sm" to="/">
+          All sessions
+        </Link>
+      </p>
+    </main>
+  );
+}
+
+function Missing() {
+  return (
+    <main className="mx-auto max-w-xl p-8">
+      <h1 className="text-xl">This session is not in this browser</h1>
+      <p className="text-muted py-3">
+        Sessions stay on the device they were made on. Import its file (*.rotunda.json) to open it
+        here.
+      </p>
+      <Link className="btn btn-sm" to="/">
+        All sessions
+      </Link>
+    </main>
+  );
+}
+
+function Workbench() {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const paletteOpen = useStore(uiStore, (state) => state.paletteOpen);
+  const title = useStore(sessionStore, (state) => state.session?.title ?? '');
+  useShortcuts(navigate);
+  useEffect(() => {
+    document.title = `${title} · Rotunda`;
+  }, [title, pathname]);
+  return (
+    <FiguresProvider>
+      <div className="flex h-full flex-col print:block print:h-auto">
+        <Header />
+        <SaveBanner />
+        <div className="flex min-h-0 flex-1 print:block">
+          <Rail />
+          <div className="flex min-w-0 flex-1 flex-col print:block">
+            <div className="min-h-0 flex-1 print:block">
+              <Outlet />
+            </div>
+            <PlaybackPanel />
+          </div>
+        </div>
+      </div>
+      {paletteOpen && (
+        <Suspense>
+          <CommandPalette />
+        </Suspense>
+      )}
+      <Notices />
+    </FiguresProvider>
+  );
+}
+
+/** Opens the session that the address names, and puts the stations around it. */
+export function SessionLayout() {
+  const { id = '' } = useParams();
+  const opening = useOpening(id);
+  const openId = useStore(sessionStore, (state) => state.session?.id ?? null);
+  if (opening.kind === 'missing') return <Missing />;
+  if (opening.kind === 'damaged') return <Damaged id={id} {...opening} />;
+  if (opening.kind === 'opening' || openId !== id) {
+    return <p className="text-muted p-6">Opening the session …</p>;
+  }
+  return <Workbench key={id} />;
+}

@@ -1,0 +1,48 @@
+import { useEffect } from 'react';
+import type { NavigateFunction } from 'react-router';
+import { addPlayer, removeSelected } from '../state/edits';
+import { redo, sessionStore, undo } from '../state/session-store';
+import { select, uiStore } from '../state/ui-store';
+import { STATIONS } from './stations';
+
+const TYPING = 'input, textarea, select, [contenteditable]';
+
+function withModifier(event: KeyboardEvent, typing: boolean): boolean {
+  const key = event.key.toLowerCase();
+  if (key === 'k') uiStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen }));
+  else if (key === 'p' || typing) return false;
+  else if (key === 'z') (event.shiftKey ? redo : undo)();
+  else if (key === 'y') redo();
+  else return false;
+  return true;
+}
+
+function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
+  const { session } = sessionStore.getState();
+  if (!session) return false;
+  const station = STATIONS[Number(event.key) - 1];
+  if (station) void navigate(`/session/${session.id}/${station.path}`);
+  else if (event.key.toLowerCase() === 'a') addPlayer(session);
+  else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(session);
+  else if (event.key === 'Escape') select(null);
+  else return false;
+  return true;
+}
+
+/** Keys that work on every station: undo, redo, palette, stations, add, remove. */
+export function useShortcuts(navigate: NavigateFunction): void {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const target = event.target instanceof Element ? event.target : null;
+      const typing = target?.closest(TYPING) !== null && target !== null;
+      if (document.querySelector('dialog[open]')) return;
+      const handled =
+        event.ctrlKey || event.metaKey
+          ? withModifier(event, typing)
+          : !typing && !event.altKey && single(event, navigate);
+      if (handled) event.preventDefault();
+    }
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [navigate]);
+}

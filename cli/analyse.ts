@@ -1,0 +1,36 @@
+import { analyseSession, type ArrayFigures, type SourceFigures } from '../core/analysis';
+import { oneFile } from './options';
+import { failed, succeeded, type CommandResult } from './result';
+import { loadSession, type ReadText } from './session-file';
+
+function sourceOut({ atCapsule, ...figures }: SourceFigures) {
+  return atCapsule ? { ...figures, missing: 'within 1 cm of a capsule' } : figures;
+}
+
+function arrayOut({ capsules, ensemble, sources, ...figures }: ArrayFigures) {
+  return {
+    ...figures,
+    capsules: capsules.map(({ label, position, axis, share }) => ({
+      label,
+      ...position,
+      axis,
+      a: share,
+    })),
+    orchestraAngleDeg: ensemble?.angleDeg ?? null,
+    ensemble,
+    sources: sources.map(sourceOut),
+  };
+}
+
+/** `analyse FILE`: every figure of every enabled array, and the findings. */
+export function analyseCommand(args: readonly string[], readText: ReadText): CommandResult {
+  const loaded = loadSession(oneFile('analyse', args), readText);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const { arrays, findings } = analyseSession(loaded.session);
+  return succeeded({
+    session: { id: loaded.session.id, title: loaded.session.title },
+    school: loaded.session.settings.school,
+    arrays: arrays.map(arrayOut),
+    findings,
+  });
+}

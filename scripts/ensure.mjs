@@ -1,0 +1,85 @@
+// What a fresh machine lacks: npm packages, Debian's Chromium, a current build. Plain Node only,
+// because it runs before anything is installed.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+export const CHROMIUM = '/usr/bin/chromium';
+
+const say = (text) => process.stderr.write(`${text}\n`);
+
+export function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  if (result.error) throw result.error;
+  return result.status ?? 1;
+}
+
+export const bin = (name) => join(ROOT, 'node_modules', '.bin', name);
+
+const sha = (text) => createHash('sha256').update(text).digest('hex');
+
+function stampMatches(file, stamp) {
+  return existsSync(file) && readFileSync(file, 'utf8') === stamp;
+}
+
+/** Installs the locked packages when they are not already there. */
+export function ensurePackages() {
+  const lock = sha(readFileSync(join(ROOT, 'package-lock.json')));
+  const stamp = join(ROOT, 'node_modules', '.rotunda-lock');
+  if (stampMatches(stamp, lock)) return;
+  say('Installing packages (once) …');
+  if (run('npm', ['ci', '--no-fund', '--no-audit'], { stdio: ['ignore', 2, 2] }) !== 0) {
+    say('npm ci failed: see above.');
+    process.exit(1);
+  }
+  writeFileSync(stamp, lock);
+}
+
+/** Installs Debian's Chromium for the end-to-end tests when it is missing. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return;
+  say('Installing chromium (once) …');
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+  const apt = (...args) => {
+    const [command, ...rest] = [...asRoot, 'apt-get', ...args];
+    return run(command, rest, { env, stdio: ['ignore', 2, 2] });
+  };
+  if (apt('update', '-qq') !== 0 || apt('install', '-y', '-qq', 'chromium') !== 0) {
+    say('chromium could not be installed; install it by hand: apt-get install chromium');
+    process.exit(1);
+  }
+}
+
+const BUILD_INPUTS = ['app', 'core', 'index.html', 'vite.config.ts', 'package-lock.json'];
+
+function filesUnder(path) {
+  if (!statSync(path).isDirectory()) return [path];
+  return readdirSync(path)
+    .sort()
+    .flatMap((name) => filesUnder(join(path, name)));
+}
+
+/** Builds the page when its sources changed since the last build. */
+export function ensureBuild() {
+  const files = BUILD_INPUTS.flatMap((name) => filesUnder(join(ROOT, name)));
+  const stampText = sha(
+    files.map((f) => `${relative(ROOT, f)}:${sha(readFileSync(f))}`).join('\n'),
+  );
+  const stamp = join(ROOT, 'dist', '.rotunda-build');
+  if (stampMatches(stamp, stampText)) return;
+  say('Building …');
+  try {
+    execFileSync(bin('vite'), ['build', '--logLevel', 'warn'], {
+      cwd: ROOT,
+      stdio: ['ignore', 2, 2],
+    });
+  } catch {
+    say('The build failed: see above.');
+    process.exit(1);
+  }
+  writeFileSync(stamp, stampText);
+}

@@ -1,0 +1,37 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
+
+export default defineConfig({
+  publicDir: 'app/public',
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Rotunda',
+        short_name: 'Rotunda',
+        description: 'A workbench for recording acoustic music in stereo.',
+        start_url: '/',
+        display: 'standalone',
+        background_color: '#efebe2',
+        theme_color: '#efebe2',
+        icons: [
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'any' },
+          { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{html,js,css,svg,png,woff2,ttf}'],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        navigateFallback: '/index.html',
+      },
+    }),
+  ],
+  worker: { format: 'es' },
+  build: { assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 900 },
+});
