@@ -17,6 +17,7 @@ export const router = createBrowserRouter([
       {
         path: '/demo',
         loader: async () => redirect(`/session/${await ensureDemo()}/floor`),
+        element: null,
         hydrateFallbackElement: <p className="p-6">Opening the demo session …</p>,
       },
       {

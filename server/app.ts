@@ -19,7 +19,6 @@ export async function buildServer(folder: string): Promise<FastifyInstance> {
         defaultSrc: ["'none'"],
         scriptSrc: ["'self'"],
         styleSrc: ["'self'"],
-        styleSrcAttr: ["'unsafe-inline'"],
         fontSrc: ["'self'"],
         connectSrc: ["'self'"],
         workerSrc: ["'self'"],
@@ -42,7 +41,7 @@ export async function buildServer(folder: string): Promise<FastifyInstance> {
     cacheControl: false,
     setHeaders: (response, path) => {
       const lasting = /[\\/]assets[\\/]/.test(path);
-      response.setHeader(
+      response.header(
         'Cache-Control',
         lasting ? 'public, max-age=31536000, immutable' : 'no-cache',
       );
@@ -50,7 +49,8 @@ export async function buildServer(folder: string): Promise<FastifyInstance> {
   });
   server.setNotFoundHandler(async (request, reply) => {
     const path = request.url.split('?')[0] ?? '';
-    if (request.method === 'GET' && APP_PATHS.test(path)) return reply.sendFile('index.html');
+    if ((request.method === 'GET' || request.method === 'HEAD') && APP_PATHS.test(path))
+      return reply.sendFile('index.html');
     return reply.code(404).type('text/plain').send('Not found');
   });
   return server;

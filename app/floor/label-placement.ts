@@ -7,6 +7,8 @@ export interface LabelRequest {
   /** radius to keep clear of, px */
   radius: number;
   text: string;
+  /** side of the mark to try first */
+  prefer: 'above' | 'below';
   /** placed first, and shown even where it must overlap */
   important: boolean;
 }
@@ -42,14 +44,16 @@ function rectOf(label: PlacedLabel, text: string): Rect {
   return { left, right: left + width, top: label.y - 11, bottom: label.y - 11 + LINE_PX };
 }
 
-function candidates({ id, x, y, radius }: LabelRequest): PlacedLabel[] {
+function candidates({ id, x, y, radius, prefer }: LabelRequest): PlacedLabel[] {
   const away = radius + 4;
-  return [
+  const options: PlacedLabel[] = [
     { id, x, y: y + radius + 13, anchor: 'middle' },
     { id, x, y: y - radius - 5, anchor: 'middle' },
     { id, x: x + away, y: y + 4, anchor: 'start' },
     { id, x: x - away, y: y + 4, anchor: 'end' },
   ];
+  const [below, above, ...beside] = options;
+  return prefer === 'above' && below && above ? [above, below, ...beside] : options;
 }
 
 /** Where each label goes; a label without room is left out unless it is important. */

@@ -1,7 +1,7 @@
 import { useGesture } from '@use-gesture/react';
 import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import { angleText, lengthText, type UnitSystem } from '../../core/units';
+import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
 import type { SourceFigures } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import { badgesOf, groupsOf } from '../parts/groups';
@@ -108,6 +108,8 @@ function SourceMarks({ session, units, view }: Marks) {
       y: view.toY(source.y),
       radius: MARK_RADIUS,
       text: source.name,
+      // Away from the tick that shows where the player faces.
+      prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
       important: source.id === hovered || source.id === selection?.id,
     })),
   );
@@ -265,7 +267,7 @@ export function PlanDrawing() {
                 y2="7"
                 stroke="var(--muted)"
                 strokeWidth="0.9"
-                strokeOpacity="0.4"
+                strokeOpacity="0.3"
               />
             </pattern>
           </defs>

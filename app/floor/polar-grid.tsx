@@ -14,7 +14,7 @@ interface Props {
 const METRIC_STEPS = [0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50];
 const FOOT = 0.3048;
 const IMPERIAL_STEPS = [0.5, 1, 2, 5, 10, 20, 50, 100].map((feet) => feet * FOOT);
-const CLOSEST_PX = 42;
+const CLOSEST_PX = 56;
 const SPOKE_DEG = 10;
 
 /** Rings of distance and spokes of angle around the array: what matters is ruled from there. */

@@ -1,7 +1,7 @@
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
 import { SCHOOLS } from '../../core/localisation';
 import type { Source } from '../../core/session';
-import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import { angleText, formatNumber, formatSigned, formatLength, shiftText } from '../../core/units';
 import { Readout, TextField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../parts/quantity-kinds';
@@ -69,8 +69,8 @@ function AtTheArray({ source }: { source: Source }) {
     <>
       <h3 className="pt-4 pb-1 text-[14px]">At {array?.name ?? 'the array'}</h3>
       {missing !== null && <p className="text-muted">No figures: {missing}</p>}
-      <Readout label="Distance" number={lengthText(figures?.distanceM, units)} />
-      <Readout label="On the plan" number={lengthText(figures?.planDistanceM, units)} />
+      <Readout label="Distance" {...formatLength(figures?.distanceM, units)} />
+      <Readout label="On the plan" {...formatLength(figures?.planDistanceM, units)} />
       <Readout
         label="Angle off the aim"
         number={angleText(size(figures?.azimuthDeg ?? null))}

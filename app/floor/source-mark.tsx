@@ -99,6 +99,9 @@ export const SourceMark = memo(function SourceMark(props: Props) {
           textAnchor={label.anchor}
           fontSize={12}
           fill="var(--color-base-content)"
+          stroke="var(--color-base-100)"
+          strokeWidth={4}
+          paintOrder="stroke"
           className="pointer-events-none"
         >
           {source.name}

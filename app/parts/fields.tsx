@@ -1,4 +1,4 @@
-import { useId, useState, type ReactNode } from 'react';
+import { useId, useState } from 'react';
 
 interface TextProps {
   label: string;
@@ -27,7 +27,7 @@ export function TextField({ label, value, most, onCommit, multiline, required }:
     onChange: (event: { currentTarget: { value: string } }) => setDraft(event.currentTarget.value),
   };
   return (
-    <div className={multiline ? 'py-1' : 'ledger-row'}>
+    <div className={multiline ? 'py-1' : 'ledger-row text-row'}>
       <label htmlFor={id} className="text-muted">
         {label}
       </label>
@@ -42,7 +42,7 @@ export function TextField({ label, value, most, onCommit, multiline, required }:
         <input
           {...shared}
           autoComplete="off"
-          className="value-input w-[190px]! text-left!"
+          className="value-input w-full! text-left!"
           onKeyDown={(event) => {
             if (event.key === 'Enter') accept();
             if (event.key === 'Escape') setDraft(null);
@@ -98,7 +98,6 @@ interface ReadoutProps {
   label: string;
   number: string;
   unit?: string;
-  children?: ReactNode;
 }
 
 /** A computed figure in the ledger: never typed. */

@@ -4,7 +4,7 @@ import {
   type RecordingAngle,
   type SchoolId,
 } from '../../core/localisation';
-import { angleText, formatNumber, lengthText } from '../../core/units';
+import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';
 import { Readout } from './fields';
@@ -89,7 +89,7 @@ export function RecordingAngleSummary() {
       <Readout label="Angle at the array" number={angleText(ensemble?.angleDeg)} />
       <Readout
         label="Mean distance on the plan"
-        number={lengthText(ensemble?.distanceM, settings.units)}
+        {...formatLength(ensemble?.distanceM, settings.units)}
       />
       {figures && !ensemble && (
         <p className="text-muted py-1">No players yet, so there is no ensemble to compare with.</p>

@@ -129,7 +129,8 @@ export function demoSession(now: string): Session {
     brief: {
       date: '2026-12-12',
       programme: 'Two serenades for wind nonet',
-      notes: 'Timber floor, low beams over the back row. Natural balance wanted from one pair.',
+      notes:
+        'Timber floor, low beams over the back row. Tape points are the feet of the two posts. Natural balance wanted from one pair.',
       intent: { stageFillPct: 90, room: 'balanced', mono: 'should-survive' },
       channelLimit: 8,
     },
@@ -141,8 +142,8 @@ export function demoSession(now: string): Session {
       origin: { x: 7, y: 13 },
       stage: { widthM: 9, depthM: 6 },
       datumPoints: [
-        { id: 'a', name: 'A', x: -4.5, y: 0 },
-        { id: 'b', name: 'B', x: 4.5, y: 0 },
+        { id: 'a', name: 'A', x: -4, y: 3 },
+        { id: 'b', name: 'B', x: 4, y: 3 },
       ],
       temperatureC: 19,
       rt60S: 1.5,

@@ -69,10 +69,10 @@ const venue = record({
   origin: record(position).nullable().default(null),
   /** stage, its front edge centred on the datum */
   stage: stage.prefault({}),
-  /** fixed points on the floor that tapes are held to */
+  /** fixed points that tapes are held to; by default the back corners of the stage */
   datumPoints: list(datumPoint, 20).prefault([
-    { id: 'a', name: 'A', x: -3, y: 0 },
-    { id: 'b', name: 'B', x: 3, y: 0 },
+    { id: 'a', name: 'A', x: -5, y: 7 },
+    { id: 'b', name: 'B', x: 5, y: 7 },
   ]),
   temperatureC: bounded('temperatureC').default(20),
   rt60S: perBand('rt60S').nullable().default(null),

@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest';
+import { cosDeg } from '../units/guard';
+import {
+  directivityIndexDb,
+  distanceFactor,
+  NAMED_PATTERNS,
+  nullAngleDeg,
+  patternNameOf,
+  patternShare,
+  randomEnergyEfficiency,
+  sensitivity,
+} from './patterns';
+
+describe('named patterns', () => {
+  it.each([
+    ['omni', 1, 1, 1, 0, null],
+    ['subcardioid', 0.75, 0.583, 1.31, 2.3, null],
+    ['cardioid', 0.5, 0.333, 1.73, 4.8, 180],
+    ['supercardioid', 0.366, 0.268, 1.93, 5.7, 125.3],
+    ['hypercardioid', 0.25, 0.25, 2, 6, 109.5],
+    ['figure-eight', 0, 0.333, 1.73, 4.8, 90],
+  ] as const)('%s', (name, share, ree, factor, index, nullAngle) => {
+    expect(NAMED_PATTERNS[name]).toBe(share);
+    expect(randomEnergyEfficiency(share)).toBeCloseTo(ree, 3);
+    expect(distanceFactor(share)).toBeCloseTo(factor, 2);
+    expect(directivityIndexDb(share)).toBeCloseTo(index, 1);
+    const found = nullAngleDeg(share);
+    if (nullAngle === null) expect(found).toBeNull();
+    else expect(found).toBeCloseTo(nullAngle, 1);
+  });
+
+  it('random energy efficiency is the mean of s² over the sphere', () => {
+    for (const share of [0, 0.2, 0.5, 0.81, 1]) {
+      let sum = 0;
+      const steps = 4000;
+      for (let i = 0; i < steps; i++) {
+        const cosine = -1 + (2 * (i + 0.5)) / steps;
+        sum += sensitivity(share, cosine) ** 2;
+      }
+      expect(randomEnergyEfficiency(share)).toBeCloseTo(sum / steps, 6);
+    }
+  });
+
+  it('turns polarity behind the null', () => {
+    const angle = nullAngleDeg(0.366) ?? 0;
+    expect(sensitivity(0.366, cosDeg(angle - 1))).toBeGreaterThan(0);
+    expect(sensitivity(0.366, cosDeg(angle + 1))).toBeLessThan(0);
+  });
+
+  it('takes a name or a number and refuses a number outside 0 to 1', () => {
+    expect(patternShare('cardioid')).toBe(0.5);
+    expect(patternShare(0.42)).toBe(0.42);
+    expect(patternNameOf(0.25)).toBe('hypercardioid');
+    expect(patternNameOf(0.42)).toBeNull();
+    expect(() => patternShare(1.2)).toThrow('pattern is 1.2; allowed: 0 to 1');
+  });
+});

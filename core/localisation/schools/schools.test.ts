@@ -1,0 +1,108 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { levelForAngle, SCHOOLS, schoolById, schoolsFor, timeForAngle } from '.';
+
+const level = fc.double({ min: -40, max: 40, noNaN: true });
+const time = fc.double({ min: -4, max: 4, noNaN: true });
+
+describe('every school', () => {
+  it.each(SCHOOLS.map((school) => [school.id, school] as const))(
+    '%s: odd, bounded, and louder or earlier right never moves the image left',
+    (_id, school) => {
+      fc.assert(
+        fc.property(level, time, fc.double({ min: 0, max: 10, noNaN: true }), (db, ms, more) => {
+          const here = school.shift(db, ms);
+          expect(Math.abs(here)).toBeLessThanOrEqual(1);
+          expect(school.shift(-db, -ms)).toBeCloseTo(-here, 9);
+          expect(school.shift(db + more, ms)).toBeGreaterThanOrEqual(here - 1e-8);
+          expect(school.shift(db, ms + more / 5)).toBeGreaterThanOrEqual(here - 1e-8);
+        }),
+      );
+    },
+  );
+
+  it('is at the centre without a difference', () => {
+    for (const school of SCHOOLS) expect(school.shift(0, 0)).toBeCloseTo(0, 12);
+  });
+});
+
+describe('traded', () => {
+  const { shift } = schoolById('traded');
+
+  it('passes through the listening data, level alone and time alone', () => {
+    for (const [deg, db, ms] of [
+      [10, 2.5, 0.2],
+      [20, 5.5, 0.44],
+      [30, 15, 1.12],
+    ] as const) {
+      expect(shift(db, 0)).toBeCloseTo(deg / 30, 7);
+      expect(shift(0, ms)).toBeCloseTo(deg / 30, 7);
+      expect(levelForAngle(deg)).toBeCloseTo(db, 10);
+      expect(timeForAngle(deg)).toBeCloseTo(ms, 10);
+    }
+  });
+
+  it('half of each cue is not yet the whole: the exponent 0.83 makes them help each other', () => {
+    // At 20°: 2·(v)^0.83 = 1 gives v = 0.5^(1/0.83).
+    const v = 0.5 ** (1 / 0.83);
+    expect(shift(v * 5.5, v * 0.44)).toBeCloseTo(20 / 30, 7);
+  });
+
+  it('solves its own equation wherever it is not full', () => {
+    const p = (x: number) => Math.sign(x) * Math.abs(x) ** 0.83;
+    const positive = fc.double({ min: 0.01, max: 10, noNaN: true });
+    fc.assert(
+      fc.property(positive, fc.double({ min: 0.001, max: 1, noNaN: true }), (db, ms) => {
+        const deg = shift(db, ms) * 30;
+        if (deg >= 30) return;
+        const sum = p(db / levelForAngle(deg)) + p(ms / timeForAngle(deg));
+        expect(sum).toBeCloseTo(1, 6);
+      }),
+    );
+  });
+});
+
+describe('added', () => {
+  const { shift } = schoolById('added');
+
+  it('is 7.5 % per dB and 13 % per 0.1 ms, and full at 18 dB or 1.1 ms', () => {
+    expect(shift(4, 0)).toBeCloseTo(0.3, 12);
+    expect(shift(0, 0.3)).toBeCloseTo(0.39, 12);
+    expect(shift(4, 0.3)).toBeCloseTo(0.69, 12);
+    expect(shift(4, -0.3)).toBeCloseTo(-0.09, 12);
+    expect(shift(10, 0)).toBeCloseTo(0.75, 12);
+    expect(shift(18, 0)).toBe(1);
+    expect(shift(17, 0)).toBeLessThan(1);
+    expect(shift(0, 1.1)).toBe(1);
+  });
+
+  it('goes on with the same slope where the tail begins', () => {
+    expect((shift(10.001, 0) - shift(10, 0)) / 0.001).toBeCloseTo(0.075, 4);
+  });
+});
+
+describe('two-slope', () => {
+  const { shift } = schoolById('two-slope');
+
+  it('reaches two thirds at half the measure, full at 17 dB or 1 ms', () => {
+    expect(shift(8.5, 0)).toBeCloseTo(2 / 3, 12);
+    expect(shift(0, 0.5)).toBeCloseTo(2 / 3, 12);
+    expect(shift(0, 0.75)).toBeCloseTo(5 / 6, 12);
+    expect(shift(17, 0)).toBe(1);
+    expect(shift(0, -1)).toBe(-1);
+  });
+});
+
+describe('tangent', () => {
+  it('places a gain ratio of 3 : 1 at atan(tan 30° / 2)', () => {
+    const { shift } = schoolById('tangent');
+    const deg = (Math.atan(Math.tan(Math.PI / 6) / 2) * 180) / Math.PI;
+    expect(shift(20 * Math.log10(3), 0) * 30).toBeCloseTo(deg, 9);
+    expect(shift(120, 0)).toBeCloseTo(1, 12);
+  });
+
+  it('does not speak for arrays with a time difference', () => {
+    expect(schoolsFor(false).map(({ id }) => id)).toEqual(['traded', 'added', 'two-slope']);
+    expect(schoolsFor(true)).toHaveLength(4);
+  });
+});

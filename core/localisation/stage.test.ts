@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest';
+import { stageFigures } from './stage';
+
+const point = (shift: number) => ({ left: shift, right: shift, shift });
+
+describe('stage figures', () => {
+  it('fill, hole and pile-up of three points', () => {
+    expect(stageFigures([point(1), point(-0.5), point(0.1)])).toEqual({
+      fillPct: 75,
+      largestHolePct: 45,
+      atSpeakersPct: expect.closeTo(100 / 3, 9) as number,
+    });
+  });
+
+  it('wide images close holes, also one that covers its neighbours', () => {
+    const figures = stageFigures([
+      { left: -0.8, right: 0.6, shift: 0 },
+      point(-0.5),
+      { left: 0.5, right: 0.9, shift: 0.7 },
+    ]);
+    expect(figures?.largestHolePct).toBe(0);
+    expect(figures?.fillPct).toBeCloseTo(85, 10);
+  });
+
+  it('is null without images', () => {
+    expect(stageFigures([])).toBeNull();
+  });
+});

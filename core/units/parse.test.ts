@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { lengthText } from './format';
+import { parseLength, parseNumber, parseTemperature } from './parse';
+
+const metres = (text: string, bareUnit: 'm' | 'cm' | 'ft' | 'in' = 'm') => {
+  const read = parseLength(text, { bareUnit, smallIsMetres: bareUnit === 'cm' });
+  return read.ok ? read.value : read.message;
+};
+
+describe('parseLength', () => {
+  it.each([
+    ['17 cm', 0.17],
+    ['0.17', 0.17],
+    ['1,5 m', 1.5],
+    ['170mm', 0.17],
+    [`6' 8"`, 2.032],
+    ['6′ 8″', 2.032],
+    ['6 ft 8 in', 2.032],
+    [`6'8`, 2.032],
+    ['6 ft 8 1/2 in', 2.0447],
+    [`6' 8-1/2"`, 2.0447],
+    ['1/2 in', 0.0127],
+    ['2½ in', 0.0635],
+    ['1 m 20', 1.2],
+    ['1 m 20 cm', 1.2],
+    ['−3 m', -3],
+    ['- 30 cm', -0.3],
+    ["8''", 0.2032],
+  ])('%s', (text, expected) => {
+    expect(metres(text)).toBeCloseTo(expected, 12);
+  });
+
+  it('takes a bare number in the unit of the field, and small ones in a cm field as metres', () => {
+    expect(metres('20', 'cm')).toBeCloseTo(0.2, 12);
+    expect(metres('0.17', 'cm')).toBeCloseTo(0.17, 12);
+    expect(metres('8', 'in')).toBeCloseTo(0.2032, 12);
+    expect(metres('8', 'ft')).toBeCloseTo(2.4384, 12);
+  });
+
+  it.each(['', '   ', 'abc', '3 bananas', '5 cm 3 m', '1..2 m', '3 m 4 m', '--2', '1/0 in'])(
+    'refuses “%s” and says what to type',
+    (text) => {
+      expect(metres(text)).toMatch(/Type a length such as|is not a unit of length/);
+    },
+  );
+
+  it('reads back what it shows, within half a step of the tape', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -190, max: 190, noNaN: true }), (value) => {
+        for (const [system, bareUnit, step] of [
+          ['metric', 'm', 0.01],
+          ['imperial', 'ft', 0.0254 / 4],
+        ] as const) {
+          const back = metres(lengthText(value, system), bareUnit);
+          expect(Math.abs(Number(back) - value)).toBeLessThanOrEqual(step / 2 + 1e-9);
+        }
+      }),
+    );
+  });
+});
+
+describe('parseNumber and parseTemperature', () => {
+  it('takes the unit, a comma and a true minus', () => {
+    expect(parseNumber('−6 dB', ['db'], '-6')).toEqual({ ok: true, value: -6 });
+    expect(parseNumber('54,3°', ['°'], '54')).toEqual({ ok: true, value: 54.3 });
+    expect(parseNumber('0', [], '1')).toEqual({ ok: true, value: 0 });
+  });
+
+  it('refuses another unit, nothing and words', () => {
+    for (const text of ['6 m', '', 'six', '1e5', 'NaN', 'Infinity']) {
+      expect(parseNumber(text, ['db'], '-6 dB').ok).toBe(false);
+    }
+  });
+
+  it('converts Fahrenheit when it is said or implied', () => {
+    expect(parseTemperature('66 °F', 'C')).toEqual({ ok: true, value: ((66 - 32) * 5) / 9 });
+    expect(parseTemperature('212', 'F')).toEqual({ ok: true, value: 100 });
+    expect(parseTemperature('19 °C', 'F')).toEqual({ ok: true, value: 19 });
+    expect(parseTemperature('-5', 'C')).toEqual({ ok: true, value: -5 });
+    expect(parseTemperature('warm', 'C').ok).toBe(false);
+  });
+});
