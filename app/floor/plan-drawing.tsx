@@ -1,5 +1,5 @@
 import { useGesture } from '@use-gesture/react';
-import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
+import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
 import type { SourceFigures } from '../../core/analysis';
@@ -81,11 +81,8 @@ function BearingTag(props: {
 
 function useView(session: Session, width: number, height: number) {
   const [view, setView] = useState<View | null>(null);
-  const ready = width > 0 && height > 0;
-  useEffect(() => {
-    // Shown whole once, when the size is first known; after that only the user moves the view.
-    if (ready) setView((known) => known ?? wholeView(session, width, height));
-  }, [ready, session, width, height]);
+  // Shown whole once, when the size is first known; after that only the user moves the view.
+  if (view === null && width > 0 && height > 0) setView(wholeView(session, width, height));
   return [view, setView] as const;
 }
 

@@ -52,7 +52,7 @@ export function PatternField({ label, fieldKey, value, onChange }: PatternProps)
         label={label}
         value={name}
         options={[
-          ...PATTERN_NAMES.map((pattern) => ({ value: pattern as string, label: pattern })),
+          ...PATTERN_NAMES.map((pattern) => ({ value: pattern, label: pattern })),
           { value: 'custom', label: 'by number A' },
         ]}
         onChange={(chosen) => {

@@ -274,7 +274,7 @@ export function SessionsPage() {
       <div className="flex flex-wrap gap-2 pb-4">
         <button
           className="btn btn-sm btn-primary"
-          onClick={() => createSession().then(openIt, failed)}
+          onClick={() => void createSession().then(openIt, failed)}
         >
           <FilePlus2 size={15} /> New session
         </button>
@@ -288,7 +288,7 @@ export function SessionsPage() {
         >
           <FolderOpen size={15} /> Import a file
         </button>
-        <button className="btn btn-sm" onClick={() => ensureDemo().then(openIt, failed)}>
+        <button className="btn btn-sm" onClick={() => void ensureDemo().then(openIt, failed)}>
           Open the demo session
         </button>
       </div>

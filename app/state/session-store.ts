@@ -29,7 +29,7 @@ export type Recipe = (session: Draft<Session>) => void;
 /** Changes the session as one step that can be undone. */
 export function edit(recipe: Recipe): void {
   sessionStore.setState((state) => {
-    if (state.session) recipe(state.session as Draft<Session>);
+    if (state.session) recipe(state.session);
   });
 }
 

@@ -34,7 +34,7 @@ const sessions = localforage.createInstance({ name: 'rotunda', storeName: 'sessi
 /** One writer at a time per session, over all tabs. */
 function exclusively<T>(id: string, work: () => Promise<T>): Promise<T> {
   if (!('locks' in navigator)) return work();
-  return navigator.locks.request(`rotunda-session-${id}`, work) as Promise<T>;
+  return navigator.locks.request(`rotunda-session-${id}`, work);
 }
 
 export async function listSessions(): Promise<SessionSummary[]> {

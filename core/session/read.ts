@@ -33,7 +33,7 @@ function valueAt(raw: unknown, path: readonly PropertyKey[]): unknown {
 
 function received(value: unknown): string {
   if (value === undefined) return 'missing';
-  const text = JSON.stringify(value) ?? String(value);
+  const text = JSON.stringify(value) ?? typeof value;
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }
 

@@ -21,5 +21,5 @@ export interface School {
    * @param ictdMs interchannel time difference, ms, positive to the right
    * @returns shift from −1 to +1
    */
-  shift(icldDb: number, ictdMs: number): number;
+  shift: (icldDb: number, ictdMs: number) => number;
 }

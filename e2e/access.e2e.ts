@@ -1,0 +1,70 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from './workbench';
+
+const STATIONS = ['brief', 'floor', 'array', 'checks', 'rig'] as const;
+
+for (const theme of ['light', 'dark'] as const) {
+  for (const station of STATIONS) {
+    test(`${station} in the ${theme} theme has no accessibility violations`, async ({ bench }) => {
+      await bench.page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
+      await bench.openDemo(station);
+      if (station === 'floor') await bench.player('Clarinet 1').click();
+      const { violations } = await new AxeBuilder({ page: bench.page }).analyze();
+      expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
+    });
+  }
+
+  test(`the list of sessions in the ${theme} theme has no accessibility violations`, async ({
+    bench,
+  }) => {
+    await bench.page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
+    await bench.openDemo();
+    await bench.page.goto('/');
+    await expect(bench.page.getByRole('link', { name: /Sedge/ })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page: bench.page }).analyze();
+    expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
+  });
+}
+
+test('works without a network after the first visit, and can be installed', async ({
+  bench,
+  context,
+}) => {
+  await bench.openDemo();
+  await bench.page
+    .evaluate(async () => {
+      await navigator.serviceWorker.ready;
+      for (let i = 0; i < 100 && !navigator.serviceWorker.controller; i++) {
+        await new Promise((resolve) => setTimeout(resolve, 100));
+        if (i === 20) location.reload();
+      }
+    })
+    .catch(() => undefined);
+  await bench.page.waitForFunction(async () => {
+    const keys = await caches.keys();
+    const sizes = await Promise.all(
+      keys.map(async (key) => (await (await caches.open(key)).keys()).length),
+    );
+    return sizes.some((size) => size > 15);
+  });
+  await bench.page.reload();
+  await expect(bench.player('Horn 1')).toBeVisible();
+  const images = await bench.allImages();
+  await context.setOffline(true);
+  await bench.page.reload();
+  await expect(bench.player('Horn 1')).toBeVisible();
+  expect(await bench.allImages()).toBe(images);
+  await bench.go('rig');
+  const file = await bench.download(() => bench.page.getByRole('button', { name: 'PDF' }).click());
+  expect(file.text.startsWith('%PDF-')).toBe(true);
+  await context.setOffline(false);
+
+  const manifest = (await (await bench.page.request.get('/manifest.webmanifest')).json()) as {
+    display: string;
+    icons: { sizes: string }[];
+  };
+  expect(manifest.display).toBe('standalone');
+  expect(manifest.icons.map(({ sizes }) => sizes)).toEqual(
+    expect.arrayContaining(['192x192', '512x512']),
+  );
+});

@@ -1,0 +1,172 @@
+import { writeFileSync } from 'node:fs';
+import { expect, test, Workbench } from './workbench';
+
+test('a reload finds everything at the same station', async ({ bench }) => {
+  await bench.openDemo();
+  await bench.drag(bench.player('Bassoon 2'), 60, -30);
+  await bench.go('array');
+  await bench.type('Spacing', '23 cm');
+  const images = await bench.allImages();
+  const address = bench.page.url();
+  // At once, before any delay of the saving has passed.
+  await bench.page.reload();
+  await expect(bench.page.getByRole('main', { name: 'Array' })).toBeVisible();
+  expect(bench.page.url()).toBe(address);
+  await expect(bench.field('Spacing')).toHaveValue('23.0');
+  expect(await bench.allImages()).toBe(images);
+});
+
+test('export, wipe the browser, import: the same figures', async ({ bench, browser, baseURL }) => {
+  await bench.openDemo();
+  await bench.drag(bench.player('Horn 1'), -40, 30);
+  await bench.saved();
+  const images = await bench.allImages();
+  const address = bench.page.url();
+  const file = await bench.download(() => bench.command('Export the session file'));
+  expect(file.name).toBe('sedge-lane-nonet-serenades.rotunda.json');
+
+  const context = await browser.newContext({ baseURL: baseURL ?? '' });
+  const empty = new Workbench(await context.newPage());
+  await empty.page.goto(address);
+  await expect(empty.page.getByText('This session is not in this browser')).toBeVisible();
+  await empty.page.goto('/');
+  await expect(empty.page.getByText('No sessions yet')).toBeVisible();
+  const choosing = empty.page.waitForEvent('filechooser');
+  await empty.page.getByRole('button', { name: 'Import a file' }).click();
+  await (await choosing).setFiles(file.path);
+  await expect(empty.page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  expect(empty.page.url()).toBe(address);
+  expect(await empty.allImages()).toBe(images);
+  await context.close();
+});
+
+test('a damaged or wrong file is refused with reasons, and changes nothing', async ({
+  bench,
+}, info) => {
+  await bench.openDemo();
+  const { page } = bench;
+  await page.goto('/');
+  const take = async (name: string, content: string) => {
+    const path = info.outputPath(name);
+    writeFileSync(path, content);
+    const choosing = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Import a file' }).click();
+    await (await choosing).setFiles(path);
+  };
+  await take('cut.rotunda.json', '{"format":"rotunda-session","version":1,"sour');
+  await expect(page.getByRole('alert')).toContainText('“cut.rotunda.json” was not imported');
+  await expect(page.getByRole('alert')).toContainText('not JSON');
+  await take(
+    'far.rotunda.json',
+    JSON.stringify({ format: 'rotunda-session', version: 1, sources: [{ x: 900 }] }),
+  );
+  await expect(page.getByRole('alert')).toContainText(
+    'sources[0].x: 900; allowed: a number from -200 to 200 m',
+  );
+  await expect(page.getByRole('row', { name: /Sedge Lane Nonet/ })).toHaveCount(1);
+  await expect(page.getByRole('link', { name: /Sedge/ })).toHaveCount(1);
+});
+
+test('importing what is already here asks: keep both, replace or cancel', async ({ bench }) => {
+  await bench.openDemo();
+  const { page } = bench;
+  await bench.saved();
+  const file = await bench.download(() => bench.command('Export the session file'));
+  await bench.player('Flute').click();
+  await page.keyboard.press('Delete');
+  await bench.saved();
+  await page.goto('/');
+  const take = async (choice: string) => {
+    const choosing = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Import a file' }).click();
+    await (await choosing).setFiles(file.path);
+    await page.getByRole('dialog').getByRole('button', { name: choice }).click();
+  };
+  await take('Cancel');
+  await expect(page.getByRole('row', { name: /Sedge/ }).getByRole('cell').nth(1)).toHaveText('8');
+  await take('Keep both');
+  await expect(bench.player('Flute')).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Sedge/ })).toHaveCount(2);
+  await take('Replace the stored one');
+  await expect(bench.player('Flute')).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Sedge/ })).toHaveCount(2);
+});
+
+test('create, rename, duplicate, delete with undo', async ({ bench }) => {
+  const { page } = bench;
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await expect(page.getByRole('heading', { name: 'New session' })).toBeVisible();
+  await page.getByRole('link', { name: 'All sessions' }).click();
+  await page.getByRole('button', { name: 'Rename New session' }).click();
+  await page.getByRole('textbox', { name: 'New name for New session' }).fill('Chapel test');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Chapel test' })).toBeVisible();
+  await page.getByRole('button', { name: 'Duplicate Chapel test' }).click();
+  await expect(page.getByRole('link', { name: 'Chapel test (copy)' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Chapel test', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Chapel test', exact: true })).toHaveCount(0);
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: 'Chapel test', exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Chapel test', exact: true }).click();
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+});
+
+test('a second tab follows the first', async ({ bench, context }) => {
+  await bench.openDemo();
+  const other = new Workbench(await context.newPage());
+  await other.page.goto(bench.page.url());
+  await expect(other.player('Horn 1')).toBeVisible();
+  await bench.drag(bench.player('Horn 1'), 200, 0);
+  await bench.saved();
+  const moved = await bench.imageText('Horn 1');
+  await expect.poll(() => other.imageText('Horn 1')).toBe(moved);
+});
+
+test('two tabs that change the same session at once: neither overwrites the other', async ({
+  bench,
+  context,
+}) => {
+  await bench.openDemo();
+  const other = new Workbench(await context.newPage());
+  await other.page.goto(bench.page.url());
+  await other.player('Horn 1').focus();
+  await bench.player('Flute').focus();
+  await Promise.all([
+    bench.page.keyboard.press('Shift+ArrowRight'),
+    other.page.keyboard.press('Shift+ArrowLeft'),
+  ]);
+  const banner = (b: Workbench) => b.page.getByText('Another tab changed this session too.');
+  await expect
+    .poll(async () => (await banner(bench).count()) + (await banner(other).count()))
+    .toBe(1);
+  const loser = (await banner(bench).count()) === 1 ? bench : other;
+  const winner = loser === bench ? other : bench;
+  const [mine, theirs] = [await loser.allImages(), await winner.allImages()];
+  expect(mine).not.toBe(theirs);
+
+  await loser.page.getByRole('button', { name: 'Keep mine as a copy' }).click();
+  await expect.poll(() => loser.allImages()).toBe(theirs);
+  await loser.page.goto('/');
+  await loser.page.getByRole('link', { name: /from this tab/ }).click();
+  await expect(loser.player('Flute')).toBeVisible();
+  expect(await loser.allImages()).toBe(mine);
+});
+
+test('storage that is full says so, and the session can still be exported', async ({ bench }) => {
+  await bench.openDemo();
+  await bench.page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+    };
+  });
+  await bench.player('Horn 1').focus();
+  await bench.page.keyboard.press('Shift+ArrowRight');
+  await expect(bench.page.getByText('The browser’s storage is full.')).toBeVisible();
+  const file = await bench.download(() =>
+    bench.page.getByRole('button', { name: 'Export the session' }).click(),
+  );
+  expect(JSON.parse(file.text)).toMatchObject({ format: 'rotunda-session' });
+});

@@ -1,0 +1,118 @@
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+
+/** What a user sees and does, in a user's words; the tests read results only through this. */
+export class Workbench {
+  constructor(readonly page: Page) {}
+
+  /** The demo session, opened as the first visitor of an empty browser. */
+  async openDemo(station = 'floor'): Promise<void> {
+    await this.page.goto('/demo');
+    await expect(this.page.getByRole('main', { name: 'Floor' })).toBeVisible();
+    if (station !== 'floor') await this.go(station);
+  }
+
+  async go(station: string): Promise<void> {
+    const name = station.charAt(0).toUpperCase() + station.slice(1);
+    await this.page.getByRole('link', { name: new RegExp(`${name}$`) }).click();
+    await expect(this.page.getByRole('main', { name })).toBeVisible();
+  }
+
+  player(name: string): Locator {
+    return this.page.getByRole('button', { name: new RegExp(`^${name}, `) });
+  }
+
+  get pair(): Locator {
+    return this.page.getByRole('button', { name: /^Main pair · / });
+  }
+
+  field(label: string): Locator {
+    return this.page.getByRole('textbox', { name: label, exact: true });
+  }
+
+  async type(label: string, text: string): Promise<void> {
+    await this.field(label).fill(text);
+    await this.field(label).press('Enter');
+  }
+
+  readout(label: string): Locator {
+    return this.page.getByRole('status', { name: label, exact: true });
+  }
+
+  /** A player's row of the playback line: place, extent, spread. */
+  image(name: string): Locator {
+    const table = this.page.getByRole('table', { name: 'Playback line' });
+    return table
+      .getByRole('row')
+      .filter({ has: this.page.getByRole('rowheader', { name, exact: true }) });
+  }
+
+  async imageText(name: string): Promise<string> {
+    return this.image(name).getByRole('cell').first().innerText();
+  }
+
+  /** "95 % R" as +95 */
+  async imagePercent(name: string): Promise<number> {
+    const text = await this.imageText(name);
+    const match = /^(\d+) % ([LR])$/.exec(text);
+    if (text === 'centre') return 0;
+    if (!match) throw new Error(`no place: ${text}`);
+    return Number(match[1]) * (match[2] === 'L' ? -1 : 1);
+  }
+
+  /** All rows of the playback line as text, to compare whole states. */
+  async allImages(): Promise<string> {
+    return this.page.getByRole('table', { name: 'Playback line' }).innerText();
+  }
+
+  async drag(mark: Locator, dx: number, dy: number): Promise<void> {
+    const box = await mark.boundingBox();
+    if (!box) throw new Error('the mark is not on the screen');
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await this.page.mouse.move(x, y);
+    await this.page.mouse.down();
+    await this.page.mouse.move(x + dx / 2, y + dy / 2, { steps: 4 });
+    await this.page.mouse.move(x + dx, y + dy, { steps: 4 });
+    await this.page.mouse.up();
+  }
+
+  async saved(): Promise<void> {
+    await expect(this.page.getByRole('status', { name: 'Save state' })).toHaveText(/^Saved/);
+  }
+
+  async download(act: () => Promise<void>): Promise<{ name: string; path: string; text: string }> {
+    const waiting = this.page.waitForEvent('download');
+    await act();
+    const file = await waiting;
+    const path = await file.path();
+    return { name: file.suggestedFilename(), path, text: readFileSync(path, 'latin1') };
+  }
+
+  async command(name: string): Promise<void> {
+    await this.page.keyboard.press('Control+k');
+    const dialog = this.page.getByRole('dialog', { name: 'Find or do' });
+    await dialog.getByRole('combobox').fill(name);
+    await dialog.getByRole('option', { name }).first().waitFor();
+    await this.page.keyboard.press('Enter');
+    await expect(dialog).toBeHidden();
+  }
+}
+
+/** A workbench whose page must stay free of errors and of requests to anywhere else. */
+export const test = base.extend<{ bench: Workbench }>({
+  bench: async ({ page, baseURL }, use) => {
+    const wrong: string[] = [];
+    page.on('pageerror', (error) => wrong.push(error.message));
+    page.on('console', (message) => {
+      if (message.type() === 'error') wrong.push(message.text());
+    });
+    page.on('request', (request) => {
+      const own = request.url().startsWith(baseURL ?? '') || /^(blob|data):/.test(request.url());
+      if (!own) wrong.push(`request to ${request.url()}`);
+    });
+    await use(new Workbench(page));
+    expect(wrong).toEqual([]);
+  },
+});
+
+export { expect };

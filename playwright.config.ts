@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = 4680;
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '**/*.e2e.ts',
+  timeout: 45_000,
+  expect: { timeout: 8_000 },
+  fullyParallel: true,
+  workers: 2,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: '/usr/bin/chromium' },
+    locale: 'en-GB',
+    trace: 'retain-on-failure',
+  },
+  webServer: {
+    command: `npx tsx server/main.ts --port ${PORT}`,
+    url: `http://127.0.0.1:${PORT}/`,
+    reuseExistingServer: false,
+    timeout: 30_000,
+  },
+});
