@@ -38,20 +38,28 @@ export function ensurePackages() {
   writeFileSync(stamp, lock);
 }
 
-/** Installs Debian's Chromium for the end-to-end tests when it is missing. */
-export function ensureChromium() {
-  if (existsSync(CHROMIUM)) return;
-  say('Installing chromium (once) …');
+function aptInstall(name) {
+  say(`Installing ${name} (once) …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
   const apt = (...args) => {
     const [command, ...rest] = [...asRoot, 'apt-get', ...args];
     return run(command, rest, { env, stdio: ['ignore', 2, 2] });
   };
-  if (apt('update', '-qq') !== 0 || apt('install', '-y', '-qq', 'chromium') !== 0) {
-    say('chromium could not be installed; install it by hand: apt-get install chromium');
+  if (apt('update', '-qq') !== 0 || apt('install', '-y', '-qq', name) !== 0) {
+    say(`${name} could not be installed; install it by hand: apt-get install ${name}`);
     process.exit(1);
   }
+}
+
+/** Installs Debian's Chromium for the end-to-end tests when it is missing. */
+export function ensureChromium() {
+  if (!existsSync(CHROMIUM)) aptInstall('chromium');
+}
+
+/** Installs the tool with which the tests read the text of a PDF. */
+export function ensurePdfTools() {
+  if (!existsSync('/usr/bin/pdftotext')) aptInstall('poppler-utils');
 }
 
 const BUILD_INPUTS = ['app', 'core', 'index.html', 'vite.config.ts', 'package-lock.json'];

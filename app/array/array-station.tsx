@@ -94,6 +94,7 @@ export function ArrayStation() {
         className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3"
       >
         <div key={array.id}>
+          <h2 className="truncate pb-2 text-[17px]">{array.name}</h2>
           <TextField
             label="Name"
             value={array.name}

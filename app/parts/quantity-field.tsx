@@ -1,4 +1,5 @@
 import { useEffect, useId, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { setInvalid } from '../state/ui-store';
 import type { QuantityKind } from './quantity-kinds';
 
@@ -28,6 +29,10 @@ export function QuantityField(props: Props) {
   const inputId = useId();
   const messageId = useId();
   const input = useRef<HTMLInputElement>(null);
+  /** just entered: the first click selects all instead of placing the caret */
+  const fresh = useRef(false);
+  /** left by Escape: what stands in the field is not taken */
+  const escaping = useRef(false);
 
   useEffect(() => () => setInvalid(fieldKey, null), [fieldKey]);
 
@@ -92,15 +97,25 @@ export function QuantityField(props: Props) {
             aria-invalid={error !== null}
             aria-describedby={error !== null || remark ? messageId : undefined}
             onFocus={(event) => {
-              if (draft === null) setDraft(shownText);
               const field = event.currentTarget;
-              requestAnimationFrame(() => field.select());
+              // The unit joins the text now, before anything is typed over the selection.
+              if (draft === null) flushSync(() => setDraft(shownText));
+              field.select();
+              fresh.current = true;
+            }}
+            onMouseUp={(event) => {
+              if (fresh.current) event.currentTarget.select();
+              fresh.current = false;
             }}
             onChange={(event) => setDraft(event.currentTarget.value)}
-            onBlur={(event) => accept(event.currentTarget.value)}
+            onBlur={(event) => {
+              if (!escaping.current) accept(event.currentTarget.value);
+              escaping.current = false;
+            }}
             onKeyDown={(event) => {
               if (event.key === 'Enter') accept(event.currentTarget.value);
               else if (event.key === 'Escape') {
+                escaping.current = true;
                 settle();
                 input.current?.blur();
               } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {

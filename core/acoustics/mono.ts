@@ -10,17 +10,9 @@ export interface MonoSum {
   sumDb: number;
 }
 
-/** Exact third-octave centres 100 Hz … 10 kHz (IEC 61260 base-ten series). */
-const BANDS_HZ = Array.from({ length: 21 }, (_, i) => 1000 * 10 ** ((i - 10) / 10));
-const BAND_EDGE = 10 ** 0.05;
+/** Edges of the third octaves 100 Hz … 10 kHz (IEC 61260 base-ten series); bands share them. */
+const EDGES_HZ = Array.from({ length: 22 }, (_, i) => 1000 * 10 ** ((i - 10.5) / 10));
 const COMB_LIMIT_DB = 60;
-
-/** Mean of cos 2πfτ over the band between two frequencies. */
-function meanCosine(low: number, high: number, tauS: number): number {
-  const a = 2 * Math.PI * low * tauS;
-  const b = 2 * Math.PI * high * tauS;
-  return b - a < 1e-9 ? Math.cos(a) : (Math.sin(b) - Math.sin(a)) / (b - a);
-}
 
 /**
  * What is left of a source when both channels are added.
@@ -46,8 +38,19 @@ function combDepthDb(a: number, b: number): number {
   return q >= 1 ? COMB_LIMIT_DB : Math.min(COMB_LIMIT_DB, 20 * Math.log10((1 + q) / (1 - q)));
 }
 
+/** Mean over the bands of cos 2πfτ, itself averaged in closed form over each band. */
 function averageCosine(tauS: number): number {
+  const turn = 2 * Math.PI * tauS;
+  if (turn * (EDGES_HZ[EDGES_HZ.length - 1] ?? 0) < 1e-6) return 1;
   let sum = 0;
-  for (const f of BANDS_HZ) sum += meanCosine(f / BAND_EDGE, f * BAND_EDGE, tauS);
-  return sum / BANDS_HZ.length;
+  let lowHz = EDGES_HZ[0] ?? 0;
+  let sineLow = Math.sin(turn * lowHz);
+  for (let i = 1; i < EDGES_HZ.length; i++) {
+    const highHz = EDGES_HZ[i] ?? 0;
+    const sineHigh = Math.sin(turn * highHz);
+    sum += (sineHigh - sineLow) / (turn * (highHz - lowHz));
+    lowHz = highHz;
+    sineLow = sineHigh;
+  }
+  return sum / (EDGES_HZ.length - 1);
 }

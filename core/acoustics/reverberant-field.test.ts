@@ -13,24 +13,31 @@ describe('critical distance', () => {
 });
 
 describe('direct-to-reverberant ratio', () => {
-  const omni = { share: 1, towards: 1, weight: 1 };
+  const omnisAt = (...distances: number[]) =>
+    directToReverberantDb(
+      distances.map((r) => ({ gain: 1 / r })),
+      distances.map(() => 1),
+      distances.map(() => 1),
+      1,
+      2,
+    );
 
   it('is 0 dB for an omni at the critical distance and falls 6 dB per doubling', () => {
-    expect(directToReverberantDb([{ ...omni, distanceM: 2 }], 1, 2)).toBeCloseTo(0, 10);
-    expect(directToReverberantDb([{ ...omni, distanceM: 4 }], 1, 2)).toBeCloseTo(-6.0206, 4);
+    expect(omnisAt(2)).toBeCloseTo(0, 10);
+    expect(omnisAt(4)).toBeCloseTo(-6.0206, 4);
   });
 
   it('lets a cardioid stand √3 times as far on its axis', () => {
-    const cardioid = { share: 0.5, towards: 1, distanceM: 2 * Math.sqrt(3), weight: 1 };
-    expect(directToReverberantDb([cardioid], 1, 2)).toBeCloseTo(0, 10);
+    const arrivals = [{ gain: 1 / (2 * Math.sqrt(3)) }];
+    expect(directToReverberantDb(arrivals, [1], [1 / 3], 1, 2)).toBeCloseTo(0, 10);
   });
 
-  it('sums energy over capsules and refuses none', () => {
-    const two = [
-      { ...omni, distanceM: 2 },
-      { ...omni, distanceM: 2 },
-    ];
-    expect(directToReverberantDb(two, 1, 2)).toBeCloseTo(0, 10);
-    expect(() => directToReverberantDb([], 1, 2)).toThrow('at least one capsule');
+  it('sums energy over capsules by weight and refuses none', () => {
+    expect(omnisAt(2, 2)).toBeCloseTo(0, 10);
+    expect(directToReverberantDb([{ gain: 1 }, { gain: 9 }], [1, 0], [1, 1], 1, 1)).toBeCloseTo(
+      0,
+      10,
+    );
+    expect(() => omnisAt()).toThrow('at least one capsule');
   });
 });

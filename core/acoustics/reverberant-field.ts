@@ -1,5 +1,4 @@
 import { inRange, powerDb } from '../units/guard';
-import { randomEnergyEfficiency } from './patterns';
 
 /**
  * Critical distance: where the direct and the reverberant field are equally strong.
@@ -15,36 +14,33 @@ export function criticalDistance(q: number, volumeM3: number, rt60S: number): nu
   return 0.057 * Math.sqrt((q * volumeM3) / rt60S);
 }
 
-/** One capsule as the reverberant field sees it. */
-export interface DirectPath {
-  /** omnidirectional share A of the capsule, 0 … 1 */
-  share: number;
-  /** signed sensitivity towards the source */
-  towards: number;
-  /** distance from the source, m, above 0 */
-  distanceM: number;
-  /** energy share of the capsule in the array's output, 1 for a capsule that is simply used */
-  weight: number;
-}
-
 /**
- * Direct-to-reverberant ratio over the capsules of an array, dB (energy summed over capsules).
+ * Direct-to-reverberant ratio at the output of an array, dB: energies summed over its capsules.
  * For one capsule: 10·lg( Q·s(θ)²/REE · r_c1²/r² ), r_c1 the critical distance for Q = 1.
+ * @param arrivals each capsule's amplitude s(θ)/r for the source
+ * @param weights each capsule's energy share in the output, 1 for one that is simply used
+ * @param diffuse each capsule's random energy efficiency
  * @param q directivity factor of the source towards the array
  * @param criticalDistanceM critical distance for Q = 1, m
+ * @throws RangeError where no capsule carries weight
  */
 export function directToReverberantDb(
-  paths: readonly DirectPath[],
+  arrivals: readonly { gain: number }[],
+  weights: readonly number[],
+  diffuse: readonly number[],
   q: number,
   criticalDistanceM: number,
 ): number {
-  let direct = 0;
-  let diffuse = 0;
-  for (const { share, towards, distanceM, weight } of paths) {
-    direct += weight * (towards / distanceM) ** 2;
-    diffuse += weight * randomEnergyEfficiency(share);
+  let directEnergy = 0;
+  let diffuseEnergy = 0;
+  for (let i = 0; i < arrivals.length; i++) {
+    const weight = weights[i] ?? 0;
+    const gain = arrivals[i]?.gain ?? 0;
+    directEnergy += weight * gain * gain;
+    diffuseEnergy += weight * (diffuse[i] ?? 0);
   }
-  if (!(diffuse > 0))
-    throw new RangeError('paths carry no weight; allowed: at least one capsule in use');
-  return powerDb((q * criticalDistanceM ** 2 * direct) / diffuse);
+  if (!(diffuseEnergy > 0)) {
+    throw new RangeError('weights are all 0; allowed: at least one capsule in use');
+  }
+  return powerDb((q * criticalDistanceM ** 2 * directEnergy) / diffuseEnergy);
 }

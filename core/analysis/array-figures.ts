@@ -9,8 +9,9 @@ import {
   type PerSchool,
   type PreparedArray,
   type RecordingAngle,
-  type SchoolId,
+  SCHOOL_IDS,
   type StageFigures,
+  type StagePlace,
 } from '../localisation';
 import type { MicArray, Source } from '../session';
 import type { Context } from './context';
@@ -55,10 +56,11 @@ function smallestArc(angles: readonly number[]): number {
 
 export function ensembleArc(array: PreparedArray, sources: readonly Source[]): EnsembleArc | null {
   if (sources.length === 0) return null;
-  const angles = sources.flatMap((source) => {
+  const angles: number[] = [];
+  for (const source of sources) {
     const points = source.widthM > 0 ? sourceEdges(source) : [source];
-    return points.map((point) => azimuthFrom(array, point));
-  });
+    for (const point of points) angles.push(azimuthFrom(array, point));
+  }
   const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   return {
     angleDeg: smallestArc(angles),
@@ -70,9 +72,12 @@ export function ensembleArc(array: PreparedArray, sources: readonly Source[]): E
 /** Stage figures in every school, over the sources that have an image. */
 export function stageOf(figures: readonly SourceFigures[]): PerSchool<StageFigures> {
   const stage: PerSchool<StageFigures> = {};
-  const schools = Object.keys(figures.find(({ image }) => image)?.image ?? {}) as SchoolId[];
-  for (const school of schools) {
-    const places = figures.flatMap(({ image }) => image?.[school] ?? []);
+  for (const school of SCHOOL_IDS) {
+    const places: StagePlace[] = [];
+    for (const { image } of figures) {
+      const place = image?.[school];
+      if (place) places.push(place);
+    }
     const found = stageFigures(places);
     if (found) stage[school] = found;
   }

@@ -3,15 +3,16 @@ import {
   cuesFrom,
   nearArrivals,
   nearCues,
-  schoolsFor,
+  schoolById,
   type Cues,
-  type NearArrival,
   type PerSchool,
   type PreparedArray,
+  type School,
+  type SchoolId,
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
-import { cosDeg, sinDeg, subtract, toDeg, wrapDeg, length, type Vec3 } from '../units';
+import { cosDeg, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
 import type { Context } from './context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
@@ -57,40 +58,37 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
   return wrapDeg(toDeg(Math.atan2(dx, dy)) - array.aimDeg);
 }
 
-const NO_CUES = {
-  icldDb: null,
-  ictdMs: null,
-  antiphase: false,
-  mirrored: false,
-  image: null,
-  directToReverbDb: null,
-  mono: null,
-};
-
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
+
+function placeIn(school: School, centre: Cues, edges: readonly (Cues | null)[]): StagePlace {
+  const shift = school.shift(centre.icldDb, centre.ictdMs);
+  let left = shift;
+  let right = shift;
+  for (const cues of edges) {
+    if (!usable(cues)) continue;
+    const edge = school.shift(cues.icldDb, cues.ictdMs);
+    left = Math.min(left, edge);
+    right = Math.max(right, edge);
+  }
+  return { shift, left, right };
+}
 
 function imagesOf(
   array: PreparedArray,
   centre: Cues,
   edges: readonly (Cues | null)[],
 ): PerSchool<StagePlace> {
-  const images: PerSchool<StagePlace> = {};
-  for (const school of schoolsFor(array.coincident)) {
-    const shift = school.shift(centre.icldDb, centre.ictdMs);
-    let left = shift;
-    let right = shift;
-    for (const cues of edges) {
-      if (!usable(cues)) continue;
-      const edge = school.shift(cues.icldDb, cues.ictdMs);
-      left = Math.min(left, edge);
-      right = Math.max(right, edge);
-    }
-    images[school.id] = { shift, left, right };
-  }
+  const place = (id: SchoolId) => placeIn(schoolById(id), centre, edges);
+  const images: PerSchool<StagePlace> = {
+    traded: place('traded'),
+    added: place('added'),
+    'two-slope': place('two-slope'),
+  };
+  if (array.coincident) images.tangent = place('tangent');
   return images;
 }
 
-const SIDE_DEADBAND_DEG = 0.5;
+const SIDE_DEADBAND = sinDeg(0.5);
 const LEAN_DEADBAND = 0.01;
 
 /** Is the image on the other side of the centre than the player is of the aim? */
@@ -99,24 +97,11 @@ function isMirrored(array: PreparedArray, azimuthDeg: number, cues: Cues): boole
   if (!array.symmetric) return cues.inverted;
   const side = sinDeg(azimuthDeg);
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;
-  if (Math.abs(side) < sinDeg(SIDE_DEADBAND_DEG) || Math.abs(lean) < LEAN_DEADBAND) return false;
+  if (Math.abs(side) < SIDE_DEADBAND || Math.abs(lean) < LEAN_DEADBAND) return false;
   return side * lean < 0;
 }
 
-function roomRatio(
-  array: PreparedArray,
-  arrivals: readonly NearArrival[],
-  q: number,
-  criticalDistanceM: number,
-): number | null {
-  const paths = arrivals.map(({ towards, distanceM }, index) => {
-    const route = array.routes[index];
-    const weight = route ? route.left ** 2 + route.right ** 2 : 0;
-    return { share: array.capsules[index]?.share ?? 1, towards, distanceM, weight };
-  });
-  if (!paths.some(({ weight }) => weight > 0)) return null;
-  return directToReverberantDb(paths, q, criticalDistanceM);
-}
+const NO_EDGES: readonly Cues[] = [];
 
 /** All figures of one source at one array. */
 export function sourceFigures(
@@ -124,30 +109,31 @@ export function sourceFigures(
   source: Source,
   { speed, criticalDistanceM }: Context,
 ): SourceFigures {
-  const line = subtract(source, array.centre);
-  const planDistanceM = Math.hypot(line.x, line.y);
-  const place = {
-    id: source.id,
-    distanceM: length(line),
-    planDistanceM,
-    azimuthDeg: azimuthFrom(array, source),
-    elevationDeg: toDeg(Math.atan2(line.z, planDistanceM)),
-  };
+  const dx = source.x - array.centre.x;
+  const dy = source.y - array.centre.y;
+  const dz = source.z - array.centre.z;
+  const planDistanceM = Math.sqrt(dx * dx + dy * dy);
+  const azimuthDeg = azimuthFrom(array, source);
   const arrivals = nearArrivals(array, source, speed);
-  if (!arrivals) return { ...place, ...NO_CUES, atCapsule: true };
-  const cues = cuesFrom(array, arrivals);
+  const cues = arrivals && cuesFrom(array, arrivals);
   const edges =
-    source.widthM > 0 ? sourceEdges(source).map((edge) => nearCues(array, edge, speed)) : [];
+    source.widthM > 0 ? sourceEdges(source).map((edge) => nearCues(array, edge, speed)) : NO_EDGES;
+  const room = arrivals && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
   return {
-    ...place,
-    atCapsule: false,
-    icldDb: cues.icldDb,
-    ictdMs: cues.ictdMs,
-    antiphase: cues.antiphase,
-    mirrored: isMirrored(array, place.azimuthDeg, cues),
-    image: cues.antiphase ? null : imagesOf(array, cues, edges),
-    directToReverbDb:
-      criticalDistanceM === null ? null : roomRatio(array, arrivals, source.q, criticalDistanceM),
-    mono: monoSum(cues.left, cues.right, cues.ictdMs),
+    id: source.id,
+    distanceM: Math.sqrt(planDistanceM * planDistanceM + dz * dz),
+    planDistanceM,
+    azimuthDeg,
+    elevationDeg: toDeg(Math.atan2(dz, planDistanceM)),
+    atCapsule: arrivals === null,
+    icldDb: cues ? cues.icldDb : null,
+    ictdMs: cues ? cues.ictdMs : null,
+    antiphase: cues ? cues.antiphase : false,
+    mirrored: cues ? isMirrored(array, azimuthDeg, cues) : false,
+    image: usable(cues) ? imagesOf(array, cues, edges) : null,
+    directToReverbDb: room
+      ? directToReverberantDb(arrivals, array.weights, array.diffuse, source.q, criticalDistanceM)
+      : null,
+    mono: cues ? monoSum(cues.left, cues.right, cues.ictdMs) : null,
   };
 }

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
-import { farCues, nearCues, pointAround, prepareArray } from './cues';
+import {
+  cuesFrom,
+  farCues,
+  mixedCues,
+  nearArrivals,
+  nearCues,
+  pointAround,
+  prepareArray,
+} from './cues';
 import { schoolById } from './schools';
 
 const c = speedOfSound(20);
@@ -158,6 +166,19 @@ describe('far cues', () => {
 });
 
 describe('mix estimate', () => {
+  it('gives a plain pair exactly what the fast way gives', () => {
+    fc.assert(
+      fc.property(technique, source, (tech, s) => {
+        const array = prepareArray({ ...at, aimDeg: 10, tiltDeg: -20, technique: tech });
+        const arrivals = nearArrivals(array, s, c);
+        if (!arrivals) return;
+        expect(array.plainPair).toBe(true);
+        expect(cuesFrom(array, arrivals)).toEqual(mixedCues(array, arrivals));
+        expect(nearCues(array, s, c)).toEqual(mixedCues(array, arrivals));
+      }),
+    );
+  });
+
   it('a channel delay moves the image away from it', () => {
     const omnis: Technique = { kind: 'pair', pattern: 'omni', spacingM: 0.5, includedAngleDeg: 0 };
     const strip = (pan: number, delayMs: number) => ({

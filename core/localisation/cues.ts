@@ -1,17 +1,15 @@
-import { amplitudeDb, cosDeg, sinDeg } from '../units/guard';
-import { sensitivity } from '../acoustics/patterns';
+import { cosDeg, GAIN_FLOOR, sinDeg } from '../units/guard';
+import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import {
   arrayFrame,
-  directionInFrame,
   placeCapsules,
   routes,
-  type ArrayFrame,
   type ArrayPlacement,
   type Capsule,
   type ChannelStrip,
   type Route,
 } from '../arrays';
-import type { Vec3 } from '../units/vector';
+import { dot, subtract, type Vec3 } from '../units/vector';
 
 /** What one source does in the two channels of an array. */
 export interface Cues {
@@ -33,13 +31,29 @@ export interface Cues {
 export interface PreparedArray {
   centre: Vec3;
   aimDeg: number;
-  frame: ArrayFrame;
   capsules: readonly Capsule[];
   routes: readonly Route[];
   /** all capsules at one point and no delays: level is the only cue */
   coincident: boolean;
   /** right half mirrors left half, so one side of a scan speaks for both */
   symmetric: boolean;
+  /** exactly one capsule a channel, unchanged: the common pair, computed without the mix */
+  plainPair: boolean;
+  /** capsules in the array's own plane of right and aim, for distant sources in that plane */
+  plane: readonly PlaneCapsule[];
+  /** each capsule's energy share in both channels together */
+  weights: readonly number[];
+  /** each capsule's random energy efficiency */
+  diffuse: readonly number[];
+}
+
+/** A capsule by the components along the array's right and aim that a level plane wave meets. */
+interface PlaneCapsule {
+  share: number;
+  axisRight: number;
+  axisForward: number;
+  right: number;
+  forward: number;
 }
 
 /** A capsule closer than this to a source has no meaningful far pattern: figures are refused. */
@@ -62,14 +76,28 @@ export function prepareArray(
       first !== undefined &&
       Math.abs(p.x - first.x) + Math.abs(p.y - first.y) + Math.abs(p.z - first.z) < 1e-9,
   );
+  const centre = { x: array.x, y: array.y, z: array.z };
+  const frame = arrayFrame(array.aimDeg, array.tiltDeg);
   return {
-    centre: { x: array.x, y: array.y, z: array.z },
+    centre,
     aimDeg: array.aimDeg,
-    frame: arrayFrame(array.aimDeg, array.tiltDeg),
+    plane: capsules.map(({ position, axis, share }) => {
+      const offset = subtract(position, centre);
+      return {
+        share,
+        axisRight: dot(axis, frame.right),
+        axisForward: dot(axis, frame.forward),
+        right: dot(offset, frame.right),
+        forward: dot(offset, frame.forward),
+      };
+    }),
     capsules,
     routes: capsuleRoutes,
     coincident: onePoint && capsuleRoutes.every(({ delayMs }) => delayMs === 0),
     symmetric: strips.length === 0 && array.technique.kind !== 'custom',
+    plainPair: strips.length === 0 && array.technique.kind === 'pair',
+    weights: capsuleRoutes.map(({ left, right }) => left * left + right * right),
+    diffuse: capsules.map(({ share }) => randomEnergyEfficiency(share)),
   };
 }
 
@@ -80,71 +108,99 @@ export interface Arrival {
   timeS: number;
 }
 
-/** An arrival from a real source, with the path it took. */
-export interface NearArrival extends Arrival {
-  distanceM: number;
-  /** signed sensitivity towards the source */
-  towards: number;
-}
-
 /**
  * A real source at every capsule: spherical wave, gain s(θ)/r, arrival r/c, in three dimensions.
  * @param speed speed of sound, m/s
  * @returns null where the source is within 1 cm of a capsule
  */
-export function nearArrivals(
-  array: PreparedArray,
-  source: Vec3,
-  speed: number,
-): NearArrival[] | null {
-  const arrivals: NearArrival[] = [];
+export function nearArrivals(array: PreparedArray, source: Vec3, speed: number): Arrival[] | null {
+  const arrivals: Arrival[] = [];
   for (const { position, axis, share } of array.capsules) {
     const dx = source.x - position.x;
     const dy = source.y - position.y;
     const dz = source.z - position.z;
     const distanceM = Math.sqrt(dx * dx + dy * dy + dz * dz);
     if (!(distanceM >= NEAREST_M)) return null;
-    const towards = sensitivity(share, (dx * axis.x + dy * axis.y + dz * axis.z) / distanceM);
-    arrivals.push({ gain: towards / distanceM, timeS: distanceM / speed, distanceM, towards });
+    const cosine = (dx * axis.x + dy * axis.y + dz * axis.z) / distanceM;
+    arrivals.push({ gain: sensitivity(share, cosine) / distanceM, timeS: distanceM / speed });
   }
   return arrivals;
 }
 
 /** Cues of a real source; null where it is within 1 cm of a capsule. */
 export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cues | null {
+  const [left, right] = array.capsules;
+  if (array.plainPair && left && right) return pairCues(left, right, source, speed);
   const arrivals = nearArrivals(array, source, speed);
   return arrivals && cuesFrom(array, arrivals);
 }
 
 /**
  * Cues of a distant source (plane wave): no distance loss, arrival by projection.
- * @param azimuthDeg in the array's own frame, positive right of the aim
+ * @param azimuthDeg in the array's own plane of right and aim, positive right of the aim
  */
 export function farCues(array: PreparedArray, azimuthDeg: number, speed: number): Cues {
-  const towards = directionInFrame(array.frame, azimuthDeg, 0);
-  const arrivals = array.capsules.map(({ position, axis, share }) => {
-    const cosine = towards.x * axis.x + towards.y * axis.y + towards.z * axis.z;
-    const lead =
-      towards.x * (position.x - array.centre.x) +
-      towards.y * (position.y - array.centre.y) +
-      towards.z * (position.z - array.centre.z);
-    return { gain: sensitivity(share, cosine), timeS: -lead / speed };
-  });
+  const sine = sinDeg(azimuthDeg);
+  const cosine = cosDeg(azimuthDeg);
+  const arrivals: Arrival[] = [];
+  for (const { share, axisRight, axisForward, right, forward } of array.plane) {
+    arrivals.push({
+      gain: sensitivity(share, sine * axisRight + cosine * axisForward),
+      timeS: -(sine * right + cosine * forward) / speed,
+    });
+  }
   return cuesFrom(array, arrivals);
 }
 
 /** The two channels' difference once every arrival has taken its route. */
 export function cuesFrom(array: PreparedArray, arrivals: readonly Arrival[]): Cues {
+  const [first, second] = arrivals;
+  if (array.plainPair && first && second) {
+    return cuesBetween(first.gain, first.timeS, second.gain, second.timeS);
+  }
+  return mixedCues(array, arrivals);
+}
+
+/** The size of a gain, not below the floor, so that no ratio is infinite. */
+const audible = (gain: number): number => Math.max(Math.abs(gain), GAIN_FLOOR);
+
+function cuesBetween(left: number, leftS: number, right: number, rightS: number): Cues {
+  return {
+    left,
+    right,
+    icldDb: 20 * Math.log10(audible(right) / audible(left)),
+    ictdMs: (leftS - rightS) * 1000,
+    antiphase: left * right < 0,
+    inverted: left < 0 && right < 0,
+  };
+}
+
+/** Cues of a real source at two capsules, one a channel: the inner loop of every scan. */
+function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): Cues | null {
+  const lx = source.x - left.position.x;
+  const ly = source.y - left.position.y;
+  const lz = source.z - left.position.z;
+  const rx = source.x - right.position.x;
+  const ry = source.y - right.position.y;
+  const rz = source.z - right.position.z;
+  const leftM = Math.sqrt(lx * lx + ly * ly + lz * lz);
+  const rightM = Math.sqrt(rx * rx + ry * ry + rz * rz);
+  if (!(leftM >= NEAREST_M && rightM >= NEAREST_M)) return null;
+  const leftCosine = (lx * left.axis.x + ly * left.axis.y + lz * left.axis.z) / leftM;
+  const rightCosine = (rx * right.axis.x + ry * right.axis.y + rz * right.axis.z) / rightM;
+  return cuesBetween(
+    sensitivity(left.share, leftCosine) / leftM,
+    leftM / speed,
+    sensitivity(right.share, rightCosine) / rightM,
+    rightM / speed,
+  );
+}
+
+/** The general way, through every capsule's route; exported to be tested against the fast one. */
+export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): Cues {
   const left = busSignal(array.routes, arrivals, 'left');
   const right = busSignal(array.routes, arrivals, 'right');
-  return {
-    left: left.gain,
-    right: right.gain,
-    icldDb: amplitudeDb(right.gain) - amplitudeDb(left.gain),
-    ictdMs: (left.timeS - right.timeS) * 1000,
-    antiphase: left.gain * right.gain < 0,
-    inverted: left.gain < 0 && right.gain < 0,
-  };
+  return cuesBetween(left.gain, left.timeS, right.gain, right.timeS);
 }
 
 /**

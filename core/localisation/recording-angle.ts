@@ -25,8 +25,8 @@ export type CuesAtAngle = (azimuthDeg: number) => Cues | null;
 
 const STEP_DEG = 1;
 const LIMIT_DEG = 180;
-const FULL = 1 - 1e-9;
-const BISECTIONS = 34;
+const TOLERANCE_DEG = 1e-8;
+const MOST_STEPS = 60;
 
 /** A distant source at the array's own height plane: the textbook view. */
 export function farField(array: PreparedArray, speed: number): CuesAtAngle {
@@ -43,79 +43,115 @@ export function inPlace(
   return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
 }
 
-interface Scan {
-  halfDeg: number | null;
-  half75Deg: number | null;
-  widest: WidestImage;
-}
-
-/** Image size without its side, or null where there is none. */
-function sizeOf(cues: Cues | null, school: School): number | null {
-  if (!cues || cues.antiphase) return null;
-  return Math.abs(school.shift(cues.icldDb, cues.ictdMs));
-}
-
-/** Narrows a crossing between two scan angles; `outer` is where the image has reached the level. */
+/**
+ * Where the image has become as wide as a level, between two scan angles. False position with
+ * halving (Illinois); where the channels turn antiphase on the way, what is beyond counts as
+ * reached only if the image arrives before it does.
+ */
 function refine(
   cuesAt: CuesAtAngle,
   school: School,
   level: number,
   inner: number,
   outer: number,
-): number {
-  let low = inner;
-  let high = outer;
-  for (let i = 0; i < BISECTIONS; i++) {
-    const middle = (low + high) / 2;
-    const size = sizeOf(cuesAt(middle), school);
-    if (size === null || size >= level) high = middle;
-    else low = middle;
-  }
-  return Math.abs(low + high) / 2;
-}
-
-/** Walks outward on one side until the image reaches the loudspeaker, or all the way round. */
-function scanSide(cuesAt: CuesAtAngle, school: School, side: 1 | -1): Scan {
-  const scan: Scan = { halfDeg: null, half75Deg: null, widest: { shift: 0, atDeg: 0 } };
-  let inner = 0;
-  for (let angle = STEP_DEG; angle <= LIMIT_DEG; angle += STEP_DEG) {
-    const outer = angle * side;
-    const size = sizeOf(cuesAt(outer), school);
-    const lost = size === null;
-    const reached = lost ? reachesBeforeLoss(cuesAt, school, inner, outer) : size;
-    if (scan.half75Deg === null && reached !== null && reached >= 0.75) {
-      scan.half75Deg = refine(cuesAt, school, 0.75, inner, outer);
-    }
-    if (reached !== null && reached >= FULL) {
-      scan.halfDeg = refine(cuesAt, school, FULL, inner, outer);
-      scan.widest = { shift: 1, atDeg: scan.halfDeg };
-      return scan;
-    }
-    if (reached !== null && reached > scan.widest.shift) {
-      scan.widest = { shift: reached, atDeg: angle };
-    }
-    inner = outer;
-  }
-  return scan;
-}
-
-/** Channels turn antiphase between two angles: how wide does the image get just before? */
-function reachesBeforeLoss(
-  cuesAt: CuesAtAngle,
-  school: School,
-  inner: number,
-  outer: number,
 ): number | null {
-  if (sizeOf(cuesAt(inner), school) === null) return null;
+  const marginAt = (angle: number): number | null => {
+    const cues = cuesAt(angle);
+    return cues && !cues.antiphase ? school.margin(cues.icldDb, cues.ictdMs, level) : null;
+  };
   let low = inner;
   let high = outer;
-  for (let i = 0; i < BISECTIONS; i++) {
-    const middle = (low + high) / 2;
-    if (sizeOf(cuesAt(middle), school) === null) high = middle;
-    else low = middle;
+  let atLow = marginAt(inner) ?? -1;
+  let atHigh = marginAt(outer);
+  let reached = atHigh !== null;
+  let last = 0;
+  for (let i = 0; i < MOST_STEPS && Math.abs(high - low) > TOLERANCE_DEG; i++) {
+    const straight: number =
+      atHigh === null ? NaN : low + ((high - low) * atLow) / (atLow - atHigh);
+    // Every third step halves, which bounds the work whatever the curve.
+    const next: number =
+      i % 3 !== 2 && (straight - low) * (straight - high) < 0 ? straight : (low + high) / 2;
+    const value = marginAt(next);
+    if (value === null) {
+      high = next;
+      atHigh = null;
+    } else if (value >= 0) {
+      reached = true;
+      high = next;
+      atHigh = value;
+      if (last === 1) atLow /= 2;
+      last = 1;
+    } else {
+      low = next;
+      atLow = value;
+      if (last === -1 && atHigh !== null) atHigh /= 2;
+      last = -1;
+    }
   }
-  const size = sizeOf(cuesAt(low), school);
-  return size;
+  return reached ? Math.abs(low + high) / 2 : null;
+}
+
+/** Cues at every whole step outward on one side, each computed once and only when asked for. */
+type Outward = (step: number) => Cues | null;
+
+function outward(cuesAt: CuesAtAngle, side: 1 | -1): Outward {
+  const known: (Cues | null | undefined)[] = [];
+  return (step) => (known[step] ??= cuesAt(step * STEP_DEG * side));
+}
+
+interface Crossing {
+  /** scan step at whose inner side the crossing lies */
+  step: number;
+  angleDeg: number;
+}
+
+/** Walks outward on one side until the image is as wide as the level; null if it never is. */
+function findCrossing(
+  cuesAt: CuesAtAngle,
+  scan: Outward,
+  school: School,
+  level: number,
+  side: 1 | -1,
+  from: number,
+): Crossing | null {
+  for (let step = from; step <= LIMIT_DEG / STEP_DEG; step++) {
+    const cues = scan(step);
+    const lost = !cues || cues.antiphase;
+    const turning = lost && scan(step - 1)?.antiphase === false;
+    if (!turning && (lost || school.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
+    const inner = (step - 1) * STEP_DEG * side;
+    const angleDeg = refine(cuesAt, school, level, inner, step * STEP_DEG * side);
+    if (angleDeg !== null) return { step, angleDeg };
+  }
+  return null;
+}
+
+/** The widest image on one side, for arrays that never reach the loudspeaker. */
+function widestImage(scan: Outward, school: School): WidestImage {
+  let widest: WidestImage = { shift: 0, atDeg: 0 };
+  for (let step = 1; step <= LIMIT_DEG / STEP_DEG; step++) {
+    const cues = scan(step);
+    if (!cues || cues.antiphase) continue;
+    const wider = widest.shift === 0 || school.margin(cues.icldDb, cues.ictdMs, widest.shift) > 0;
+    const shift = wider ? Math.abs(school.shift(cues.icldDb, cues.ictdMs)) : 0;
+    if (shift > widest.shift) widest = { shift, atDeg: step * STEP_DEG };
+  }
+  return widest;
+}
+
+function scanSide(
+  cuesAt: CuesAtAngle,
+  scan: Outward,
+  school: School,
+  side: 1 | -1,
+): RecordingAngle {
+  const at75 = findCrossing(cuesAt, scan, school, 0.75, side, 1);
+  const full = at75 && findCrossing(cuesAt, scan, school, 1, side, at75.step);
+  return {
+    halfDeg: full?.angleDeg ?? null,
+    half75Deg: at75?.angleDeg ?? null,
+    widest: full ? { shift: 1, atDeg: full.angleDeg } : widestImage(scan, school),
+  };
 }
 
 function meanOf(a: number | null, b: number | null): number | null {
@@ -132,9 +168,11 @@ export function recordingAngles(
   cuesAt: CuesAtAngle,
 ): PerSchool<RecordingAngle> {
   const result: PerSchool<RecordingAngle> = {};
+  const scanRight = outward(cuesAt, 1);
+  const scanLeft = outward(cuesAt, -1);
   for (const school of schoolsFor(array.coincident)) {
-    const right = scanSide(cuesAt, school, 1);
-    const left = array.symmetric ? right : scanSide(cuesAt, school, -1);
+    const right = scanSide(cuesAt, scanRight, school, 1);
+    const left = array.symmetric ? right : scanSide(cuesAt, scanLeft, school, -1);
     result[school.id] = {
       halfDeg: meanOf(right.halfDeg, left.halfDeg),
       half75Deg: meanOf(right.half75Deg, left.half75Deg),

@@ -87,10 +87,7 @@ describe('problems', () => {
       { settings: { school: 'old' } },
       'settings.school: "old"; allowed: traded, added, two-slope, tangent',
     ],
-    [
-      { venue: { rt60S: 0 } },
-      'venue.rt60S: 0; allowed: a number from 0.1 to 12 s',
-    ],
+    [{ venue: { rt60S: 0 } }, 'venue.rt60S: 0; allowed: a number from 0.1 to 12 s'],
     [{ sources: {} }, 'sources: {}; allowed: a list of up to 500 entries'],
     [
       { arrays: [{ mix: { capsules: [{ polarity: 0 }] } }] },

@@ -20,9 +20,16 @@ function odd(value: number, slope: number, fullAt: number): number {
   return value < 0 ? -saturating(-value, slope, fullAt) : saturating(value, slope, fullAt);
 }
 
+function sum(icldDb: number, ictdMs: number): number {
+  return odd(icldDb, SLOPE_PER_DB, 18) + odd(ictdMs, SLOPE_PER_MS, 1.1);
+}
+
 function shift(icldDb: number, ictdMs: number): number {
-  const sum = odd(icldDb, SLOPE_PER_DB, 18) + odd(ictdMs, SLOPE_PER_MS, 1.1);
-  return Math.min(1, Math.max(-1, sum));
+  return Math.min(1, Math.max(-1, sum(icldDb, ictdMs)));
+}
+
+function margin(icldDb: number, ictdMs: number, level: number): number {
+  return Math.abs(sum(icldDb, ictdMs)) - level;
 }
 
 export const added: School = {
@@ -36,4 +43,5 @@ export const added: School = {
     'Leaves out frequency and the kind of signal.',
   levelOnly: false,
   shift,
+  margin,
 };

@@ -22,4 +22,10 @@ export interface School {
    * @returns shift from −1 to +1
    */
   shift: (icldDb: number, ictdMs: number) => number;
+  /**
+   * How far the differences exceed what an image of this size needs, on either side; continuous,
+   * and at or above 0 exactly where |shift| ≥ level. Cheaper than the shift itself.
+   * @param level size of the shift, above 0 and up to 1
+   */
+  margin: (icldDb: number, ictdMs: number, level: number) => number;
 }

@@ -7,6 +7,20 @@ const time = fc.double({ min: -4, max: 4, noNaN: true });
 
 describe('every school', () => {
   it.each(SCHOOLS.map((school) => [school.id, school] as const))(
+    '%s: the margin says whether the image is as wide as a level',
+    (_id, school) => {
+      const size = fc.double({ min: 0.05, max: 1, noNaN: true });
+      fc.assert(
+        fc.property(level, time, size, (db, ms, wanted) => {
+          const shift = Math.abs(school.shift(db, ms));
+          if (Math.abs(shift - wanted) < 1e-7) return;
+          expect(school.margin(db, ms, wanted) >= 0).toBe(shift >= wanted);
+        }),
+      );
+    },
+  );
+
+  it.each(SCHOOLS.map((school) => [school.id, school] as const))(
     '%s: odd, bounded, and louder or earlier right never moves the image left',
     (_id, school) => {
       fc.assert(
@@ -46,6 +60,30 @@ describe('traded', () => {
     // At 20°: 2·(v)^0.83 = 1 gives v = 0.5^(1/0.83).
     const v = 0.5 ** (1 / 0.83);
     expect(shift(v * 5.5, v * 0.44)).toBeCloseTo(20 / 30, 7);
+  });
+
+  it('finds on its grid what plain halving of the same equation finds', () => {
+    const p = (x: number) => Math.sign(x) * Math.abs(x) ** 0.83;
+    const plain = (db: number, ms: number): number => {
+      const lean = db / 15 + ms / 1.12;
+      const [l, t] = [db * Math.sign(lean), ms * Math.sign(lean)];
+      const sum = (deg: number) => p(l / levelForAngle(deg)) + p(t / timeForAngle(deg));
+      if (sum(30) >= 1) return Math.sign(lean);
+      let [low, high] = [1e-9, 30];
+      if (sum(low) <= 1) return 0;
+      for (let i = 0; i < 80; i++) {
+        const middle = (low + high) / 2;
+        if (sum(middle) >= 1) low = middle;
+        else high = middle;
+      }
+      return (Math.sign(lean) * low) / 30;
+    };
+    fc.assert(
+      fc.property(level, time, (db, ms) => {
+        expect(shift(db, ms)).toBeCloseTo(plain(db, ms), 8);
+        expect(shift(db / 100, ms / 100)).toBeCloseTo(plain(db / 100, ms / 100), 8);
+      }),
+    );
   });
 
   it('solves its own equation wherever it is not full', () => {

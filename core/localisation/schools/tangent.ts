@@ -7,10 +7,15 @@ const SILENT_DB = 100;
 
 /** tan φ = tan 30°·(g_R − g_L)/(g_R + g_L) for channels in phase; time differences are ignored. */
 function shift(icldDb: number): number {
-  const ratio = Math.abs(icldDb) >= SILENT_DB ? 0 : dbToAmplitude(-Math.abs(icldDb));
+  if (Math.abs(icldDb) >= SILENT_DB) return Math.sign(icldDb);
+  const ratio = dbToAmplitude(-Math.abs(icldDb));
   const tangent = ((sinDeg(BASE_DEG) / cosDeg(BASE_DEG)) * (1 - ratio)) / (1 + ratio);
   const size = toDeg(Math.atan(tangent)) / BASE_DEG;
   return icldDb < 0 ? -size : size;
+}
+
+function margin(icldDb: number, _ictdMs: number, level: number): number {
+  return Math.abs(shift(icldDb)) - level;
 }
 
 export const tangent: School = {
@@ -23,4 +28,5 @@ export const tangent: School = {
     'between the channels its premise fails, so it is refused for spaced arrays.',
   levelOnly: true,
   shift,
+  margin,
 };

@@ -33,48 +33,107 @@ export const levelForAngle = (deg: number): number => curve(LEVEL_DB, LEVEL_SLOP
 /** Time difference that alone places an image at an angle of 0 … 30°, ms. */
 export const timeForAngle = (deg: number): number => curve(TIME_MS, TIME_SLOPES, deg);
 
-const compressed = (v: number): number => (v < 0 ? -((-v) ** TRADE_EXPONENT) : v ** TRADE_EXPONENT);
+/** v^exponent for v ≥ 0; the way over the logarithm is several times faster than a power. */
+const power = (v: number, exponent: number): number => Math.exp(exponent * Math.log(v));
 
-/** How far the two cues together exceed what an image at this angle needs (≥ 0: at least there). */
-function excess(levelDb: number, timeMs: number, deg: number): number {
-  return compressed(levelDb / levelForAngle(deg)) + compressed(timeMs / timeForAngle(deg)) - 1;
+const compressed = (v: number): number =>
+  v < 0 ? -power(-v, TRADE_EXPONENT) : power(v, TRADE_EXPONENT);
+
+/** How much each cue, compressed, counts towards an image at an angle (what it needs is 1). */
+interface Weights {
+  level: number;
+  time: number;
 }
 
-const NEAR_CENTRE_DEG = 1e-4;
-const TOLERANCE_DEG = 1e-9;
+const weightsAt = (deg: number): Weights => ({
+  level: power(levelForAngle(deg), -TRADE_EXPONENT),
+  time: power(timeForAngle(deg), -TRADE_EXPONENT),
+});
 
-/** The angle in (0, 30°) at which the cues exactly suffice, by bisection with secant steps. */
-function solveAngle(levelDb: number, timeMs: number): number {
-  let low = NEAR_CENTRE_DEG;
-  let high = FULL_DEG;
-  let atLow = excess(levelDb, timeMs, low);
-  let atHigh = excess(levelDb, timeMs, high);
-  if (atLow <= 0) return 0;
-  // The excess falls like a power of the angle; steps on its logarithm would need care at its
-  // zero, so a secant step alternates with a halving one, which bounds the work.
-  for (let step = 0; step < 80 && high - low > TOLERANCE_DEG; step++) {
-    const secant = low + (atLow / (atLow - atHigh)) * (high - low);
-    const next = step % 2 === 0 && secant > low && secant < high ? secant : (low + high) / 2;
-    const value = excess(levelDb, timeMs, next);
-    if (value === 0) return next;
+/** Weights every 0.01°, by which an angle is bracketed without taking powers. */
+const GRID_DEG = 0.01;
+const GRID = Array.from({ length: FULL_DEG / GRID_DEG }, (_, i) => weightsAt((i + 1) * GRID_DEG));
+const AT_FULL = weightsAt(FULL_DEG);
+const AT_THREE_QUARTERS = weightsAt(0.75 * FULL_DEG);
+
+const TOLERANCE = 1e-13;
+const MOST_STEPS = 60;
+
+/** Index of the first grid angle at which the cues no longer suffice, by halving. */
+function firstInsufficient(level: number, time: number): number {
+  let low = 0;
+  let high = GRID.length - 1;
+  while (high > low) {
+    const middle = (low + high) >> 1;
+    const weights = GRID[middle] ?? AT_FULL;
+    if (level * weights.level + time * weights.time >= 1) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/**
+ * The angle in (0, 30°) at which the compressed cues exactly suffice: bracketed on the grid, then
+ * false position with halving (Illinois) on the exact curves.
+ */
+function solveAngle(level: number, time: number): number {
+  const excess = (deg: number): number => {
+    const weights = weightsAt(deg);
+    return level * weights.level + time * weights.time - 1;
+  };
+  const index = firstInsufficient(level, time);
+  let high = (index + 1) * GRID_DEG;
+  let low = index === 0 ? 1e-9 : index * GRID_DEG;
+  const onGrid = (i: number): number => {
+    const weights = GRID[i] ?? AT_FULL;
+    return level * weights.level + time * weights.time - 1;
+  };
+  let atLow = index === 0 ? excess(low) : onGrid(index - 1);
+  let atHigh = onGrid(index);
+  if (!(atLow > 0)) return index === 0 ? 0 : low;
+  let last = 0;
+  for (let step = 0; step < MOST_STEPS; step++) {
+    const straight = low + ((high - low) * atLow) / (atLow - atHigh);
+    const next = index === 0 && step % 2 === 0 ? Math.sqrt(low * high) : straight;
+    const value = excess(next);
+    if (Math.abs(value) < TOLERANCE || high - low < TOLERANCE) return next;
     if (value > 0) {
       low = next;
       atLow = value;
+      if (last === 1) atHigh /= 2;
+      last = 1;
     } else {
       high = next;
       atHigh = value;
+      if (last === -1) atLow /= 2;
+      last = -1;
     }
   }
   return (low + high) / 2;
 }
 
-function shift(icldDb: number, ictdMs: number): number {
+const sideOf = (icldDb: number, ictdMs: number): -1 | 0 | 1 => {
   const lean = icldDb / 15 + ictdMs / 1.12;
-  if (lean === 0) return 0;
-  const side = lean < 0 ? -1 : 1;
-  const level = icldDb * side;
-  const time = ictdMs * side;
-  if (excess(level, time, FULL_DEG) >= 0) return side;
+  return lean === 0 ? 0 : lean < 0 ? -1 : 1;
+};
+
+function weightsForShift(wanted: number): Weights {
+  if (wanted === 1) return AT_FULL;
+  return wanted === 0.75 ? AT_THREE_QUARTERS : weightsAt(wanted * FULL_DEG);
+}
+
+function margin(icldDb: number, ictdMs: number, wanted: number): number {
+  const side = sideOf(icldDb, ictdMs);
+  const weights = weightsForShift(wanted);
+  return compressed(icldDb * side) * weights.level + compressed(ictdMs * side) * weights.time - 1;
+}
+
+function shift(icldDb: number, ictdMs: number): number {
+  const side = sideOf(icldDb, ictdMs);
+  if (side === 0) return 0;
+  const level = compressed(icldDb * side);
+  const time = compressed(ictdMs * side);
+  if (level * AT_FULL.level + time * AT_FULL.time >= 1) return side;
   return (side * solveAngle(level, time)) / FULL_DEG;
 }
 
@@ -90,4 +149,5 @@ export const traded: School = {
     'Leaves out frequency, room and head movement.',
   levelOnly: false,
   shift,
+  margin,
 };

@@ -11,6 +11,15 @@ function shift(icldDb: number, ictdMs: number): number {
   return side * Math.min(1, SHIFT_AT_KNEE + (1 - SHIFT_AT_KNEE) * ((size - KNEE) / KNEE));
 }
 
+function margin(icldDb: number, ictdMs: number, level: number): number {
+  const u = Math.abs(icldDb / 17 + ictdMs / 1.0);
+  const needed =
+    level <= SHIFT_AT_KNEE
+      ? (KNEE * level) / SHIFT_AT_KNEE
+      : KNEE + (KNEE * (level - SHIFT_AT_KNEE)) / (1 - SHIFT_AT_KNEE);
+  return u - needed;
+}
+
 export const twoSlope: School = {
   id: 'two-slope',
   name: 'two slopes',
@@ -21,4 +30,5 @@ export const twoSlope: School = {
     'Leaves out frequency and the kind of signal.',
   levelOnly: false,
   shift,
+  margin,
 };

@@ -1,0 +1,85 @@
+import { analyseSession, createAnalyser } from '../core/analysis';
+import { newArray, newSource, sessionFrom, type Session } from '../core/session';
+
+/** Sessions of a given size, the same on every run. */
+function sessionOf(sources: number, arrays: number): Session {
+  return {
+    ...sessionFrom({ venue: { widthM: 16, depthM: 30, heightM: 10, rt60S: 1.8 } }),
+    sources: Array.from({ length: sources }, (_, i) =>
+      newSource({
+        id: `s${i}`,
+        name: `Player ${i}`,
+        x: -4 + (8 * (i % 10)) / 9,
+        y: 1.5 + Math.floor(i / 10) * 1.1,
+        widthM: i % 4 === 0 ? 0.6 : 0,
+      }),
+    ),
+    arrays: Array.from({ length: arrays }, (_, i) =>
+      newArray({
+        id: `a${i}`,
+        x: -3 + (6 * i) / Math.max(1, arrays - 1),
+        y: -0.5,
+        z: 2.5 + 0.05 * i,
+        technique: {
+          kind: 'pair',
+          pattern: i % 3 === 0 ? 'omni' : 'cardioid',
+          spacingM: 0.17 + 0.04 * i,
+          includedAngleDeg: i % 3 === 0 ? 0 : 90 + i,
+        },
+      }),
+    ),
+  };
+}
+
+function median(values: number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? NaN;
+}
+
+function timed(work: (round: number) => void, rounds = 100, warmUp = 150): number {
+  const times: number[] = [];
+  for (let round = 0; round < rounds + warmUp; round++) {
+    const start = performance.now();
+    work(round);
+    if (round >= warmUp) times.push(performance.now() - start);
+  }
+  return median(times);
+}
+
+interface Row {
+  name: string;
+  ms: number;
+  wantedMs: number | null;
+}
+
+function fullAnalysis(sources: number, arrays: number): number {
+  const session = sessionOf(sources, arrays);
+  return timed(() => analyseSession(session));
+}
+
+function singleUpdate(): number {
+  const analyser = createAnalyser();
+  const session = sessionOf(40, 1);
+  const [array] = session.arrays;
+  if (!array) throw new Error('an array is needed');
+  analyser.array(session, array);
+  return timed((round) => {
+    const sources = session.sources.map((s, i) => (i === 7 ? { ...s, x: s.x + round / 1000 } : s));
+    analyser.array({ ...session, sources }, array);
+    if (analyser.recomputed() !== 1) throw new Error('only the moved source may be computed');
+  });
+}
+
+const rows: Row[] = [
+  { name: 'full analysis, 40 sources × 24 capsules', ms: fullAnalysis(40, 12), wantedMs: 4 },
+  { name: 'full analysis, 80 sources × 24 capsules', ms: fullAnalysis(80, 12), wantedMs: null },
+  { name: 'full analysis, 40 sources × 48 capsules', ms: fullAnalysis(40, 24), wantedMs: null },
+  { name: 'playback line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 1 },
+];
+
+const width = Math.max(...rows.map(({ name }) => name.length));
+process.stdout.write(`\n${'core, median'.padEnd(width)}        ms   wanted\n`);
+for (const { name, ms, wantedMs } of rows) {
+  const wanted = wantedMs === null ? '' : `≤ ${wantedMs}`;
+  process.stdout.write(`${name.padEnd(width)}  ${ms.toFixed(3).padStart(8)}   ${wanted}\n`);
+}

@@ -1,0 +1,9 @@
+// Speed, as medians in a table: the core in Node, then the interface in Chromium.
+import { bin, CHROMIUM, ensureBuild, ensureChromium, ensurePackages, run } from './ensure.mjs';
+
+ensurePackages();
+ensureChromium();
+ensureBuild();
+if (run(bin('tsx'), ['scripts/bench-core.ts']) !== 0) process.exit(1);
+const { benchPage } = await import('./bench-page.mjs');
+await benchPage(CHROMIUM);

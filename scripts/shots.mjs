@@ -1,0 +1,46 @@
+// Retakes the pictures in docs/screenshots from the demo session.
+import { chromium } from '@playwright/test';
+import { join } from 'node:path';
+import { CHROMIUM, ensureBuild, ensureChromium, ensurePackages, ROOT } from './ensure.mjs';
+import { startServer } from './server-process.mjs';
+
+ensurePackages();
+ensureChromium();
+ensureBuild();
+const { address, stop } = await startServer(4691);
+const browser = await chromium.launch({ executablePath: CHROMIUM });
+
+async function shots(theme, list) {
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    reducedMotion: 'reduce',
+    serviceWorkers: 'block',
+  });
+  await context.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
+  const page = await context.newPage();
+  await page.goto(`${address}demo`);
+  await page.getByRole('main', { name: 'Floor' }).waitFor();
+  for (const [name, path, act] of list) {
+    await page.goto(`${address}${path}`);
+    await page.getByRole('main').waitFor();
+    await act?.(page);
+    await page.waitForTimeout(500);
+    await page.screenshot({ path: join(ROOT, 'docs', 'screenshots', `${name}.png`) });
+  }
+  await context.close();
+}
+
+const station = (name) => `session/demo-nonet/${name}`;
+const choosePlayer = (page) => page.getByRole('button', { name: /^Clarinet 1, / }).click();
+await shots('light', [
+  ['sessions', ''],
+  ['brief', station('brief')],
+  ['floor', station('floor'), choosePlayer],
+  ['array', station('array')],
+  ['checks', station('checks')],
+  ['rig', station('rig')],
+]);
+await shots('dark', [['floor-dark', station('floor'), choosePlayer]]);
+await browser.close();
+stop();
