@@ -3,7 +3,7 @@ import { placeCapsules } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import { select } from '../state/ui-store';
 import type { Projection } from './view';
-import { nudge } from './use-mark-drag';
+import { nudge, type BindMark } from './use-mark-drag';
 
 interface Props {
   array: MicArray;
@@ -11,7 +11,7 @@ interface Props {
   selected: boolean;
   projection: Projection;
   caption: string;
-  bind: (...args: unknown[]) => Record<string, unknown>;
+  bind: BindMark;
 }
 
 const CAPSULE_PX = 15;

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
 import type { SourceFigures } from '../../core/analysis';
 import type { Session } from '../../core/session';
-import { badgesOf, groupsOf } from '../parts/groups';
+import { useGrouping } from '../parts/groups';
 import { arrayCaption } from '../parts/technique-text';
 import { useSize } from '../parts/use-size';
 import { useFigures } from '../state/figures';
@@ -13,7 +13,7 @@ import { useSession } from '../state/use-session';
 import { ArrayMark } from './array-mark';
 import { placeLabels } from './label-placement';
 import { PolarGrid } from './polar-grid';
-import { RecordingAngleRules } from './recording-angle-rules';
+import { RecordingAngleField, RecordingAngleRules } from './recording-angle-rules';
 import { MARK_RADIUS, SourceMark } from './source-mark';
 import { StageLines } from './stage-lines';
 import { useMarkDrag } from './use-mark-drag';
@@ -96,7 +96,7 @@ function SourceMarks({ session, units, view }: Marks) {
   const live = useFigures();
   const selection = useStore(uiStore, (state) => state.selection);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
-  const badges = useMemo(() => badgesOf(groupsOf(session.sources)), [session.sources]);
+  const { badges } = useGrouping(session.sources);
   const bind = useMarkDrag(view.scale);
   const labels = placeLabels(
     session.sources.map((source) => ({
@@ -123,7 +123,9 @@ function SourceMarks({ session, units, view }: Marks) {
         scale={view.scale}
         selected={selection?.id === source.id}
         lit={hovered === source.id}
-        label={labels.get(source.id)}
+        labelX={labels.get(source.id)?.x}
+        labelY={labels.get(source.id)?.y}
+        labelAnchor={labels.get(source.id)?.anchor}
         description={bearing(live.bySource.get(source.id), units)}
         bind={bind}
       />
@@ -131,49 +133,83 @@ function SourceMarks({ session, units, view }: Marks) {
   });
 }
 
-function Lines({ session, units, view, width, height }: Marks & { width: number; height: number }) {
+interface Ground {
+  width: number;
+  height: number;
+  view: Projection;
+}
+
+/** Where the rules start and how wide they open; the array's place in pixels. */
+function useAngleField({ width, height, view }: Ground) {
+  const { array, figures } = useFigures();
+  const school = useSession().settings.school;
+  const angles = figures?.inPlace ?? figures?.farField;
+  const halfDeg = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  return {
+    x: view.toX(array?.x ?? 0),
+    y: view.toY(array?.y ?? 0),
+    aimDeg: array?.aimDeg ?? 0,
+    reach: Math.hypot(width, height) * 1.5,
+    halfDeg: array ? halfDeg : null,
+  };
+}
+
+/**
+ * What stands under the marks, in layers of their own: hatching, field and grid are not painted
+ * again while something moves above them.
+ */
+function GroundLayers(ground: Ground) {
+  const { width, height, view } = ground;
+  const { units } = useSession().settings;
+  const field = useAngleField(ground);
+  const { x, y, aimDeg, reach, halfDeg } = field;
+  return (
+    <div aria-hidden="true" className="pointer-events-none absolute inset-0">
+      {halfDeg !== null && (
+        <>
+          <div className="ground-hatch absolute inset-0 will-change-transform" />
+          <svg width={width} height={height} className="absolute inset-0 will-change-transform">
+            <RecordingAngleField {...field} halfDeg={halfDeg} />
+          </svg>
+        </>
+      )}
+      <svg width={width} height={height} className="absolute inset-0 will-change-transform">
+        <PolarGrid x={x} y={y} aimDeg={aimDeg} scale={view.scale} reach={reach} units={units} />
+        <StageLines venue={useSession().venue} view={view} />
+      </svg>
+    </div>
+  );
+}
+
+/** The rules of the recording angle, and the bearing of the player that is looked at. */
+function Rules(ground: Ground) {
+  const { height, view } = ground;
+  const session = useSession();
   const live = useFigures();
   const selection = useStore(uiStore, (state) => state.selection);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
-  const { array, figures } = live;
-  const reach = Math.hypot(width, height);
-  const centre = array
-    ? { x: view.toX(array.x), y: view.toY(array.y) }
-    : { x: view.toX(0), y: view.toY(0) };
-  const school = session.settings.school;
-  const angles = figures?.inPlace ?? figures?.farField;
-  const half = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  const field = useAngleField(ground);
   const looked = session.sources.find(
     ({ id }) => id === (hovered ?? (selection?.kind === 'source' ? selection.id : null)),
   );
   const lookedAt = looked && live.bySource.get(looked.id);
   return (
-    <>
-      <PolarGrid
-        {...centre}
-        aimDeg={array?.aimDeg ?? 0}
-        scale={view.scale}
-        reach={reach}
-        units={units}
-      />
-      {array && half !== null && (
+    <g className="pointer-events-none">
+      {field.halfDeg !== null && (
         <RecordingAngleRules
-          {...centre}
-          aimDeg={array.aimDeg}
-          halfDeg={half}
-          reach={reach}
+          {...field}
+          halfDeg={field.halfDeg}
           labelAt={Math.min(height * 0.62, 4.2 * view.scale)}
         />
       )}
-      <StageLines session={session} view={view} units={units} />
       {looked && lookedAt && (
         <BearingTag
-          from={centre}
+          from={field}
           to={{ x: view.toX(looked.x), y: view.toY(looked.y) }}
-          text={bearing(lookedAt, units)}
+          text={bearing(lookedAt, session.settings.units)}
         />
       )}
-    </>
+    </g>
   );
 }
 
@@ -185,7 +221,10 @@ export function PlanDrawing() {
   const selection = useStore(uiStore, (state) => state.selection);
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const [view, setView] = useView(session, width, height);
-  const shown = view ? projection(view, width, height) : null;
+  const shown = useMemo(
+    () => (view ? projection(view, width, height) : null),
+    [view, width, height],
+  );
   const bind = useMarkDrag(view?.scale ?? 1);
 
   const zoom = (factor: number, px = width / 2, py = height / 2) =>
@@ -238,40 +277,20 @@ export function PlanDrawing() {
   return (
     <div
       ref={box}
-      className="bg-base-100 absolute inset-0 touch-none overflow-hidden"
+      className="bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict"
       onKeyDown={onKeyDown}
     >
+      {shown && <GroundLayers view={shown} width={width} height={height} />}
       {shown && (
         <svg
           width={width}
           height={height}
           role="group"
           aria-label="Plan, seen from above; the audience is at the bottom"
-          className="block"
+          className="relative block will-change-transform"
         >
-          <defs>
-            <pattern
-              id="outside-hatch"
-              width="7"
-              height="7"
-              patternUnits="userSpaceOnUse"
-              patternTransform="rotate(45)"
-            >
-              <line
-                x1="0"
-                y1="0"
-                x2="0"
-                y2="7"
-                stroke="var(--muted)"
-                strokeWidth="0.9"
-                strokeOpacity="0.3"
-              />
-            </pattern>
-          </defs>
           <rect data-ground width={width} height={height} fill="transparent" />
-          <g className="pointer-events-none">
-            <Lines session={session} units={units} view={shown} width={width} height={height} />
-          </g>
+          <Rules view={shown} width={width} height={height} />
           {session.arrays.map((entry) => (
             <ArrayMark
               key={entry.id}

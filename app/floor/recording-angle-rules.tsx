@@ -10,18 +10,22 @@ interface Props {
   labelAt: number;
 }
 
-/** The recording angle: two strong rules with their figure, what lies outside is hatched. */
+/** What lies inside the recording angle, cleared of the hatching that covers the ground. */
+export function RecordingAngleField({ x, y, aimDeg, halfDeg, reach }: Omit<Props, 'labelAt'>) {
+  const inside = Array.from({ length: 17 }, (_, i) => aimDeg + halfDeg * (i / 8 - 1))
+    .map((deg) => `${x + sinDeg(deg) * reach} ${y - cosDeg(deg) * reach}`)
+    .join('L');
+  return <path aria-hidden="true" d={`M${x} ${y}L${inside}Z`} fill="var(--color-base-100)" />;
+}
+
+/** The recording angle: two strong rules with their figure; what lies outside stays hatched. */
 export function RecordingAngleRules({ x, y, aimDeg, halfDeg, reach, labelAt }: Props) {
   const end = (deg: number, length: number) => ({
     x: x + sinDeg(aimDeg + deg) * length,
     y: y - cosDeg(aimDeg + deg) * length,
   });
-  const outside = Array.from({ length: 25 }, (_, i) => halfDeg + ((360 - 2 * halfDeg) * i) / 24)
-    .map((deg) => end(deg, reach))
-    .map((point) => `${point.x} ${point.y}`);
   return (
     <g aria-hidden="true">
-      <path d={`M${x} ${y}L${outside.join('L')}Z`} fill="url(#outside-hatch)" />
       {[-1, 1].map((side) => {
         const to = end(side * halfDeg, reach);
         const label = end(side * halfDeg, labelAt);

@@ -4,11 +4,9 @@ import { cosDeg, sinDeg } from '../../core/units';
 import type { Badge } from '../parts/groups';
 import { hover, select } from '../state/ui-store';
 import type { PlacedLabel } from './label-placement';
-import { nudge } from './use-mark-drag';
+import { nudge, type BindMark } from './use-mark-drag';
 
 export const MARK_RADIUS = 15;
-
-type Bind = (...args: unknown[]) => Record<string, unknown>;
 
 interface Props {
   source: Source;
@@ -18,10 +16,13 @@ interface Props {
   scale: number;
   selected: boolean;
   lit: boolean;
-  label: PlacedLabel | undefined;
+  /** where the name stands; without it there is no room for one */
+  labelX: number | undefined;
+  labelY: number | undefined;
+  labelAnchor: PlacedLabel['anchor'] | undefined;
   /** what assistive technology reads after the name */
   description: string;
-  bind: Bind;
+  bind: BindMark;
 }
 
 /** The sounding width as an open bar across the way the player faces. */
@@ -43,7 +44,8 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
 }
 
 export const SourceMark = memo(function SourceMark(props: Props) {
-  const { source, badge, x, y, scale, selected, lit, label, description, bind } = props;
+  const { source, badge, x, y, scale, selected, lit, description, bind } = props;
+  const { labelX, labelY, labelAnchor } = props;
   const hue = badge.group.hue;
   const mark = { kind: 'source' as const, id: source.id, x: source.x, y: source.y };
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
@@ -92,11 +94,11 @@ export const SourceMark = memo(function SourceMark(props: Props) {
           {badge.short}
         </text>
       </g>
-      {label && (
+      {labelX !== undefined && (
         <text
-          x={label.x}
-          y={label.y}
-          textAnchor={label.anchor}
+          x={labelX}
+          y={labelY}
+          textAnchor={labelAnchor}
           fontSize={12}
           fill="var(--color-base-content)"
           stroke="var(--color-base-100)"

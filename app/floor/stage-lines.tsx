@@ -1,15 +1,14 @@
-import type { Session } from '../../core/session';
-import type { UnitSystem } from '../../core/units';
+import { memo } from 'react';
+import type { Venue } from '../../core/session';
 import type { Projection } from './view';
 
 interface Props {
-  session: Session;
+  venue: Venue;
   view: Projection;
-  units: UnitSystem;
 }
 
-function Room({ session, view }: Props) {
-  const { widthM, depthM, origin } = session.venue;
+function Room({ venue, view }: Props) {
+  const { widthM, depthM, origin } = venue;
   if (widthM === null || depthM === null) return null;
   const left = -(origin?.x ?? widthM / 2);
   const front = -(origin?.y ?? 0);
@@ -27,9 +26,9 @@ function Room({ session, view }: Props) {
 }
 
 /** Walls, stage and the points that tapes are held to. */
-export function StageLines(props: Props) {
-  const { session, view } = props;
-  const { stage, datumPoints } = session.venue;
+export const StageLines = memo(function StageLines(props: Props) {
+  const { venue, view } = props;
+  const { stage, datumPoints } = venue;
   const left = view.toX(-stage.widthM / 2);
   const right = view.toX(stage.widthM / 2);
   const front = view.toY(0);
@@ -70,4 +69,4 @@ export function StageLines(props: Props) {
       ))}
     </g>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { useDrag } from '@use-gesture/react';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
 import { changeArray, changeSource, settle } from '../state/edits';
 import { beginGesture, edit, type Gesture, type Recipe } from '../state/session-store';
 import { select, type Selection } from '../state/ui-store';
@@ -39,7 +39,7 @@ export function useMarkDrag(scale: number) {
     return () => removeEventListener('keydown', onKey, true);
   }, []);
 
-  return useDrag(
+  const bind = useDrag(
     ({ args, first, last, tap, movement: [dx, dy], event }) => {
       const [mark] = args as [Mark];
       event.stopPropagation();
@@ -60,7 +60,15 @@ export function useMarkDrag(scale: number) {
     },
     { filterTaps: true, threshold: 3, pointer: { keys: false } },
   );
+  // The same function for every render, so that marks that did not change are not drawn again.
+  const latest = useRef(bind);
+  useEffect(() => {
+    latest.current = bind;
+  });
+  return useCallback((mark: Mark): Record<string, unknown> => latest.current(mark), []);
 }
+
+export type BindMark = ReturnType<typeof useMarkDrag>;
 
 const DIRECTIONS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { Source } from '../../core/session';
 
 /** A section of the ensemble, drawn in one hue and on one line of the stave. */
@@ -6,7 +7,8 @@ export interface Group {
   hue: string;
   /** dash of its outlines: sections beyond the five hues differ by it */
   dash: string | undefined;
-  members: readonly Source[];
+  /** ids of its players */
+  members: readonly string[];
 }
 
 export interface Badge {
@@ -21,13 +23,13 @@ const HUES = 5;
 const DASHES = [undefined, '4 2', '1.5 2', '6 2 1.5 2'];
 
 /** Sections in the order in which they first appear; a player without one stands alone. */
-export function groupsOf(sources: readonly Source[]): Group[] {
-  const members = new Map<string, Source[]>();
+export function groupsOf(sources: readonly Pick<Source, 'id' | 'name' | 'group'>[]): Group[] {
+  const members = new Map<string, string[]>();
   for (const source of sources) {
     const name = source.group.trim() || source.name;
     const known = members.get(name);
-    if (known) known.push(source);
-    else members.set(name, [source]);
+    if (known) known.push(source.id);
+    else members.set(name, [source.id]);
   }
   return [...members].map(([name, list], index) => ({
     name,
@@ -59,10 +61,28 @@ export function badgesOf(groups: readonly Group[]): Map<string, Badge> {
   const starts = shortNames(groups);
   const badges = new Map<string, Badge>();
   for (const group of groups) {
-    group.members.forEach((source, index) => {
+    group.members.forEach((id, index) => {
       const number = group.members.length > 1 ? `${index + 1}` : '';
-      badges.set(source.id, { group, number, short: `${starts.get(group.name) ?? ''}${number}` });
+      badges.set(id, { group, number, short: `${starts.get(group.name) ?? ''}${number}` });
     });
   }
   return badges;
+}
+
+export interface Grouping {
+  groups: readonly Group[];
+  badges: ReadonlyMap<string, Badge>;
+}
+
+const identityOf = (sources: readonly Source[]): string =>
+  JSON.stringify(sources.map(({ id, name, group }) => [id, name, group]));
+
+/** Sections and badges, the same objects for as long as no name or section changes. */
+export function useGrouping(sources: readonly Source[]): Grouping {
+  const identity = identityOf(sources);
+  return useMemo(() => {
+    const entries = JSON.parse(identity) as [string, string, string][];
+    const groups = groupsOf(entries.map(([id, name, group]) => ({ id, name, group })));
+    return { groups, badges: badgesOf(groups) };
+  }, [identity]);
 }

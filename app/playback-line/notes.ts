@@ -1,6 +1,6 @@
 import type { SourceFigures } from '../../core/analysis';
 import type { SchoolId } from '../../core/localisation';
-import { badgesOf, groupsOf, type Badge, type Group } from '../parts/groups';
+import type { Badge, Group, Grouping } from '../parts/groups';
 import type { Source } from '../../core/session';
 
 /** One player on the playback line. */
@@ -51,19 +51,46 @@ function noteOf(
   };
 }
 
-/** One stave a section, every player a note on it. */
-export function stavesOf(
-  sources: readonly Source[],
-  bySource: ReadonlyMap<string, SourceFigures>,
-  school: SchoolId,
-): Stave[] {
-  const groups = groupsOf(sources);
-  const badges = badgesOf(groups);
-  return groups.map((group) => ({
-    group,
-    notes: group.members.flatMap((source) => {
-      const badge = badges.get(source.id);
-      return badge ? noteOf(source, badge, bySource.get(source.id), school) : [];
-    }),
-  }));
+interface Known {
+  source: Source;
+  badge: Badge;
+  figures: SourceFigures | undefined;
+  school: SchoolId;
+  note: Note;
+}
+
+/** Makes staves, handing out the same note for as long as nothing about it changed. */
+export function createStaves() {
+  const known = new Map<string, Known>();
+
+  function note(
+    source: Source,
+    badge: Badge,
+    figures: SourceFigures | undefined,
+    school: SchoolId,
+  ) {
+    const last = known.get(source.id);
+    const same = last?.figures === figures && last?.badge === badge && last.school === school;
+    if (last && same && last.source.name === source.name) return last.note;
+    const made = noteOf(source, badge, figures, school);
+    known.set(source.id, { source, badge, figures, school, note: made });
+    return made;
+  }
+
+  /** One stave a section, every player a note on it. */
+  return function stavesOf(
+    sources: readonly Source[],
+    { groups, badges }: Grouping,
+    bySource: ReadonlyMap<string, SourceFigures>,
+    school: SchoolId,
+  ): Stave[] {
+    const byId = new Map(sources.map((source) => [source.id, source]));
+    return groups.map((group) => ({
+      group,
+      notes: group.members.flatMap((id) => {
+        const [source, badge] = [byId.get(id), badges.get(id)];
+        return source && badge ? note(source, badge, bySource.get(id), school) : [];
+      }),
+    }));
+  };
 }

@@ -1,12 +1,13 @@
 import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { schoolById } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-import { stavesOf } from './notes';
+import { createStaves } from './notes';
+import { useGrouping } from '../parts/groups';
 import { PlaybackDrawing } from './playback-drawing';
 import { PlaybackTable } from './playback-table';
 
@@ -45,10 +46,14 @@ export function PlaybackPanel() {
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const selection = useStore(uiStore, (state) => state.selection);
   const [asTable, setAsTable] = useState(false);
+  const [stavesOf] = useState(createStaves);
+  const grouping = useGrouping(session.sources);
   const staves = useMemo(
-    () => stavesOf(session.sources, live.bySource, leading.school),
-    [session.sources, live.bySource, leading.school],
+    () => stavesOf(session.sources, grouping, live.bySource, leading.school),
+    [stavesOf, session.sources, grouping, live.bySource, leading.school],
   );
+  // Read aloud or by search, not watched: it may lag behind a drag by a frame.
+  const quiet = useDeferredValue(staves);
   const litIds = useMemo(() => {
     const chosen = selection?.kind === 'source' ? [selection.id] : [];
     return new Set(hovered ? [...chosen, hovered] : chosen);
@@ -57,7 +62,7 @@ export function PlaybackPanel() {
   return (
     <section
       aria-label="Playback line"
-      className={`no-print border-base-content bg-base-200 flex shrink-0 flex-col border-t-[1.5px] ${open ? 'h-[168px]' : 'h-9'}`}
+      className={`no-print border-base-content bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict ${open ? 'h-[168px]' : 'h-9'}`}
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
         <h2 className="text-[14px]">Playback</h2>
@@ -98,7 +103,7 @@ export function PlaybackPanel() {
         <>
           {!asTable && <PlaybackDrawing staves={staves} litIds={litIds} />}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
-            <PlaybackTable staves={staves} />
+            <PlaybackTable staves={asTable ? staves : quiet} />
           </div>
         </>
       )}

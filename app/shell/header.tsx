@@ -1,13 +1,14 @@
 import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
 import { SCHOOLS } from '../../core/localisation';
-import { formatTemperature } from '../../core/units';
+import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
-import { edit, redo, undo } from '../state/session-store';
+import { edit, redo, sessionStore, undo } from '../state/session-store';
 import { setTheme, themeStore } from '../state/theme';
 import { uiStore } from '../state/ui-store';
-import { useHistoryDepth, useSession } from '../state/use-session';
+import { useHistoryDepth } from '../state/use-session';
 import { SaveIndicator } from './save-indicator';
 
 function longDate(iso: string): string {
@@ -21,9 +22,8 @@ function longDate(iso: string): string {
   });
 }
 
-function UnitSwitch() {
-  const { units } = useSession().settings;
-  const option = (value: typeof units, label: string) => (
+function UnitSwitch({ units }: { units: UnitSystem }) {
+  const option = (value: UnitSystem, label: string) => (
     <button
       aria-pressed={units === value}
       className={`px-2 py-1 ${units === value ? 'font-semibold' : 'text-muted'}`}
@@ -40,12 +40,17 @@ function UnitSwitch() {
   );
 }
 
-export function Header() {
-  const session = useSession();
+/** Title, school, units, history and save state; drawn anew only when one of them changes. */
+export const Header = memo(function Header() {
+  const title = useStore(sessionStore, ({ session }) => session?.title ?? '');
+  const venue = useStore(sessionStore, ({ session }) => session?.venue);
+  const date = useStore(sessionStore, ({ session }) => session?.brief.date ?? '');
+  const settings = useStore(sessionStore, ({ session }) => session?.settings);
   const depth = useHistoryDepth();
   const theme = useStore(themeStore, (state) => state.theme);
-  const { number, unit } = formatTemperature(session.venue.temperatureC, session.settings.units);
-  const facts = [session.venue.name, longDate(session.brief.date), `${number} ${unit}`];
+  if (!venue || !settings) return null;
+  const { number, unit } = formatTemperature(venue.temperatureC, settings.units);
+  const facts = [venue.name, longDate(date), `${number} ${unit}`];
   return (
     <header className="no-print border-hairline bg-base-200 flex h-[52px] shrink-0 items-center gap-3 border-b pr-4">
       <Link
@@ -57,8 +62,8 @@ export function Header() {
         R
       </Link>
       <div className="min-w-0 flex-1">
-        <h1 className="truncate text-[16px] leading-tight" title={session.title}>
-          {session.title}
+        <h1 className="truncate text-[16px] leading-tight" title={title}>
+          {title}
         </h1>
         <p className="text-muted truncate text-[12.5px]">{facts.filter(Boolean).join(' · ')}</p>
       </div>
@@ -67,12 +72,12 @@ export function Header() {
         <ChoiceField
           hideLabel
           label="School that leads"
-          value={session.settings.school}
+          value={settings.school}
           options={SCHOOLS.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={(school) => edit((draft) => void (draft.settings.school = school))}
         />
       </div>
-      <UnitSwitch />
+      <UnitSwitch units={settings.units} />
       <div className="flex">
         <button
           className="btn btn-ghost btn-sm btn-square"
@@ -110,4 +115,4 @@ export function Header() {
       </button>
     </header>
   );
-}
+});

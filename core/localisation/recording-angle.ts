@@ -126,17 +126,30 @@ function findCrossing(
   return null;
 }
 
-/** The widest image on one side, for arrays that never reach the loudspeaker. */
+const COARSE_STEPS = 6;
+
+/**
+ * The widest image on one side, for arrays that never reach the loudspeaker: coarsely over the
+ * half circle, then degree by degree around the best.
+ */
 function widestImage(scan: Outward, school: School): WidestImage {
-  let widest: WidestImage = { shift: 0, atDeg: 0 };
-  for (let step = 1; step <= LIMIT_DEG / STEP_DEG; step++) {
+  const last = LIMIT_DEG / STEP_DEG;
+  let best = 0;
+  let widest = 0;
+  const look = (step: number): void => {
     const cues = scan(step);
-    if (!cues || cues.antiphase) continue;
-    const wider = widest.shift === 0 || school.margin(cues.icldDb, cues.ictdMs, widest.shift) > 0;
-    const shift = wider ? Math.abs(school.shift(cues.icldDb, cues.ictdMs)) : 0;
-    if (shift > widest.shift) widest = { shift, atDeg: step * STEP_DEG };
-  }
-  return widest;
+    if (!cues || cues.antiphase) return;
+    const shift = Math.abs(school.shift(cues.icldDb, cues.ictdMs));
+    if (shift > widest) {
+      widest = shift;
+      best = step;
+    }
+  };
+  for (let step = COARSE_STEPS; step <= last; step += COARSE_STEPS) look(step);
+  const centre = best;
+  const to = Math.min(last, centre + COARSE_STEPS - 1);
+  for (let step = Math.max(1, centre - COARSE_STEPS + 1); step <= to; step++) look(step);
+  return { shift: widest, atDeg: best * STEP_DEG };
 }
 
 function scanSide(
