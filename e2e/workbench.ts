@@ -39,6 +39,15 @@ export class Workbench {
     return this.page.getByRole('status', { name: label, exact: true });
   }
 
+  /** Waits until the table of the playback line has caught up with the drawing. */
+  private async settled(): Promise<void> {
+    // A frame for the change to be drawn; then the table says itself whether it is behind.
+    await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => done(null))));
+    await expect(
+      this.page.locator('table[aria-label="Playback line"][aria-busy="true"]'),
+    ).toHaveCount(0);
+  }
+
   /** A player's row of the playback line: place, extent, spread. */
   image(name: string): Locator {
     const table = this.page.getByRole('table', { name: 'Playback line' });
@@ -48,6 +57,7 @@ export class Workbench {
   }
 
   async imageText(name: string): Promise<string> {
+    await this.settled();
     return this.image(name).getByRole('cell').first().innerText();
   }
 
@@ -62,6 +72,7 @@ export class Workbench {
 
   /** All rows of the playback line as text, to compare whole states. */
   async allImages(): Promise<string> {
+    await this.settled();
     return this.page.getByRole('table', { name: 'Playback line' }).innerText();
   }
 

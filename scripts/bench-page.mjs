@@ -88,6 +88,7 @@ export async function benchPage(executablePath) {
   await page.mouse.down();
   for (let i = 1; i <= MOVES; i++)
     await page.mouse.move(x + 90 * Math.sin(i / 12), y + 40 * Math.sin(i / 7));
+  await page.waitForTimeout(400);
   const after = await place();
   await page.mouse.up();
   if (before === after) throw new Error('the playback line did not follow the drag');

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from 'react';
+import { memo, type KeyboardEvent } from 'react';
 import { placeCapsules } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import { select } from '../state/ui-store';
@@ -19,7 +19,8 @@ const CAPSULE_PX = 15;
 const LEAST_BAR_PX = 22;
 
 /** An array on the plan: its bar, each capsule along its axis, L and R in letters. */
-export function ArrayMark({ array, active, selected, projection, caption, bind }: Props) {
+export const ArrayMark = memo(function ArrayMark(props: Props) {
+  const { array, active, selected, projection, caption, bind } = props;
   const { toX, toY, scale } = projection;
   const x = toX(array.x);
   const y = toY(array.y);
@@ -110,4 +111,4 @@ export function ArrayMark({ array, active, selected, projection, caption, bind }
       </text>
     </g>
   );
-}
+});

@@ -144,7 +144,9 @@ function useAngleField({ width, height, view }: Ground) {
   const { array, figures } = useFigures();
   const school = useSession().settings.school;
   const angles = figures?.inPlace ?? figures?.farField;
-  const halfDeg = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  const half = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  // Drawn as it is written, to a tenth: what does not change on paper is not painted again.
+  const halfDeg = half === null ? null : Math.round(half * 10) / 10;
   return {
     x: view.toX(array?.x ?? 0),
     y: view.toY(array?.y ?? 0),
@@ -164,16 +166,16 @@ function GroundLayers(ground: Ground) {
   const field = useAngleField(ground);
   const { x, y, aimDeg, reach, halfDeg } = field;
   return (
-    <div aria-hidden="true" className="pointer-events-none absolute inset-0">
+    <div aria-hidden="true" className="pointer-events-none absolute inset-0 will-change-transform">
       {halfDeg !== null && (
         <>
-          <div className="ground-hatch absolute inset-0 will-change-transform" />
-          <svg width={width} height={height} className="absolute inset-0 will-change-transform">
-            <RecordingAngleField {...field} halfDeg={halfDeg} />
+          <div className="ground-hatch absolute inset-0" />
+          <svg width={width} height={height} className="absolute inset-0">
+            <RecordingAngleField x={x} y={y} aimDeg={aimDeg} reach={reach} halfDeg={halfDeg} />
           </svg>
         </>
       )}
-      <svg width={width} height={height} className="absolute inset-0 will-change-transform">
+      <svg width={width} height={height} className="absolute inset-0">
         <PolarGrid x={x} y={y} aimDeg={aimDeg} scale={view.scale} reach={reach} units={units} />
         <StageLines venue={useSession().venue} view={view} />
       </svg>
@@ -197,7 +199,10 @@ function Rules(ground: Ground) {
     <g className="pointer-events-none">
       {field.halfDeg !== null && (
         <RecordingAngleRules
-          {...field}
+          x={field.x}
+          y={field.y}
+          aimDeg={field.aimDeg}
+          reach={field.reach}
           halfDeg={field.halfDeg}
           labelAt={Math.min(height * 0.62, 4.2 * view.scale)}
         />

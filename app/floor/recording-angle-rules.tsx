@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { angleText, cosDeg, sinDeg } from '../../core/units';
 
 interface Props {
@@ -11,15 +12,19 @@ interface Props {
 }
 
 /** What lies inside the recording angle, cleared of the hatching that covers the ground. */
-export function RecordingAngleField({ x, y, aimDeg, halfDeg, reach }: Omit<Props, 'labelAt'>) {
+export const RecordingAngleField = memo(function RecordingAngleField(
+  props: Omit<Props, 'labelAt'>,
+) {
+  const { x, y, aimDeg, halfDeg, reach } = props;
   const inside = Array.from({ length: 17 }, (_, i) => aimDeg + halfDeg * (i / 8 - 1))
     .map((deg) => `${x + sinDeg(deg) * reach} ${y - cosDeg(deg) * reach}`)
     .join('L');
   return <path aria-hidden="true" d={`M${x} ${y}L${inside}Z`} fill="var(--color-base-100)" />;
-}
+});
 
 /** The recording angle: two strong rules with their figure; what lies outside stays hatched. */
-export function RecordingAngleRules({ x, y, aimDeg, halfDeg, reach, labelAt }: Props) {
+export const RecordingAngleRules = memo(function RecordingAngleRules(props: Props) {
+  const { x, y, aimDeg, halfDeg, reach, labelAt } = props;
   const end = (deg: number, length: number) => ({
     x: x + sinDeg(aimDeg + deg) * length,
     y: y - cosDeg(aimDeg + deg) * length,
@@ -58,4 +63,4 @@ export function RecordingAngleRules({ x, y, aimDeg, halfDeg, reach, labelAt }: P
       })}
     </g>
   );
-}
+});

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { useSettled } from '../parts/use-settled';
 import { useStore } from 'zustand';
 import { schoolById } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
@@ -10,6 +11,8 @@ import { createStaves } from './notes';
 import { useGrouping } from '../parts/groups';
 import { PlaybackDrawing } from './playback-drawing';
 import { PlaybackTable } from './playback-table';
+
+const SETTLE_MS = 100;
 
 function useLeading(live: LiveFigures) {
   const { school } = useSession().settings;
@@ -52,8 +55,8 @@ export function PlaybackPanel() {
     () => stavesOf(session.sources, grouping, live.bySource, leading.school),
     [stavesOf, session.sources, grouping, live.bySource, leading.school],
   );
-  // Read aloud or by search, not watched: it may lag behind a drag by a frame.
-  const quiet = useDeferredValue(staves);
+  // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
+  const settled = useSettled(staves, SETTLE_MS);
   const litIds = useMemo(() => {
     const chosen = selection?.kind === 'source' ? [selection.id] : [];
     return new Set(hovered ? [...chosen, hovered] : chosen);
@@ -103,7 +106,10 @@ export function PlaybackPanel() {
         <>
           {!asTable && <PlaybackDrawing staves={staves} litIds={litIds} />}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
-            <PlaybackTable staves={asTable ? staves : quiet} />
+            <PlaybackTable
+              staves={asTable ? staves : settled}
+              busy={!asTable && settled !== staves}
+            />
           </div>
         </>
       )}

@@ -29,10 +29,16 @@ const Row = memo(function Row({ note }: { note: Note }) {
   );
 });
 
+interface Props {
+  staves: readonly Stave[];
+  /** the figures are about to change */
+  busy: boolean;
+}
+
 /** The playback line in words and figures. */
-export function PlaybackTable({ staves }: { staves: readonly Stave[] }) {
+export const PlaybackTable = memo(function PlaybackTable({ staves, busy }: Props) {
   return (
-    <table className="ledger-table w-full" aria-label="Playback line">
+    <table className="ledger-table w-full" aria-label="Playback line" aria-busy={busy}>
       <thead>
         <tr>
           <th>Player</th>
@@ -46,4 +52,4 @@ export function PlaybackTable({ staves }: { staves: readonly Stave[] }) {
       </tbody>
     </table>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { useFigures } from '../state/figures';
 import { STATIONS } from './stations';
@@ -5,7 +6,10 @@ import { STATIONS } from './stations';
 /** The stations down the left edge, with a count where Checks has findings. */
 export function Rail() {
   const { id = '' } = useParams();
-  const { findings } = useFigures();
+  return <RailMarks id={id} findings={useFigures().findings.length} />;
+}
+
+const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findings: number }) {
   return (
     <nav
       aria-label="Stations"
@@ -23,9 +27,9 @@ export function Rail() {
                 }`}
               >
                 {mark}
-                {path === 'checks' && findings.length > 0 && (
+                {path === 'checks' && findings > 0 && (
                   <span className="bg-warning text-warning-content absolute -top-2 -right-2.5 flex size-4 items-center justify-center rounded-full text-[10px]">
-                    {findings.length}
+                    {findings}
                     <span className="sr-only"> findings</span>
                   </span>
                 )}
@@ -41,4 +45,4 @@ export function Rail() {
       ))}
     </nav>
   );
-}
+});

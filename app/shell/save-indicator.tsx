@@ -8,7 +8,8 @@ import { notify } from '../state/ui-store';
 function clock(iso: string): string {
   const date = new Date(iso);
   if (Number.isNaN(date.getTime())) return '';
-  return ` ${date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+  const two = (part: number) => `${part}`.padStart(2, '0');
+  return ` ${two(date.getHours())}:${two(date.getMinutes())}`;
 }
 
 function words(state: SaveState): string {

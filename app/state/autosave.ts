@@ -67,7 +67,7 @@ class Autosave {
       return;
     }
     if (saveStore.getState().state.kind === 'conflict') return;
-    this.show({ kind: 'unsaved' });
+    if (saveStore.getState().state.kind !== 'unsaved') this.show({ kind: 'unsaved' });
     this.schedule();
   }
 
