@@ -54,3 +54,30 @@ function averageCosine(tauS: number): number {
   }
   return sum / (EDGES_HZ.length - 1);
 }
+
+/** Third-octave centres of the mono response, Hz. */
+export const THIRD_OCTAVES_HZ: readonly number[] = Array.from(
+  { length: EDGES_HZ.length - 1 },
+  (_, i) => 1000 * 10 ** ((i - 10) / 10),
+);
+
+/** Mono response of one source in third octaves, dB against the power sum of both channels. */
+export interface MonoBand {
+  frequencyHz: number;
+  levelDb: number;
+}
+
+/** Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz, in closed form. */
+export function monoResponse(left: number, right: number, tauMs: number): MonoBand[] {
+  const turn = (2 * Math.PI * Math.abs(tauMs)) / 1000;
+  const power = left * left + right * right;
+  const depth = power > 0 ? (2 * left * right) / power : 0;
+  return THIRD_OCTAVES_HZ.map((frequencyHz, i) => {
+    const [low, high] = [EDGES_HZ[i] ?? 0, EDGES_HZ[i + 1] ?? 0];
+    const mean =
+      turn * high < 1e-6
+        ? 1
+        : (Math.sin(turn * high) - Math.sin(turn * low)) / (turn * (high - low));
+    return { frequencyHz, levelDb: powerDb(1 + depth * mean) };
+  });
+}

@@ -1,4 +1,4 @@
-import { dbToAmplitude, inRange, toDeg } from '../units/guard';
+import { amplitudeDb, cosDeg, dbToAmplitude, inRange, sinDeg, toDeg } from '../units/guard';
 
 /** A crossed coincident pair of first-order microphones. */
 export interface CrossedPair {
@@ -26,4 +26,74 @@ export function crossedEquivalent(midShare: number, sideGainDb: number): Crossed
     includedAngleDeg: 2 * toDeg(Math.atan2(g, 1 - midShare)),
     gain: midShare + gradient,
   };
+}
+
+/** A mid-side array that gives the same two channels as a crossed pair. */
+export interface MidSideEquivalent {
+  /** omnidirectional share A of the mid */
+  midShare: number;
+  /** side against the mid's on-axis sensitivity, dB */
+  sideGainDb: number;
+}
+
+/**
+ * The mid-side array of a coincident crossed pair: M = (L + R)/2, S = (L − R)/2.
+ * @param share omnidirectional share A of both capsules, 0 … 1
+ * @param includedAngleDeg 0 … 360°
+ * @returns null where no first-order mid facing forward exists (angle above 180°, or no sum left)
+ * or where there is no side (angle 0, or omnis)
+ */
+export function midSideEquivalent(
+  share: number,
+  includedAngleDeg: number,
+): MidSideEquivalent | null {
+  inRange('share', share, 0, 1);
+  inRange('includedAngleDeg', includedAngleDeg, 0, 360, '°');
+  const forward = (1 - share) * cosDeg(includedAngleDeg / 2);
+  const sideways = (1 - share) * sinDeg(includedAngleDeg / 2);
+  const onAxis = share + forward;
+  if (forward < -1e-12 || !(onAxis > 1e-9) || !(sideways > 1e-9)) return null;
+  return {
+    midShare: Math.min(1, share / onAxis),
+    sideGainDb: amplitudeDb(sideways / onAxis),
+  };
+}
+
+/** What a microphone of a crossed pair of figure-eights becomes when the pair is turned by 45°. */
+export interface Rotation {
+  mid: 'left' | 'right';
+  side: 'left' | 'right';
+  /** the side's positive lobe then faces this way; to the right it wants inverted polarity */
+  sidePositive: 'left' | 'right';
+}
+
+/** Crossed figure-eights at 90° turned by 45° to one side are a mid-side pair. */
+export function rotationToMidSide(turn: 'left' | 'right'): Rotation {
+  return turn === 'right'
+    ? { mid: 'left', side: 'right', sidePositive: 'right' }
+    : { mid: 'right', side: 'left', sidePositive: 'left' };
+}
+
+/**
+ * The side level that the desk really makes: a mid panned to the centre is attenuated by the pan
+ * law, the hard-panned sides are not, so the side rises against it.
+ * @param centrePanDb the law's level in the centre, −6 … 0 dB
+ */
+export function sideGainUnderPanLaw(sideGainDb: number, centrePanDb: number): number {
+  inRange('centrePanDb', centrePanDb, -6, 0, 'dB');
+  return sideGainDb - centrePanDb;
+}
+
+/**
+ * A nominally coincident pair whose capsules sit one above the other: the first notch of their sum
+ * for a source at an elevation.
+ * @param offsetM distance of the capsules, 0.001 … 1 m
+ * @param elevationDeg of the source, −90 … 90°
+ * @returns Hz, or null level with the capsules, where both are reached together
+ */
+export function offsetNotchHz(offsetM: number, elevationDeg: number, speed: number): number | null {
+  inRange('offsetM', offsetM, 0.001, 1, 'm');
+  inRange('elevationDeg', elevationDeg, -90, 90, '°');
+  const pathM = offsetM * Math.abs(sinDeg(elevationDeg));
+  return pathM > 1e-6 ? speed / (2 * pathM) : null;
 }

@@ -1,0 +1,118 @@
+import { powerDb } from '../units/guard';
+import { length, scale, subtract, type Vec3 } from '../units/vector';
+import type { Receiver } from './diffuse-field';
+import { sensitivity } from './patterns';
+
+export type RoomSurface = 'left' | 'right' | 'front' | 'back' | 'floor' | 'ceiling';
+
+export const ROOM_SURFACES: readonly RoomSurface[] = [
+  'left',
+  'right',
+  'front',
+  'back',
+  'floor',
+  'ceiling',
+];
+
+/** A rectangular room in the plan frame; front is the audience's end (least y). */
+export interface Shoebox {
+  min: Vec3;
+  max: Vec3;
+  /** absorption coefficient of each surface, 0 … 1; null where it is not known */
+  absorption: Readonly<Record<RoomSurface, number | null>>;
+}
+
+/** One early reflection at one microphone, against the direct sound there. */
+export interface Reflection {
+  /** surfaces in the order in which they are met */
+  surfaces: RoomSurface[];
+  /** where the sound seems to come from */
+  image: Vec3;
+  pathM: number;
+  /** later than the direct sound, ms */
+  delayMs: number;
+  /** against the direct sound, pattern and distance and known absorption included, dB */
+  levelDb: number;
+  /** a surface's absorption is not known: the level is the most it can be */
+  atMost: boolean;
+  /** first dip of the comb that both make, Hz */
+  firstNotchHz: number;
+}
+
+const AXES = { left: 'x', right: 'x', front: 'y', back: 'y', floor: 'z', ceiling: 'z' } as const;
+const LOW_SIDE: ReadonlySet<RoomSurface> = new Set<RoomSurface>(['left', 'front', 'floor']);
+
+function mirrored(room: Shoebox, point: Vec3, surface: RoomSurface): Vec3 {
+  const axis = AXES[surface];
+  const wall = LOW_SIDE.has(surface) ? room.min[axis] : room.max[axis];
+  return { ...point, [axis]: 2 * wall - point[axis] };
+}
+
+export function isInside(room: Shoebox, { x, y, z }: Vec3): boolean {
+  const { min, max } = room;
+  return x >= min.x && x <= max.x && y >= min.y && y <= max.y && z >= min.z && z <= max.z;
+}
+
+/**
+ * Every way over one or two surfaces. Two different walls meet at the same image in either order,
+ * so each pair of axes appears once; there and back on one axis counts in both orders.
+ */
+function wayOvers(): RoomSurface[][] {
+  const ways: RoomSurface[][] = ROOM_SURFACES.map((surface) => [surface]);
+  ROOM_SURFACES.forEach((first, i) => {
+    ROOM_SURFACES.forEach((second, j) => {
+      if (first === second) return;
+      if (AXES[first] === AXES[second] || i < j) ways.push([first, second]);
+    });
+  });
+  return ways;
+}
+
+const WAYS = wayOvers();
+
+/**
+ * Early reflections of first and second order in a shoebox, by image sources, as one microphone
+ * hears them, earliest first.
+ * @returns null where source or microphone lies outside the room
+ * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979). Ignores diffusion, furniture and the
+ * directivity of the source.
+ */
+export function earlyReflections(
+  room: Shoebox,
+  source: Vec3,
+  receiver: Receiver,
+  speed: number,
+): Reflection[] | null {
+  if (!isInside(room, source) || !isInside(room, receiver.position)) return null;
+  const heard = (from: Vec3): { pathM: number; gain: number } => {
+    const line = subtract(from, receiver.position);
+    const pathM = Math.max(length(line), 0.01);
+    const towards = scale(line, 1 / pathM);
+    const { axis, share } = receiver;
+    const cosine = towards.x * axis.x + towards.y * axis.y + towards.z * axis.z;
+    return { pathM, gain: sensitivity(share, cosine) / pathM };
+  };
+  const direct = heard(source);
+  return WAYS.map((surfaces) => {
+    const image = surfaces.reduce((point, surface) => mirrored(room, point, surface), source);
+    const { pathM, gain } = heard(image);
+    const delayS = (pathM - direct.pathM) / speed;
+    let energy = 1;
+    let atMost = false;
+    for (const surface of surfaces) {
+      const absorption = room.absorption[surface];
+      if (absorption === null) atMost = true;
+      else energy *= 1 - absorption;
+    }
+    const ratio = gain / (Math.abs(direct.gain) > 1e-6 ? direct.gain : 1e-6);
+    return {
+      surfaces,
+      image,
+      pathM,
+      delayMs: delayS * 1000,
+      levelDb: powerDb(energy * ratio * ratio),
+      atMost,
+      firstNotchHz: 1 / (2 * Math.max(delayS, 1e-6)),
+    };
+  }).sort((a, b) => a.delayMs - b.delayMs);
+}

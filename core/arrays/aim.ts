@@ -1,0 +1,64 @@
+import { inRange, toDeg } from '../units/guard';
+import { add, scale, subtract, type Vec3 } from '../units/vector';
+
+interface PlanPoint {
+  x: number;
+  y: number;
+}
+
+/**
+ * Where an axis crosses a row on the plan.
+ * @returns share of the way from one end of the row to the other (may lie outside 0 … 1), or null
+ * where the axis does not meet the row's line ahead of the microphone
+ */
+export function aimOnRow(
+  position: PlanPoint,
+  axis: PlanPoint,
+  from: PlanPoint,
+  to: PlanPoint,
+): { share: number; point: PlanPoint } | null {
+  const [rx, ry] = [to.x - from.x, to.y - from.y];
+  const determinant = axis.x * ry - axis.y * rx;
+  if (Math.abs(determinant) < 1e-12) return null;
+  const [px, py] = [from.x - position.x, from.y - position.y];
+  const ahead = (px * ry - py * rx) / determinant;
+  if (ahead < 0) return null;
+  const share = (px * axis.y - py * axis.x) / determinant;
+  return { share, point: { x: from.x + share * rx, y: from.y + share * ry } };
+}
+
+/**
+ * Aim and included angle that make the axes of a pair land on two points. The capsules turn with
+ * the aim, so it is found by repetition from the parallel case.
+ * @param spacingM 0 … 50 m
+ */
+export function angleToLandOn(
+  centre: PlanPoint,
+  spacingM: number,
+  left: PlanPoint,
+  right: PlanPoint,
+): { aimDeg: number; includedAngleDeg: number } {
+  inRange('spacingM', spacingM, 0, 50, 'm');
+  const bearing = (from: PlanPoint, to: PlanPoint) =>
+    toDeg(Math.atan2(to.x - from.x, to.y - from.y));
+  let aimDeg = (bearing(centre, left) + bearing(centre, right)) / 2;
+  let included = 0;
+  for (let i = 0; i < 60; i++) {
+    const turn = (aimDeg * Math.PI) / 180;
+    const half = { x: (Math.cos(turn) * spacingM) / 2, y: (-Math.sin(turn) * spacingM) / 2 };
+    const toLeft = bearing({ x: centre.x - half.x, y: centre.y - half.y }, left);
+    const toRight = bearing({ x: centre.x + half.x, y: centre.y + half.y }, right);
+    const next = (toLeft + toRight) / 2;
+    included = toRight - toLeft;
+    if (Math.abs(next - aimDeg) < 1e-10) break;
+    aimDeg = next;
+  }
+  return { aimDeg, includedAngleDeg: included };
+}
+
+/** Points at fractions of the way along an instrument or a row (thirds, quarters …). */
+export function fractionPoints(from: Vec3, to: Vec3, fractions: readonly number[]): Vec3[] {
+  return fractions.map((share) =>
+    add(from, scale(subtract(to, from), inRange('fraction', share, 0, 1))),
+  );
+}

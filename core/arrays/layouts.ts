@@ -1,0 +1,192 @@
+import type { Pattern } from '../acoustics/patterns';
+import { cosDeg, inRange, sinDeg } from '../units/guard';
+import type { ChannelStrip } from './routing';
+import type { CustomCapsule } from './technique';
+
+/** A larger array: capsules in the array's frame, each for one loudspeaker. */
+export interface Layout {
+  capsules: CustomCapsule[];
+  /** loudspeaker of each capsule, in order */
+  loudspeakers: string[];
+}
+
+interface Place {
+  label: string;
+  dx: number;
+  dy: number;
+  dz?: number;
+  azimuthDeg?: number;
+  elevationDeg?: number;
+}
+
+function layoutOf(places: readonly Place[], pattern: Pattern): Layout {
+  return {
+    capsules: places.map(({ label, dx, dy, dz = 0, azimuthDeg = 0, elevationDeg = 0 }) => ({
+      label,
+      dx,
+      dy,
+      dz,
+      azimuthDeg,
+      elevationDeg,
+      pattern,
+    })),
+    loudspeakers: places.map(({ label }) => label),
+  };
+}
+
+/**
+ * Three-microphone tree: left and right on a base, the centre one ahead of it.
+ * @param baseM left to right, 0.1 … 10 m
+ * @param depthM centre ahead of the base, 0 … 5 m
+ */
+export function threeMicTree(baseM: number, depthM: number, pattern: Pattern): Layout {
+  inRange('baseM', baseM, 0.1, 10, 'm');
+  inRange('depthM', depthM, 0, 5, 'm');
+  return layoutOf(
+    [
+      { label: 'L', dx: -baseM / 2, dy: 0 },
+      { label: 'C', dx: 0, dy: depthM },
+      { label: 'R', dx: baseM / 2, dy: 0 },
+    ],
+    pattern,
+  );
+}
+
+/**
+ * Five channels: a front triple and a rear pair turned away from it.
+ * @param frontM left to right in front, 0.1 … 10 m
+ * @param depthM centre ahead of left and right, 0 … 5 m
+ * @param rearM rear left to right, 0.1 … 10 m
+ * @param backM rear pair behind the front pair, 0 … 20 m
+ */
+export function fiveChannel(
+  frontM: number,
+  depthM: number,
+  rearM: number,
+  backM: number,
+  pattern: Pattern,
+): Layout {
+  inRange('frontM', frontM, 0.1, 10, 'm');
+  inRange('depthM', depthM, 0, 5, 'm');
+  inRange('rearM', rearM, 0.1, 10, 'm');
+  inRange('backM', backM, 0, 20, 'm');
+  return layoutOf(
+    [
+      { label: 'L', dx: -frontM / 2, dy: 0, azimuthDeg: -30 },
+      { label: 'C', dx: 0, dy: depthM },
+      { label: 'R', dx: frontM / 2, dy: 0, azimuthDeg: 30 },
+      { label: 'Ls', dx: -rearM / 2, dy: -backM, azimuthDeg: -110 },
+      { label: 'Rs', dx: rearM / 2, dy: -backM, azimuthDeg: 110 },
+    ],
+    pattern,
+  );
+}
+
+/** Loudspeaker azimuths of the rings, ITU-R BS.2051 names in the plan. */
+const RINGS: Readonly<Record<number, readonly [string, number][]>> = {
+  4: [
+    ['L', -45],
+    ['R', 45],
+    ['Ls', -135],
+    ['Rs', 135],
+  ],
+  5: [
+    ['L', -30],
+    ['C', 0],
+    ['R', 30],
+    ['Ls', -110],
+    ['Rs', 110],
+  ],
+  7: [
+    ['L', -30],
+    ['C', 0],
+    ['R', 30],
+    ['Lss', -90],
+    ['Rss', 90],
+    ['Lrs', -135],
+    ['Rrs', 135],
+  ],
+};
+
+const HEIGHTS: readonly [string, number][] = [
+  ['Ltf', -45],
+  ['Rtf', 45],
+  ['Ltr', -135],
+  ['Rtr', 135],
+];
+
+/**
+ * A ring, each capsule facing outward towards its loudspeaker, with a height layer above it.
+ * @param count capsules in the ring: 4, 5 or 7
+ * @param radiusM 0 … 5 m
+ * @param heightCount 0 or 4 capsules in the height layer
+ * @param layerM height layer above the ring, 0 … 5 m
+ * @param upDeg elevation to which the height capsules face, 0 … 90°
+ */
+export function ringWithHeight(
+  count: number,
+  radiusM: number,
+  heightCount: number,
+  layerM: number,
+  upDeg: number,
+  pattern: Pattern,
+): Layout {
+  const ring = RINGS[count];
+  if (!ring) throw new RangeError(`count is ${count}; allowed: ${Object.keys(RINGS).join(', ')}`);
+  if (heightCount !== 0 && heightCount !== HEIGHTS.length) {
+    throw new RangeError(`heightCount is ${heightCount}; allowed: 0, ${HEIGHTS.length}`);
+  }
+  inRange('radiusM', radiusM, 0, 5, 'm');
+  inRange('layerM', layerM, 0, 5, 'm');
+  inRange('upDeg', upDeg, 0, 90, '°');
+  const place = (label: string, azimuthDeg: number, dz: number, elevationDeg: number): Place => ({
+    label,
+    dx: radiusM * sinDeg(azimuthDeg),
+    dy: radiusM * cosDeg(azimuthDeg),
+    dz,
+    azimuthDeg,
+    elevationDeg,
+  });
+  return layoutOf(
+    [
+      ...ring.map(([label, azimuth]) => place(label, azimuth, 0, 0)),
+      ...HEIGHTS.slice(0, heightCount).map(([label, azimuth]) =>
+        place(label, azimuth, layerM, upDeg),
+      ),
+    ],
+    pattern,
+  );
+}
+
+/** How a loudspeaker's channel is folded into two: pan and level (ITU-R BS.775 for the ground). */
+const FOLD: Readonly<Record<string, readonly [number, number]>> = {
+  L: [-1, 0],
+  R: [1, 0],
+  C: [0, 0],
+  Ls: [-1, -3],
+  Rs: [1, -3],
+  Lss: [-1, -3],
+  Rss: [1, -3],
+  Lrs: [-1, -3],
+  Rrs: [1, -3],
+  Ltf: [-1, -3],
+  Rtf: [1, -3],
+  Ltr: [-1, -3],
+  Rtr: [1, -3],
+};
+
+/** Strips that fold a layout to stereo; the centre is −3 dB on both sides by the pan law. */
+export function stereoFoldDown({ loudspeakers }: Layout): ChannelStrip[] {
+  return loudspeakers.map((name) => {
+    const [pan, gainDb] = FOLD[name] ?? [0, -3];
+    return { pan, gainDb, polarity: 1, delayMs: 0 };
+  });
+}
+
+/** Distance of each capsule from the array's centre, and the delay that it makes, m and ms. */
+export function delaysFromCentre(layout: Layout, speed: number): { m: number; ms: number }[] {
+  return layout.capsules.map(({ dx, dy, dz }) => {
+    const m = Math.hypot(dx, dy, dz);
+    return { m, ms: (m / speed) * 1000 };
+  });
+}
