@@ -109,6 +109,7 @@ export default tseslint.config(
   { files: ['server/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
   {
     files: ['**/*.{js,mjs}'],
-    languageOptions: { globals: { ...globals.node } },
+    // Scripts hand functions to the browser that they drive.
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
   },
 );

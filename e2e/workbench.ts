@@ -111,7 +111,7 @@ export class Workbench {
 
 /** A workbench whose page must stay free of errors and of requests to anywhere else. */
 export const test = base.extend<{ bench: Workbench }>({
-  bench: async ({ page, baseURL }, use) => {
+  bench: async ({ page, baseURL }, runTest) => {
     const wrong: string[] = [];
     page.on('pageerror', (error) => wrong.push(error.message));
     page.on('console', (message) => {
@@ -121,7 +121,7 @@ export const test = base.extend<{ bench: Workbench }>({
       const own = request.url().startsWith(baseURL ?? '') || /^(blob|data):/.test(request.url());
       if (!own) wrong.push(`request to ${request.url()}`);
     });
-    await use(new Workbench(page));
+    await runTest(new Workbench(page));
     expect(wrong).toEqual([]);
   },
 });

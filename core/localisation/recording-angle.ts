@@ -195,6 +195,14 @@ export function recordingAngles(
   return result;
 }
 
+/**
+ * The half angle on the right side alone, in one school and for one level: the cheap form for
+ * solvers and searches. Null where it is never reached.
+ */
+export function halfAngle(cuesAt: CuesAtAngle, school: School, level: number): number | null {
+  return findCrossing(cuesAt, outward(cuesAt, 1), school, level, 1, 1)?.angleDeg ?? null;
+}
+
 const SLOPE_STEP_DEG = 0.05;
 
 /**

@@ -3,6 +3,8 @@ import type { School } from './school';
 const SLOPE_PER_DB = 0.075;
 const SLOPE_PER_MS = 1.3;
 const LINEAR_TO = 0.75;
+const FULL_DB = 18;
+const FULL_MS = 1.1;
 
 /** From the end of the straight part, a cubic Hermite that reaches 1 with slope 0. */
 function saturating(value: number, slope: number, fullAt: number): number {
@@ -21,7 +23,7 @@ function odd(value: number, slope: number, fullAt: number): number {
 }
 
 function sum(icldDb: number, ictdMs: number): number {
-  return odd(icldDb, SLOPE_PER_DB, 18) + odd(ictdMs, SLOPE_PER_MS, 1.1);
+  return odd(icldDb, SLOPE_PER_DB, FULL_DB) + odd(ictdMs, SLOPE_PER_MS, FULL_MS);
 }
 
 function shift(icldDb: number, ictdMs: number): number {
@@ -30,6 +32,27 @@ function shift(icldDb: number, ictdMs: number): number {
 
 function margin(icldDb: number, ictdMs: number, level: number): number {
   return Math.abs(sum(icldDb, ictdMs)) - level;
+}
+
+/** Inverse of the saturating curve for time, by halving in the tail. */
+function timeForShare(share: number): number | null {
+  if (share > 1) return null;
+  if (share <= LINEAR_TO) return share / SLOPE_PER_MS;
+  let low = LINEAR_TO / SLOPE_PER_MS;
+  let high = FULL_MS;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (saturating(middle, SLOPE_PER_MS, FULL_MS) >= share) high = middle;
+    else low = middle;
+  }
+  return high;
+}
+
+function timeNeeded(icldDb: number, level: number): number | null {
+  const share = level - odd(icldDb, SLOPE_PER_DB, FULL_DB);
+  if (share >= 0) return timeForShare(share);
+  const opposing = timeForShare(-share);
+  return opposing === null ? null : -opposing;
 }
 
 export const added: School = {
@@ -44,4 +67,5 @@ export const added: School = {
   levelOnly: false,
   shift,
   margin,
+  timeNeeded,
 };

@@ -28,4 +28,9 @@ export interface School {
    * @param level size of the shift, above 0 and up to 1
    */
   margin: (icldDb: number, ictdMs: number, level: number) => number;
+  /**
+   * The least time difference (to the right) that brings the image to a level on the right, given
+   * the level difference; below 0 where time may even oppose. Null where no time difference does.
+   */
+  timeNeeded: (icldDb: number, level: number) => number | null;
 }

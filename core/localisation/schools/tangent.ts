@@ -18,6 +18,10 @@ function margin(icldDb: number, _ictdMs: number, level: number): number {
   return Math.abs(shift(icldDb)) - level;
 }
 
+function timeNeeded(icldDb: number, level: number): number | null {
+  return shift(icldDb) >= level ? 0 : null;
+}
+
 export const tangent: School = {
   id: 'tangent',
   name: 'tangent law',
@@ -29,4 +33,5 @@ export const tangent: School = {
   levelOnly: true,
   shift,
   margin,
+  timeNeeded,
 };

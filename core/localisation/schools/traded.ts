@@ -128,6 +128,12 @@ function margin(icldDb: number, ictdMs: number, wanted: number): number {
   return compressed(icldDb * side) * weights.level + compressed(ictdMs * side) * weights.time - 1;
 }
 
+function timeNeeded(icldDb: number, wanted: number): number {
+  const weights = weightsForShift(wanted);
+  const left = (1 - compressed(icldDb) * weights.level) / weights.time;
+  return left < 0 ? -power(-left, 1 / TRADE_EXPONENT) : power(left, 1 / TRADE_EXPONENT);
+}
+
 function shift(icldDb: number, ictdMs: number): number {
   const side = sideOf(icldDb, ictdMs);
   if (side === 0) return 0;
@@ -150,4 +156,5 @@ export const traded: School = {
   levelOnly: false,
   shift,
   margin,
+  timeNeeded,
 };

@@ -11,13 +11,19 @@ function shift(icldDb: number, ictdMs: number): number {
   return side * Math.min(1, SHIFT_AT_KNEE + (1 - SHIFT_AT_KNEE) * ((size - KNEE) / KNEE));
 }
 
+/** The measure that an image at a level needs. */
+function measureFor(level: number): number {
+  return level <= SHIFT_AT_KNEE
+    ? (KNEE * level) / SHIFT_AT_KNEE
+    : KNEE + (KNEE * (level - SHIFT_AT_KNEE)) / (1 - SHIFT_AT_KNEE);
+}
+
 function margin(icldDb: number, ictdMs: number, level: number): number {
-  const u = Math.abs(icldDb / 17 + ictdMs / 1.0);
-  const needed =
-    level <= SHIFT_AT_KNEE
-      ? (KNEE * level) / SHIFT_AT_KNEE
-      : KNEE + (KNEE * (level - SHIFT_AT_KNEE)) / (1 - SHIFT_AT_KNEE);
-  return u - needed;
+  return Math.abs(icldDb / 17 + ictdMs / 1.0) - measureFor(level);
+}
+
+function timeNeeded(icldDb: number, level: number): number {
+  return measureFor(level) - icldDb / 17;
 }
 
 export const twoSlope: School = {
@@ -31,4 +37,5 @@ export const twoSlope: School = {
   levelOnly: false,
   shift,
   margin,
+  timeNeeded,
 };

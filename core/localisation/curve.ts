@@ -1,0 +1,80 @@
+import type { PreparedArray } from './cues';
+import type { CuesAtAngle, PerSchool, RecordingAngle } from './recording-angle';
+import { schoolsFor } from './schools';
+
+/** One point of the localisation curve. */
+export interface CurvePoint {
+  /** source angle off the aim, degrees */
+  sourceDeg: number;
+  icldDb: number | null;
+  ictdMs: number | null;
+  /** shift per school; missing in antiphase */
+  shift: PerSchool<number>;
+}
+
+/**
+ * The localisation curve: where a source at each angle appears.
+ * @param limitDeg from −limit to +limit, 1 … 180°
+ * @param stepDeg 0.1 … 30°
+ */
+export function localisationCurve(
+  array: PreparedArray,
+  cuesAt: CuesAtAngle,
+  limitDeg: number,
+  stepDeg: number,
+): CurvePoint[] {
+  const count = Math.round((2 * limitDeg) / stepDeg);
+  const schools = schoolsFor(array.coincident);
+  return Array.from({ length: count + 1 }, (_, i) => {
+    const sourceDeg = -limitDeg + i * stepDeg;
+    const cues = cuesAt(sourceDeg);
+    const usable = cues && !cues.antiphase;
+    const shift: PerSchool<number> = {};
+    if (usable) {
+      for (const { id, shift: of } of schools) shift[id] = of(cues.icldDb, cues.ictdMs);
+    }
+    return {
+      sourceDeg,
+      icldDb: usable ? cues.icldDb : null,
+      ictdMs: usable ? cues.ictdMs : null,
+      shift,
+    };
+  });
+}
+
+/** How far a curve departs from a straight line through the recording angle. */
+export interface AngularDistortion {
+  /** largest departure, percent of the half base; positive where the image is too wide */
+  pct: number;
+  /** source angle where it occurs, degrees */
+  atDeg: number;
+}
+
+const SAMPLES = 90;
+
+/**
+ * Angular distortion inside the recording angle: image against source angle scaled to the half
+ * recording angle, largest departure on the right side. Null where the angle is never reached.
+ */
+export function angularDistortion(
+  array: PreparedArray,
+  cuesAt: CuesAtAngle,
+  angles: PerSchool<RecordingAngle>,
+): PerSchool<AngularDistortion | null> {
+  const result: PerSchool<AngularDistortion | null> = {};
+  for (const { id, shift } of schoolsFor(array.coincident)) {
+    const half = angles[id]?.halfDeg ?? null;
+    result[id] = null;
+    if (half === null) continue;
+    let worst: AngularDistortion = { pct: 0, atDeg: 0 };
+    for (let i = 1; i < SAMPLES; i++) {
+      const atDeg = (half * i) / SAMPLES;
+      const cues = cuesAt(atDeg);
+      if (!cues || cues.antiphase) continue;
+      const pct = (shift(cues.icldDb, cues.ictdMs) - i / SAMPLES) * 100;
+      if (Math.abs(pct) > Math.abs(worst.pct)) worst = { pct, atDeg };
+    }
+    result[id] = worst;
+  }
+  return result;
+}

@@ -1,0 +1,146 @@
+import type { Technique } from '../arrays';
+import { inRange } from '../units/guard';
+import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
+import { halfAngle, type CuesAtAngle } from './recording-angle';
+import { schoolById, type SchoolId } from './schools';
+
+/** What a wanted recording angle is seen from: distant sources, or real ones at a distance. */
+export interface Wanted {
+  /** wanted half recording angle, 5 … 175° */
+  halfDeg: number;
+  school: SchoolId;
+  /** null for distant sources, else the ensemble's distance on the plan, m */
+  distanceM: number | null;
+  /** sources above (positive) or below the array, m */
+  heightM: number;
+  /** speed of sound, m/s */
+  speed: number;
+}
+
+function viewOf(array: PreparedArray, { distanceM, heightM, speed }: Wanted): CuesAtAngle {
+  if (distanceM === null) return (deg) => farCues(array, deg, speed);
+  return (deg) => nearCues(array, pointAround(array, deg, distanceM, heightM), speed);
+}
+
+/** Half recording angle of a technique in the leading school; 180 where it is never reached. */
+export function halfAngleOf(technique: Technique, wanted: Wanted): number {
+  const array = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
+  return halfAngle(viewOf(array, wanted), schoolById(wanted.school), 1) ?? 180;
+}
+
+const SAMPLES = 24;
+const BISECTIONS = 28;
+const CLOSE_ENOUGH_DEG = 0.02;
+
+/**
+ * The smallest value of a parameter at which the half recording angle is the wanted one: a coarse
+ * walk for a change of sign, then halving.
+ * @param techniqueAt a technique for each value of the parameter
+ * @returns null where no value between the limits does
+ */
+export function solveParameter(
+  techniqueAt: (value: number) => Technique,
+  min: number,
+  max: number,
+  wanted: Wanted,
+): number | null {
+  inRange('halfDeg', wanted.halfDeg, 5, 175, '°');
+  const excess = (value: number) => halfAngleOf(techniqueAt(value), wanted) - wanted.halfDeg;
+  let low = min;
+  let atLow = excess(min);
+  if (Math.abs(atLow) < CLOSE_ENOUGH_DEG) return min;
+  for (let i = 1; i <= SAMPLES; i++) {
+    const high = min + ((max - min) * i) / SAMPLES;
+    const atHigh = excess(high);
+    if (atLow * atHigh <= 0) {
+      const found = bisect(excess, low, high, atLow);
+      if (Math.abs(excess(found)) < CLOSE_ENOUGH_DEG) return found;
+    }
+    low = high;
+    atLow = atHigh;
+  }
+  return null;
+}
+
+function bisect(
+  excess: (value: number) => number,
+  from: number,
+  to: number,
+  atFrom: number,
+): number {
+  let [low, high] = [from, to];
+  for (let i = 0; i < BISECTIONS; i++) {
+    const middle = (low + high) / 2;
+    if (excess(middle) * atFrom > 0) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** One way to a wanted recording angle. */
+export interface Solution {
+  technique: Technique;
+  /** what was solved for */
+  solvedFor: 'spacing' | 'included angle' | 'side level';
+}
+
+const PAIR_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid', 'hypercardioid'] as const;
+const NEAR_ANGLES_DEG = [60, 70, 80, 90, 100, 110, 120];
+const MID_PATTERNS = ['omni', 'subcardioid', 'cardioid', 'supercardioid', 'figure-eight'] as const;
+const NEAR_MAX_M = 0.6;
+const SPACED_MAX_M = 3;
+
+/** Every customary technique and pattern that has the wanted recording angle. */
+export function solveRecordingAngle(wanted: Wanted): Solution[] {
+  const found: Solution[] = [];
+  const add = (
+    solvedFor: Solution['solvedFor'],
+    techniqueAt: (value: number) => Technique,
+    min: number,
+    max: number,
+  ): void => {
+    const value = solveParameter(techniqueAt, min, max, wanted);
+    if (value !== null) found.push({ solvedFor, technique: techniqueAt(value) });
+  };
+  const knowsTime = !schoolById(wanted.school).levelOnly;
+  for (const pattern of [...PAIR_PATTERNS, 'figure-eight'] as const) {
+    const at = (includedAngleDeg: number): Technique => ({
+      kind: 'pair',
+      pattern,
+      spacingM: 0,
+      includedAngleDeg,
+    });
+    add('included angle', at, 30, 180);
+  }
+  for (const midPattern of MID_PATTERNS) {
+    const at = (sideGainDb: number): Technique => ({
+      kind: 'mid-side',
+      midPattern,
+      sideGainDb,
+      sidePositive: 'left',
+    });
+    add('side level', at, -12, 9);
+  }
+  if (!knowsTime) return found;
+  for (const pattern of PAIR_PATTERNS) {
+    for (const includedAngleDeg of NEAR_ANGLES_DEG) {
+      const at = (spacingM: number): Technique => ({
+        kind: 'pair',
+        pattern,
+        spacingM,
+        includedAngleDeg,
+      });
+      add('spacing', at, 0.05, NEAR_MAX_M);
+    }
+  }
+  for (const pattern of ['omni', 'subcardioid'] as const) {
+    const at = (spacingM: number): Technique => ({
+      kind: 'pair',
+      pattern,
+      spacingM,
+      includedAngleDeg: 0,
+    });
+    add('spacing', at, 0.15, SPACED_MAX_M);
+  }
+  return found;
+}
