@@ -14,6 +14,7 @@ import {
   type StagePlace,
 } from '../localisation';
 import type { MicArray, Source } from '../session';
+import { powerDb } from '../units';
 import type { Context } from './context';
 import { azimuthFrom, sourceEdges, sourceFigures, type SourceFigures } from './source-figures';
 
@@ -40,6 +41,8 @@ export interface ArrayFigures {
   ensemble: EnsembleArc | null;
   sources: readonly SourceFigures[];
   stage: PerSchool<StageFigures>;
+  /** direct energy of all sources, right over left, dB; null without sources */
+  balanceDb: number | null;
 }
 
 /** The smallest arc that holds all the angles, degrees. */
@@ -82,6 +85,20 @@ export function stageOf(figures: readonly SourceFigures[]): PerSchool<StageFigur
     if (found) stage[school] = found;
   }
   return stage;
+}
+
+/** Right over left, summed over sources from their level and level difference. */
+function balanceOf(figures: readonly SourceFigures[]): number | null {
+  let left = 0;
+  let right = 0;
+  for (const { levelAtArrayDb, icldDb } of figures) {
+    if (levelAtArrayDb === null || icldDb === null) continue;
+    const power = 10 ** (levelAtArrayDb / 10);
+    const ratio = 10 ** (icldDb / 10);
+    left += power / (1 + ratio);
+    right += (power * ratio) / (1 + ratio);
+  }
+  return left > 0 && right > 0 ? powerDb(right / left) : null;
 }
 
 /** What an array makes of the far field: the part that no source changes. */
@@ -141,5 +158,6 @@ export function assemble(
     ensemble,
     sources: figures,
     stage: stageOf(figures),
+    balanceDb: balanceOf(figures),
   };
 }

@@ -12,7 +12,7 @@ import {
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
-import { cosDeg, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
+import { cosDeg, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
 import type { Context } from './context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
@@ -35,6 +35,8 @@ export interface SourceFigures {
   mirrored: boolean;
   /** per school: place of the centre and of both edges; null in antiphase */
   image: PerSchool<StagePlace> | null;
+  /** direct sound over both channels at the source's own level, dB SPL per channel */
+  levelAtArrayDb: number | null;
   /** null while the room is unknown */
   directToReverbDb: number | null;
   mono: MonoSum | null;
@@ -131,6 +133,9 @@ export function sourceFigures(
     antiphase: cues ? cues.antiphase : false,
     mirrored: cues ? isMirrored(array, azimuthDeg, cues) : false,
     image: usable(cues) ? imagesOf(array, cues, edges) : null,
+    levelAtArrayDb: cues
+      ? source.levelDb + powerDb((cues.left * cues.left + cues.right * cues.right) / 2)
+      : null,
     directToReverbDb: room
       ? directToReverberantDb(arrivals, array.weights, array.diffuse, source.q, criticalDistanceM)
       : null,

@@ -50,46 +50,71 @@ const weightsAt = (deg: number): Weights => ({
   time: power(timeForAngle(deg), -TRADE_EXPONENT),
 });
 
-/** Weights every 0.01°, by which an angle is bracketed without taking powers. */
+/** Weights every 0.01°, by which an angle is found without taking powers. */
 const GRID_DEG = 0.01;
-const GRID = Array.from({ length: FULL_DEG / GRID_DEG }, (_, i) => weightsAt((i + 1) * GRID_DEG));
+const GRID_SIZE = FULL_DEG / GRID_DEG;
+const GRID_LEVEL = new Float64Array(GRID_SIZE);
+const GRID_TIME = new Float64Array(GRID_SIZE);
+for (let i = 0; i < GRID_SIZE; i++) {
+  const weights = weightsAt((i + 1) * GRID_DEG);
+  GRID_LEVEL[i] = weights.level;
+  GRID_TIME[i] = weights.time;
+}
+/** From this index on (1°) the grid is fine enough to interpolate on to 10⁻⁸ degrees. */
+const SMOOTH_FROM = 100;
 const AT_FULL = weightsAt(FULL_DEG);
 const AT_THREE_QUARTERS = weightsAt(0.75 * FULL_DEG);
 
 const TOLERANCE = 1e-13;
 const MOST_STEPS = 60;
 
+const excessOnGrid = (level: number, time: number, i: number): number =>
+  level * (GRID_LEVEL[i] ?? 0) + time * (GRID_TIME[i] ?? 0) - 1;
+
 /** Index of the first grid angle at which the cues no longer suffice, by halving. */
 function firstInsufficient(level: number, time: number): number {
   let low = 0;
-  let high = GRID.length - 1;
+  let high = GRID_SIZE - 1;
   while (high > low) {
     const middle = (low + high) >> 1;
-    const weights = GRID[middle] ?? AT_FULL;
-    if (level * weights.level + time * weights.time >= 1) low = middle + 1;
+    if (excessOnGrid(level, time, middle) >= 0) low = middle + 1;
     else high = middle;
   }
   return low;
 }
 
+/** Zero of a smooth function from three neighbouring grid points (inverse quadratic). */
+function interpolated(before: number, at: number, after: number, index: number): number {
+  const step =
+    (before * after) / ((at - before) * (at - after)) +
+    (2 * before * at) / ((after - before) * (after - at));
+  return (index + step) * GRID_DEG;
+}
+
 /**
- * The angle in (0, 30°) at which the compressed cues exactly suffice: bracketed on the grid, then
- * false position with halving (Illinois) on the exact curves.
+ * The angle in (0, 30°) at which the compressed cues exactly suffice: interpolated on the grid, or
+ * near the centre, where the weights are steep, by false position (Illinois) on the exact curves.
  */
 function solveAngle(level: number, time: number): number {
+  const index = firstInsufficient(level, time);
+  if (index < SMOOTH_FROM) return solveNearCentre(level, time, index);
+  return interpolated(
+    excessOnGrid(level, time, index - 2),
+    excessOnGrid(level, time, index - 1),
+    excessOnGrid(level, time, index),
+    index - 1,
+  );
+}
+
+function solveNearCentre(level: number, time: number, index: number): number {
   const excess = (deg: number): number => {
     const weights = weightsAt(deg);
     return level * weights.level + time * weights.time - 1;
   };
-  const index = firstInsufficient(level, time);
   let high = (index + 1) * GRID_DEG;
   let low = index === 0 ? 1e-9 : index * GRID_DEG;
-  const onGrid = (i: number): number => {
-    const weights = GRID[i] ?? AT_FULL;
-    return level * weights.level + time * weights.time - 1;
-  };
-  let atLow = index === 0 ? excess(low) : onGrid(index - 1);
-  let atHigh = onGrid(index);
+  let atLow = index === 0 ? excess(low) : excessOnGrid(level, time, index - 1);
+  let atHigh = excessOnGrid(level, time, index);
   if (!(atLow > 0)) return index === 0 ? 0 : low;
   let last = 0;
   for (let step = 0; step < MOST_STEPS; step++) {

@@ -1,0 +1,156 @@
+import { panGains, routes } from '../arrays';
+import { nearArrivals, nearCues, prepareArray, schoolById, type School } from '../localisation';
+import type { MicArray, Session, Source } from '../session';
+import { amplitudeDb, speedOfSound } from '../units';
+import { heardArrays } from './mix';
+
+/** One microphone's arrival of one source. */
+export interface Rung {
+  arrayId: string;
+  arrayName: string;
+  role: MicArray['role'];
+  label: string;
+  distanceM: number;
+  /** channel delay included, ms */
+  arrivalMs: number;
+  /** level at the fader, dB SPL of the source at 1 m plus path, pattern, gain and fader */
+  levelDb: number;
+  pan: number;
+  /** after the earliest arrival that is within 10 dB of the loudest, ms; negative before it */
+  afterFirstMs: number;
+  /** below the loudest, dB */
+  belowLoudestDb: number;
+  /** late and loud enough to be heard as an echo on percussive sounds */
+  echo: boolean;
+}
+
+/** What would put a spot in its place. */
+export interface SpotProposal {
+  arrayId: string;
+  /** it arrives this much before the main array, ms; negative when it follows */
+  leadsByMs: number;
+  /** delay that puts it with the main array, ms */
+  delayMs: number;
+  /** pan whose level difference gives the main array's image; null where that has none */
+  pan: number | null;
+}
+
+export interface Ladder {
+  rungs: Rung[];
+  proposals: SpotProposal[];
+}
+
+/** Later than this and less than 10 dB down is an echo on percussive sounds. */
+export const ECHO_MS = 30;
+const ECHO_DB = 10;
+
+function rungsOf(array: MicArray, source: Source, speed: number): Rung[] {
+  const ready = prepareArray(array, array.mix.capsules);
+  const arrivals = nearArrivals(ready, source, speed);
+  if (!arrivals) return [];
+  const strips = routes(array.technique, array.mix.capsules);
+  return arrivals.map(({ gain, timeS }, i) => {
+    const { left = 0, right = 0, delayMs = 0 } = strips[i] ?? {};
+    const strength = Math.hypot(left, right);
+    return {
+      arrayId: array.id,
+      arrayName: array.name,
+      role: array.role,
+      label: ready.capsules[i]?.label ?? '',
+      distanceM: timeS * speed,
+      arrivalMs: timeS * 1000 + delayMs,
+      levelDb: source.levelDb + amplitudeDb(gain * strength) + array.mix.faderDb,
+      pan: strength > 0 ? (Math.abs(right) - Math.abs(left)) / strength : 0,
+      afterFirstMs: 0,
+      belowLoudestDb: 0,
+      echo: false,
+    };
+  });
+}
+
+/** The pan (by the constant-power law) whose level difference gives an image; −1 … +1. */
+export function panForShift(school: School, shift: number): number {
+  let [low, high] = [-1, 1];
+  for (let i = 0; i < 50; i++) {
+    const middle = (low + high) / 2;
+    const { left, right } = panGains(middle);
+    const icld = amplitudeDb(right) - amplitudeDb(left);
+    if (school.shift(icld, 0) < shift) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+function proposal(
+  spot: MicArray,
+  rungs: readonly Rung[],
+  mainMs: number,
+  pan: number | null,
+): SpotProposal | null {
+  const own = rungs.filter(({ arrayId }) => arrayId === spot.id);
+  if (own.length === 0) return null;
+  const first = Math.min(...own.map(({ arrivalMs }) => arrivalMs));
+  const set = spot.mix.capsules[0]?.delayMs ?? 0;
+  return {
+    arrayId: spot.id,
+    leadsByMs: mainMs - first,
+    delayMs: Math.max(0, set + mainMs - first),
+    pan,
+  };
+}
+
+/**
+ * Every heard microphone's arrival of one source, sorted by time, and for each spot the delay and
+ * pan that put it with the main array.
+ */
+export function arrivalLadder(session: Session, source: Source): Ladder {
+  const speed = speedOfSound(session.venue.temperatureC);
+  const heard = heardArrays(session);
+  const rungs = heard
+    .flatMap((array) => rungsOf(array, source, speed))
+    .sort((a, b) => a.arrivalMs - b.arrivalMs);
+  const loudest = Math.max(...rungs.map(({ levelDb }) => levelDb));
+  const first = rungs.find(({ levelDb }) => levelDb >= loudest - ECHO_DB)?.arrivalMs ?? 0;
+  for (const rung of rungs) {
+    rung.afterFirstMs = rung.arrivalMs - first;
+    rung.belowLoudestDb = loudest - rung.levelDb;
+    rung.echo = rung.afterFirstMs > ECHO_MS && rung.belowLoudestDb < ECHO_DB;
+  }
+  return { rungs, proposals: proposals(session, heard, source, rungs, speed) };
+}
+
+function proposals(
+  session: Session,
+  heard: readonly MicArray[],
+  source: Source,
+  rungs: readonly Rung[],
+  speed: number,
+): SpotProposal[] {
+  const main = heard.find(({ role }) => role === 'main');
+  const mainRungs = rungs.filter(({ arrayId }) => arrayId === main?.id);
+  if (!main || mainRungs.length === 0) return [];
+  const mainMs = Math.min(...mainRungs.map(({ arrivalMs }) => arrivalMs));
+  const cues = nearCues(prepareArray(main, main.mix.capsules), source, speed);
+  const school = schoolById(session.settings.school);
+  const pan =
+    cues && !cues.antiphase ? panForShift(school, school.shift(cues.icldDb, cues.ictdMs)) : null;
+  return heard
+    .filter(({ role, id }) => role === 'spot' && ownedSource(session, id)?.id === source.id)
+    .flatMap((spot) => proposal(spot, rungs, mainMs, pan) ?? []);
+}
+
+/** The source that a microphone is for: the one it hears loudest. */
+export function ownedSource(session: Session, arrayId: string): Source | null {
+  const array = session.arrays.find(({ id }) => id === arrayId);
+  if (!array) return null;
+  const ready = prepareArray(array, array.mix.capsules);
+  let best: Source | null = null;
+  let loudest = -Infinity;
+  for (const source of session.sources) {
+    const arrivals = nearArrivals(ready, source, 343);
+    if (!arrivals) return source;
+    const level = source.levelDb + Math.max(...arrivals.map(({ gain }) => amplitudeDb(gain)));
+    if (level > loudest) [best, loudest] = [source, level];
+  }
+  return best;
+}

@@ -1,0 +1,91 @@
+import {
+  earlyReflections,
+  reverberationTimes,
+  ROOM_SURFACES,
+  type BandTimes,
+  type Reflection,
+  type RoomSurface,
+  type Shoebox,
+  type Surface,
+} from '../acoustics';
+import { prepareArray } from '../localisation';
+import type { MicArray, Session, Source, Venue } from '../session';
+import { speedOfSound } from '../units';
+
+type Absorption = Venue['surfaces'][number]['absorption'];
+
+function atFrequency(absorption: Absorption, frequencyHz: number): number | null {
+  return typeof absorption === 'number' ? absorption : (absorption[`${frequencyHz}`] ?? null);
+}
+
+function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number): number | null {
+  const values = venue.surfaces
+    .filter((entry) => entry.surface === surface)
+    .flatMap((entry) => atFrequency(entry.absorption, frequencyHz) ?? []);
+  return values.length === 0 ? null : values.reduce((sum, v) => sum + v, 0) / values.length;
+}
+
+/** The hall as a shoebox in the plan frame; null while a dimension is not known. */
+export function shoeboxOf({ venue }: Pick<Session, 'venue'>): Shoebox | null {
+  const { widthM, depthM, heightM, origin } = venue;
+  if (widthM === null || depthM === null || heightM === null) return null;
+  const left = -(origin?.x ?? widthM / 2);
+  const front = -(origin?.y ?? 0);
+  const absorption = Object.fromEntries(
+    ROOM_SURFACES.map((surface) => [surface, meanAbsorption(venue, surface, 1000)]),
+  ) as Shoebox['absorption'];
+  return {
+    min: { x: left, y: front, z: 0 },
+    max: { x: left + widthM, y: front + depthM, z: heightM },
+    absorption,
+  };
+}
+
+/** Early reflections of a source at one capsule of an array; null without a hall around both. */
+export function reflectionsAt(
+  session: Session,
+  array: MicArray,
+  capsuleIndex: number,
+  source: Source,
+): Reflection[] | null {
+  const room = shoeboxOf(session);
+  const capsule = prepareArray(array).capsules[capsuleIndex];
+  if (!room || !capsule) return null;
+  return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC));
+}
+
+export type RoomTimes =
+  | { kind: 'times'; bands: BandTimes[] }
+  /** surfaces whose absorption is not known, or the hall's size */
+  | { kind: 'missing'; what: string[] };
+
+const HUMIDITY_PCT = 50;
+
+/** Reverberation time from the hall's surfaces, by octave band, or what is missing for it. */
+export function reverberationFromSurfaces({ venue }: Pick<Session, 'venue'>): RoomTimes {
+  const { widthM, depthM, heightM } = venue;
+  if (widthM === null || depthM === null || heightM === null) {
+    return { kind: 'missing', what: ['size of the hall'] };
+  }
+  const areas: Record<RoomSurface, number> = {
+    floor: widthM * depthM,
+    ceiling: widthM * depthM,
+    left: depthM * heightM,
+    right: depthM * heightM,
+    front: widthM * heightM,
+    back: widthM * heightM,
+  };
+  const unknown = ROOM_SURFACES.filter((surface) => meanAbsorption(venue, surface, 1000) === null);
+  if (unknown.length > 0) return { kind: 'missing', what: unknown };
+  const surfacesAt = (frequencyHz: number): Surface[] =>
+    ROOM_SURFACES.map((surface) => ({
+      areaM2: areas[surface],
+      absorption:
+        meanAbsorption(venue, surface, frequencyHz) ?? meanAbsorption(venue, surface, 1000) ?? 0,
+    }));
+  const volume = widthM * depthM * heightM;
+  return {
+    kind: 'times',
+    bands: reverberationTimes(volume, surfacesAt, venue.temperatureC, HUMIDITY_PCT),
+  };
+}

@@ -1,0 +1,100 @@
+import type { MicArray, Session } from '../session';
+import { amplitudeDb, cosDeg, sinDeg } from '../units';
+import { nearCues, prepareArray, schoolById } from '../localisation';
+import { contextOf } from './context';
+import { sourceEdges } from './source-figures';
+
+/** What an array makes of the ensemble at one place. */
+export interface SweepPoint {
+  /** distance on the plan from the ensemble's middle, or height, m */
+  valueM: number;
+  /** width of the picture, rightmost minus leftmost image, percent of the base; null without any */
+  widthPct: number | null;
+  /** how evenly all is picked up: loudest minus softest point, distance and pattern only, dB */
+  unevennessDb: number;
+}
+
+function measure(session: Session, array: MicArray, valueM: number): SweepPoint | null {
+  const { speed } = contextOf(session);
+  const school = schoolById(session.settings.school);
+  const ready = prepareArray(array, array.mix.capsules);
+  const levels: number[] = [];
+  const shifts: number[] = [];
+  for (const source of session.sources) {
+    const points = source.widthM > 0 ? [source, ...sourceEdges(source)] : [source];
+    for (const point of points) {
+      const cues = nearCues(ready, point, speed);
+      if (!cues) continue;
+      levels.push(amplitudeDb(Math.hypot(cues.left, cues.right)));
+      if (!cues.antiphase) shifts.push(school.shift(cues.icldDb, cues.ictdMs));
+    }
+  }
+  if (levels.length === 0) return null;
+  return {
+    valueM,
+    widthPct: shifts.length === 0 ? null : ((Math.max(...shifts) - Math.min(...shifts)) / 2) * 100,
+    unevennessDb: Math.max(...levels) - Math.min(...levels),
+  };
+}
+
+/**
+ * The array moved along its aim, so that it stands at each distance from the ensemble's middle.
+ * Width and coverage are apart: close positions are wide but uneven.
+ */
+export function distanceSweep(
+  session: Session,
+  array: MicArray,
+  distancesM: readonly number[],
+): SweepPoint[] {
+  const count = session.sources.length;
+  if (count === 0) return [];
+  const middle = {
+    x: session.sources.reduce((sum, { x }) => sum + x, 0) / count,
+    y: session.sources.reduce((sum, { y }) => sum + y, 0) / count,
+  };
+  return distancesM.flatMap((distance) => {
+    const x = middle.x - sinDeg(array.aimDeg) * distance;
+    const y = middle.y - cosDeg(array.aimDeg) * distance;
+    return measure(session, { ...array, x, y }, distance) ?? [];
+  });
+}
+
+/** The array raised and lowered where it stands. */
+export function heightSweep(
+  session: Session,
+  array: MicArray,
+  heightsM: readonly number[],
+): SweepPoint[] {
+  return heightsM.flatMap((z) => measure(session, { ...array, z }, z) ?? []);
+}
+
+/** How far a player's image wanders when the player sways. */
+export interface Sway {
+  sourceId: string;
+  /** image at the extremes of the sway, shift −1 … +1; null in antiphase */
+  from: number | null;
+  to: number | null;
+}
+
+/** Each source moved sideways, across the line to the array, by ± a distance on the plan. */
+export function movementSensitivity(session: Session, array: MicArray, swayM: number): Sway[] {
+  const { speed } = contextOf(session);
+  const school = schoolById(session.settings.school);
+  const ready = prepareArray(array, array.mix.capsules);
+  return session.sources.map((source) => {
+    const [dx, dy] = [source.x - array.x, source.y - array.y];
+    const size = Math.max(Math.hypot(dx, dy), 1e-9);
+    const image = (by: number): number | null => {
+      const moved = { x: source.x + (dy / size) * by, y: source.y - (dx / size) * by, z: source.z };
+      const cues = nearCues(ready, moved, speed);
+      return cues && !cues.antiphase ? school.shift(cues.icldDb, cues.ictdMs) : null;
+    };
+    const ends = [image(-swayM), image(swayM)];
+    const known = ends.filter((end) => end !== null);
+    return {
+      sourceId: source.id,
+      from: known.length === 0 ? null : Math.min(...known),
+      to: known.length === 0 ? null : Math.max(...known),
+    };
+  });
+}

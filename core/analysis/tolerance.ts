@@ -1,0 +1,275 @@
+import type { Capsule } from '../arrays';
+import {
+  farCues,
+  halfAngle,
+  nearCues,
+  prepareArray,
+  schoolById,
+  type PreparedArray,
+  type School,
+} from '../localisation';
+import type { MicArray, Session } from '../session';
+import { dbToAmplitude, speedOfSound } from '../units';
+import { seededRandom } from './random';
+
+/** What a set-up can be off by, either way. */
+export interface Tolerances {
+  /** spacing of the capsules, m */
+  spacingM: number;
+  /** angle between the capsules, degrees */
+  angleDeg: number;
+  /** sensitivity mismatch between the capsules, dB */
+  sensitivityDb: number;
+  /** temperature, °C */
+  temperatureC: number;
+}
+
+export const USUAL_TOLERANCES: Tolerances = {
+  spacingM: 0.01,
+  angleDeg: 2,
+  sensitivityDb: 1,
+  temperatureC: 5,
+};
+
+export type ToleranceDimension = keyof Tolerances;
+
+/** Nine out of ten draws lie between low and high. */
+export interface Range {
+  low: number;
+  middle: number;
+  high: number;
+}
+
+export interface ToleranceResult {
+  draws: number;
+  seed: number;
+  /** half recording angle in the far field, degrees; null where it is not always reached */
+  halfDeg: Range | null;
+  /** image of each source; null in antiphase */
+  images: Record<string, Range | null>;
+  /** mean change of the images, in percent of the half base, by each dimension alone at its limit */
+  effectPct: Record<ToleranceDimension, number>;
+  /** the dimension that matters most */
+  decisive: ToleranceDimension;
+}
+
+interface Deviation {
+  spacingM: number;
+  angleDeg: number;
+  sensitivityDb: number;
+  temperatureC: number;
+}
+
+interface Drawn extends Deviation {
+  /** m/s */
+  speed: number;
+}
+
+const DIMENSIONS: readonly ToleranceDimension[] = [
+  'spacingM',
+  'angleDeg',
+  'sensitivityDb',
+  'temperatureC',
+];
+const NONE: Deviation = { spacingM: 0, angleDeg: 0, sensitivityDb: 0, temperatureC: 0 };
+
+/** Capsules on one side of the array move half the deviation outward, on the other the other half. */
+function sideOf(capsule: Capsule, array: PreparedArray, axes: Axes): number {
+  const off =
+    (capsule.position.x - array.centre.x) * axes.x + (capsule.position.y - array.centre.y) * axes.y;
+  const facing = capsule.axis.x * axes.x + capsule.axis.y * axes.y;
+  return Math.abs(off) > 1e-9 ? Math.sign(off) : Math.sign(Math.abs(facing) > 1e-9 ? facing : 0);
+}
+
+interface Axes {
+  x: number;
+  y: number;
+}
+
+/** A copy of a capsule, shifted along the bar and turned about the upright. */
+function deviated(capsule: Capsule, side: number, axes: Axes, deviation: Deviation): Capsule {
+  const outward = (side * deviation.spacingM) / 2;
+  const turn = (side * deviation.angleDeg * Math.PI) / 360;
+  const [sine, cosine] = [Math.sin(turn), Math.cos(turn)];
+  const { position, axis } = capsule;
+  return {
+    label: capsule.label,
+    share: capsule.share,
+    position: {
+      x: position.x + axes.x * outward,
+      y: position.y + axes.y * outward,
+      z: position.z,
+    },
+    axis: {
+      x: axis.x * cosine + axis.y * sine,
+      y: axis.y * cosine - axis.x * sine,
+      z: axis.z,
+    },
+  };
+}
+
+class Draws {
+  private readonly axes: Axes;
+  private readonly sides: number[];
+
+  constructor(
+    private readonly base: PreparedArray,
+    aimDeg: number,
+    private readonly temperatureC: number,
+  ) {
+    const turn = (aimDeg * Math.PI) / 180;
+    this.axes = { x: Math.cos(turn), y: -Math.sin(turn) };
+    this.sides = base.capsules.map((capsule) => sideOf(capsule, base, this.axes));
+  }
+
+  array(deviation: Deviation): PreparedArray {
+    const { base, sides, axes } = this;
+    const capsules = base.capsules.map((capsule, i) =>
+      deviated(capsule, sides[i] ?? 0, axes, deviation),
+    );
+    return { ...base, capsules };
+  }
+
+  /** The deviation with the speed of sound that goes with it. */
+  drawn(deviation: Deviation): Drawn {
+    return { ...deviation, speed: speedOfSound(this.temperatureC + deviation.temperatureC) };
+  }
+
+  /** Image in the school; NaN (never handed out) marks antiphase. */
+  image(array: PreparedArray, source: MicPoint, school: School, deviation: Drawn): number {
+    const cues = nearCues(array, source, deviation.speed);
+    if (!cues || cues.antiphase) return NaN;
+    return school.shift(cues.icldDb + deviation.sensitivityDb, cues.ictdMs);
+  }
+}
+
+interface MicPoint {
+  x: number;
+  y: number;
+  z: number;
+}
+
+function rangeOf(values: Float64Array): Range | null {
+  for (const value of values) if (Number.isNaN(value)) return null;
+  const sorted = values.sort();
+  const at = (share: number) => sorted[Math.round((sorted.length - 1) * share)] ?? 0;
+  return { low: at(0.05), middle: at(0.5), high: at(0.95) };
+}
+
+/** The recording angle is searched for one draw in this many; the images for every one. */
+const ANGLE_EVERY = 20;
+
+function clampTemperature(session: Session, limit: number): number {
+  return Math.min(50 - limit, Math.max(-20 + limit, session.venue.temperatureC));
+}
+
+/** The recording angle of a deviated array in the far field, degrees; NaN where not reached. */
+function deviatedHalf(array: MicArray, school: School, deviation: Drawn): number {
+  const { technique } = array;
+  const changed =
+    technique.kind === 'pair'
+      ? {
+          ...technique,
+          spacingM: Math.max(0, technique.spacingM + deviation.spacingM),
+          includedAngleDeg: Math.max(0, technique.includedAngleDeg + deviation.angleDeg),
+        }
+      : technique;
+  const ready = prepareArray({ ...array, technique: changed }, array.mix.capsules);
+  const shiftDb = deviation.sensitivityDb;
+  return (
+    halfAngle(
+      (deg) => {
+        const cues = farCues(ready, deg, deviation.speed);
+        return {
+          ...cues,
+          icldDb: cues.icldDb + shiftDb,
+          right: cues.right * dbToAmplitude(shiftDb),
+        };
+      },
+      school,
+      1,
+    ) ?? NaN
+  );
+}
+
+/**
+ * What an ordinary set-up does to the picture: seeded Monte Carlo, every dimension evenly spread
+ * between its limits and independent of the others.
+ * @param draws 100 … 100 000
+ */
+export function setUpTolerance(
+  session: Session,
+  array: MicArray,
+  tolerances: Tolerances = USUAL_TOLERANCES,
+  draws = 10_000,
+  seed = 1,
+): ToleranceResult {
+  const school = schoolById(session.settings.school);
+  const base = prepareArray(array, array.mix.capsules);
+  const temperatureC = clampTemperature(session, tolerances.temperatureC);
+  const maker = new Draws(base, array.aimDeg, temperatureC);
+  const random = seededRandom(seed);
+  const values = session.sources.map(() => new Float64Array(draws));
+  const halves: number[] = [];
+  for (let draw = 0; draw < draws; draw++) {
+    const deviation = maker.drawn({
+      spacingM: (2 * random() - 1) * tolerances.spacingM,
+      angleDeg: (2 * random() - 1) * tolerances.angleDeg,
+      sensitivityDb: (2 * random() - 1) * tolerances.sensitivityDb,
+      temperatureC: (2 * random() - 1) * tolerances.temperatureC,
+    });
+    const made = maker.array(deviation);
+    for (let i = 0; i < values.length; i++) {
+      const source = session.sources[i];
+      const list = values[i];
+      if (source && list) list[draw] = maker.image(made, source, school, deviation);
+    }
+    if (draw % ANGLE_EVERY === 0) {
+      halves.push(deviatedHalf(array, school, deviation));
+    }
+  }
+  const effectPct = effects(session, maker, school, tolerances);
+  return {
+    draws,
+    seed,
+    halfDeg: rangeOf(Float64Array.from(halves)),
+    images: Object.fromEntries(
+      session.sources.map(({ id }, i) => [id, rangeOf(values[i] ?? new Float64Array())]),
+    ),
+    effectPct,
+    decisive: DIMENSIONS.reduce((best, next) => (effectPct[next] > effectPct[best] ? next : best)),
+  };
+}
+
+/** Each dimension alone at both its limits: the mean change of all images. */
+function effects(
+  session: Session,
+  maker: Draws,
+  school: School,
+  tolerances: Tolerances,
+): Record<ToleranceDimension, number> {
+  const effect = (dimension: ToleranceDimension): number => {
+    let sum = 0;
+    let count = 0;
+    for (const sign of [-1, 1]) {
+      const deviation = maker.drawn({ ...NONE, [dimension]: sign * tolerances[dimension] });
+      const made = maker.array(deviation);
+      const exact = maker.array(NONE);
+      for (const source of session.sources) {
+        const change =
+          maker.image(made, source, school, deviation) -
+          maker.image(exact, source, school, maker.drawn(NONE));
+        if (Number.isNaN(change)) continue;
+        sum += Math.abs(change);
+        count += 1;
+      }
+    }
+    return count === 0 ? 0 : (sum / count) * 100;
+  };
+  return {
+    spacingM: effect('spacingM'),
+    angleDeg: effect('angleDeg'),
+    sensitivityDb: effect('sensitivityDb'),
+    temperatureC: effect('temperatureC'),
+  };
+}
