@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { createBrowserRouter, Navigate, redirect } from 'react-router';
 import { ArrayStation } from './array/array-station';
 import { BriefStation } from './brief/brief-station';
@@ -8,6 +9,8 @@ import { SessionsPage } from './sessions/sessions-page';
 import { ErrorPage } from './shell/error-page';
 import { SessionLayout } from './shell/session-layout';
 import { ensureDemo } from './state/library';
+
+const FormulasPage = lazy(() => import('./shell/formulas-page'));
 
 export const router = createBrowserRouter([
   {
@@ -32,6 +35,14 @@ export const router = createBrowserRouter([
           { path: 'rig', element: <RigStation /> },
           { path: '*', element: <Navigate to="../floor" replace /> },
         ],
+      },
+      {
+        path: '/formulas',
+        element: (
+          <Suspense fallback={<p className="p-6">Opening the formulas …</p>}>
+            <FormulasPage />
+          </Suspense>
+        ),
       },
       { path: '*', element: <Navigate to="/" replace /> },
     ],

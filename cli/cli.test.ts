@@ -3,7 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { analyseCommand } from './analyse';
+import { adviseCommand } from './advise';
+import { runCommand } from './commands';
 import { pairCommand } from './pair';
+import { solveCommand } from './solve';
 import { Usage } from './result';
 import { validateCommand } from './validate';
 
@@ -59,8 +62,66 @@ describe('pair', () => {
   });
 
   it('calls a missing or unknown option wrong usage', () => {
-    expect(() => pair('--pattern omni --spacing 0.2')).toThrow(Usage);
+    expect(() => pair('--pattern omni')).toThrow(Usage);
+    expect(() => pair('--spacing 0.2 --angle 0')).toThrow(Usage);
     expect(() => pair('--pattern omni --spacing 0.2 --angle 0 --wide 1')).toThrow(Usage);
+  });
+});
+
+describe('a missing number', () => {
+  it('gives a range and a question, never a guess', () => {
+    const out = JSON.parse(pair('--pattern cardioid --angle 110').out) as {
+      question: string;
+      recordingAngleRange: Record<string, { minHalfDeg: number; maxHalfDeg: number }>;
+    };
+    expect(out.question).toMatch(/^Which spacing\?/);
+    expect(out.recordingAngleRange.traded?.minHalfDeg).toBeLessThan(35);
+    expect(out.recordingAngleRange.traded?.maxHalfDeg).toBeGreaterThan(52);
+  });
+});
+
+describe('solve and advise', () => {
+  it('solves for a wanted angle, and names what is not allowed', () => {
+    const { out } = solveCommand('--half 48 --school traded'.split(' '));
+    const { solutions } = JSON.parse(out) as {
+      solutions: {
+        name: string;
+        technique: { spacingM?: number; includedAngleDeg?: number; pattern?: string };
+      }[];
+    };
+    const near = solutions.find(
+      ({ technique: t }) => t.pattern === 'cardioid' && t.includedAngleDeg === 110,
+    );
+    expect(near?.technique.spacingM).toBeCloseTo(0.169, 2);
+    expect(solveCommand(['--half', '2', '--school', 'mine']).errors).toEqual([
+      '--half: "2"; allowed: a number from 5 to 175°',
+      '--school: "mine"; allowed: traded, added, two-slope, tangent',
+    ]);
+    expect(() => solveCommand([])).toThrow(Usage);
+  });
+
+  it('advises on the published example', () => {
+    const file = new URL('../docs/example.rotunda.json', import.meta.url).pathname;
+    const { recommendations } = JSON.parse(adviseCommand([file], read).out) as {
+      recommendations: { rank: number; score: number }[];
+    };
+    expect(recommendations[0]?.rank).toBe(1);
+    expect(recommendations[0]?.score).toBeGreaterThan(80);
+  });
+});
+
+describe('the documented examples', () => {
+  it('all run', () => {
+    const text = read(new URL('../docs/headless.md', import.meta.url).pathname);
+    const lines = [...text.matchAll(/^npm run --silent rotunda -- (.+)$/gm)].map(
+      ([, line]) => line ?? '',
+    );
+    expect(lines.length).toBeGreaterThanOrEqual(6);
+    const fromRoot = (file: string) => read(new URL(`../${file}`, import.meta.url).pathname);
+    for (const line of lines) {
+      const { status, errors } = runCommand(line.trim().split(/\s+/), fromRoot);
+      expect([line, status, errors]).toEqual([line, 0, []]);
+    }
   });
 });
 

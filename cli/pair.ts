@@ -1,41 +1,46 @@
-import { PATTERN_NAMES, type Pattern, type PatternName } from '../core/acoustics';
+import type { Pattern } from '../core/acoustics';
 import {
   centreSlopes,
   farField,
   inPlace,
   prepareArray,
   recordingAngles,
+  tradeMap,
 } from '../core/localisation';
-import { BOUNDS, boundsText, type Bounds } from '../core/session';
+import { BOUNDS } from '../core/session';
+import { Checker, DISTANCE_BOUNDS } from './checker';
 import { speedOfSound } from '../core/units';
 import { readOptions } from './options';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 
-const DISTANCE: Bounds = { min: 0.1, max: 200, unit: 'm' };
+const SPACINGS_M = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5];
+const ANGLES_DEG = [0, 30, 60, 80, 90, 100, 110, 120];
 
-/** Collects what is wrong, so that all of it is reported at once. */
-class Checker {
-  readonly errors: string[] = [];
+interface Given {
+  pattern: Pattern;
+  spacingM: number | null;
+  includedAngleDeg: number | null;
+}
 
-  number(name: string, text: string | undefined, bounds: Bounds): number {
-    const value = Number(text);
-    if (text?.trim() !== '' && value >= bounds.min && value <= bounds.max) return value;
-    this.errors.push(
-      `--${name}: ${JSON.stringify(text)}; allowed: a number from ${boundsText(bounds)}`,
-    );
-    return NaN;
+/** What a pair with a missing number could have: never one figure, always the range. */
+function rangeOver({ pattern, spacingM, includedAngleDeg }: Given, speed: number): CommandResult {
+  const missing = spacingM === null ? 'spacing' : 'angle';
+  const spacings = spacingM === null ? SPACINGS_M : [spacingM];
+  const angles = includedAngleDeg === null ? ANGLES_DEG : [includedAngleDeg];
+  const ranges: Record<string, { minHalfDeg: number; maxHalfDeg: number | null }> = {};
+  const { halfDeg } = tradeMap(pattern, spacings, angles, speed);
+  for (const [school, cells] of Object.entries(halfDeg)) {
+    const known = [...cells].filter((half) => half > 0);
+    ranges[school] = {
+      minHalfDeg: Math.min(...known, 180),
+      maxHalfDeg: known.length < cells.length ? null : Math.max(...known),
+    };
   }
-
-  pattern(text: string): Pattern {
-    const name = PATTERN_NAMES.find((known): known is PatternName => known === text);
-    if (name !== undefined) return name;
-    const share = Number(text);
-    if (text.trim() !== '' && share >= 0 && share <= 1) return share;
-    this.errors.push(
-      `--pattern: ${JSON.stringify(text)}; allowed: ${PATTERN_NAMES.join(', ')}, or a number from 0 to 1`,
-    );
-    return NaN;
-  }
+  return succeeded({
+    question: `Which ${missing}? Without it there is only a range.`,
+    over: missing === 'spacing' ? { spacingM: spacings } : { includedAngleDeg: angles },
+    recordingAngleRange: ranges,
+  });
 }
 
 /** `pair …`: recording angles and centre slopes of a pair, far-field and, if asked, in place. */
@@ -48,19 +53,28 @@ export function pairCommand(args: readonly string[]): CommandResult {
     'distance',
     'height',
   ]);
-  for (const name of ['pattern', 'spacing', 'angle'] as const) {
-    if (given[name] === undefined) throw new Usage(`pair needs --${name}`);
+  if (given.pattern === undefined) throw new Usage('pair needs --pattern');
+  if (given.spacing === undefined && given.angle === undefined) {
+    throw new Usage('pair needs --spacing, --angle, or both');
   }
   const check = new Checker();
-  const pattern = check.pattern(given.pattern ?? '');
-  const spacingM = check.number('spacing', given.spacing, BOUNDS.spacingM);
-  const includedAngleDeg = check.number('angle', given.angle, BOUNDS.includedAngleDeg);
+  const pattern = check.pattern(given.pattern);
+  const spacingM = check.number('spacing', given.spacing ?? '0', BOUNDS.spacingM);
+  const includedAngleDeg = check.number('angle', given.angle ?? '0', BOUNDS.includedAngleDeg);
   const temperatureC = check.number('temperature', given.temperature ?? '20', BOUNDS.temperatureC);
-  const distanceM = check.number('distance', given.distance ?? '1', DISTANCE);
+  const distanceM = check.number('distance', given.distance ?? '1', DISTANCE_BOUNDS);
   const heightM = check.number('height', given.height ?? '0', BOUNDS.positionM);
   if (check.errors.length > 0) return failed(check.errors);
 
   const speed = speedOfSound(temperatureC);
+  if (given.spacing === undefined || given.angle === undefined) {
+    const known = {
+      pattern,
+      spacingM: given.spacing === undefined ? null : spacingM,
+      includedAngleDeg: given.angle === undefined ? null : includedAngleDeg,
+    };
+    return rangeOver(known, speed);
+  }
   const technique = { kind: 'pair', pattern, spacingM, includedAngleDeg } as const;
   const array = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
   const far = farField(array, speed);

@@ -62,7 +62,14 @@ export function ensurePdfTools() {
   if (!existsSync('/usr/bin/pdftotext')) aptInstall('poppler-utils');
 }
 
-const BUILD_INPUTS = ['app', 'core', 'index.html', 'vite.config.ts', 'package-lock.json'];
+const BUILD_INPUTS = [
+  'app',
+  'core',
+  'docs/formulas.md',
+  'index.html',
+  'vite.config.ts',
+  'package-lock.json',
+];
 
 function filesUnder(path) {
   if (!statSync(path).isDirectory()) return [path];

@@ -3,7 +3,7 @@ import fastifyStatic from '@fastify/static';
 import Fastify, { type FastifyInstance } from 'fastify';
 
 /** Pages of the app that exist only in the browser's router: all are served the same document. */
-const APP_PATHS = /^\/(demo|session(\/.*)?)?$/;
+const APP_PATHS = /^\/(demo|formulas|session(\/.*)?)?$/;
 
 /**
  * The server: the built app and nothing else, with headers that forbid everything the app does

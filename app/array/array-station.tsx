@@ -2,6 +2,8 @@ import { SCHOOLS } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
+import { FormulaLink } from '../parts/formula-link';
+import { RecommendButton } from './recommend-dialog';
 import { RecordingAngleTable } from '../parts/recording-angle-table';
 import { addMainPair, changeArray } from '../state/edits';
 import { useFigures } from '../state/figures';
@@ -22,7 +24,7 @@ function CentreSlopes() {
           ? []
           : `${formatNumber(slope * 100, 1)} % (${name})`;
       }).join(', ') || '—'}
-      .
+      . <FormulaLink to="recording-angle">Formulas and sources</FormulaLink>
     </p>
   );
 }
@@ -103,6 +105,9 @@ export function ArrayStation() {
             onCommit={(name) => edit(changeArray(array.id, { name }))}
           />
           <TechniqueChoice array={array} />
+          <div className="py-2">
+            <RecommendButton array={array} />
+          </div>
           <TechniqueFields array={array} />
           <h3 className="pt-4 pb-1 text-[14px]">Where it stands</h3>
           <ArrayPlaceFields array={array} />

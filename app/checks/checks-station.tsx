@@ -1,9 +1,12 @@
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
-import type { Finding, Severity } from '../../core/analysis';
+import { applyFix, RULES, type Finding, type Severity } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
-import { useFigures } from '../state/figures';
-import { hover, select } from '../state/ui-store';
+import { useFigures, useFindings } from '../state/figures';
+import { current } from 'immer';
+import type { Session } from '../../core/session';
+import { edit, undo } from '../state/session-store';
+import { hover, notify, select } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
 const SEVERITIES: Readonly<Record<Severity, { word: string; icon: typeof Info; tone: string }>> = {
@@ -22,6 +25,45 @@ function figureName(key: string): string {
   return words.toLowerCase();
 }
 
+const BASES = {
+  physics: 'Physics',
+  rule: 'Rule',
+  safety: 'Safety',
+  preference: 'Preference',
+} as const;
+
+/** One action that mends the finding, or for a preference, the way to switch it off. */
+function Remedy({ finding }: { finding: Finding }) {
+  const { fix, basis, code } = finding;
+  function mend() {
+    if (!fix) return;
+    edit((draft) => {
+      const mended = applyFix(current(draft) as Session, fix);
+      draft.sources = mended.sources;
+      draft.arrays = mended.arrays;
+    });
+    notify(`${fix.label}: done.`, { label: 'Undo', run: undo });
+  }
+  function switchOff() {
+    edit((draft) => void draft.settings.preferencesOff.push({ code, reason: '' }));
+    notify('This preference is off for the session.', { label: 'Undo', run: undo });
+  }
+  return (
+    <span className="flex shrink-0 flex-col items-end gap-1">
+      {fix && (
+        <button className="btn btn-sm" onClick={mend}>
+          {fix.label}
+        </button>
+      )}
+      {basis === 'preference' && (
+        <button className="btn btn-ghost btn-sm text-muted" onClick={switchOff}>
+          Not wanted here
+        </button>
+      )}
+    </span>
+  );
+}
+
 function FindingItem({ finding }: { finding: Finding }) {
   const { id, sources } = useSession();
   const { word, icon: Icon, tone } = SEVERITIES[finding.severity];
@@ -31,7 +73,13 @@ function FindingItem({ finding }: { finding: Finding }) {
       <p className="flex items-start gap-3">
         <Icon size={18} className={`${tone} mt-0.5 shrink-0`} aria-hidden="true" />
         <span className={`${tone} w-16 shrink-0 font-semibold`}>{word}</span>
-        <span className="flex-1">{finding.message}</span>
+        <span className="flex-1">
+          {finding.message}
+          <span className="text-muted block text-[12.5px]">
+            {BASES[finding.basis]}: {finding.reason}
+          </span>
+        </span>
+        <Remedy finding={finding} />
       </p>
       <div className="text-muted flex flex-wrap gap-x-6 pt-1 pl-[92px] text-[12.5px]">
         {Object.entries(finding.figures).map(([key, value]) => (
@@ -60,10 +108,29 @@ function FindingItem({ finding }: { finding: Finding }) {
   );
 }
 
+/** What was switched off, and the way back. */
+function PreferencesOff() {
+  const { preferencesOff } = useSession().settings;
+  if (preferencesOff.length === 0) return null;
+  return (
+    <p className="text-muted py-2">
+      Off for this session: {preferencesOff.map(({ code }) => code.replaceAll('-', ' ')).join(', ')}
+      .{' '}
+      <button
+        className="underline underline-offset-2"
+        onClick={() => edit((draft) => void (draft.settings.preferencesOff = []))}
+      >
+        Judge them again
+      </button>
+    </p>
+  );
+}
+
 /** What can be known before a microphone is up. */
 export function ChecksStation() {
   const { sources } = useSession();
-  const { findings, array, missing } = useFigures();
+  const { array, missing } = useFigures();
+  const { findings, busy } = useFindings();
   const count = findings.length;
   return (
     <main aria-label="Checks" className="bg-base-100 h-full overflow-y-auto px-6 py-4" tabIndex={0}>
@@ -72,7 +139,8 @@ export function ChecksStation() {
         {array ? ` at ${array.name}` : ''}
       </h2>
       <p className="text-muted pt-1 pb-2">
-        Checked: recording angle, antiphase, reversed players, capsules and players at one point.
+        {RULES.length} rules over the picture, mono, room, leaks, late arrivals, names, channels and
+        safety. What stands under a finding is the figure it was judged by.
       </p>
       {missing !== null && <p className="py-3">Not checked: {missing}</p>}
       {missing === null && sources.length === 0 && (
@@ -83,9 +151,13 @@ export function ChecksStation() {
           <CircleCheck size={18} aria-hidden="true" /> Everything that is checked passes.
         </p>
       )}
-      <ul className="max-w-4xl">
+      <PreferencesOff />
+      <ul className="max-w-4xl" aria-busy={busy} aria-label="Findings">
         {findings.map((finding) => (
-          <FindingItem key={`${finding.arrayId}-${finding.code}`} finding={finding} />
+          <FindingItem
+            key={`${finding.arrayId}-${finding.code}-${finding.message}`}
+            finding={finding}
+          />
         ))}
       </ul>
     </main>

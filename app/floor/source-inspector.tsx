@@ -3,10 +3,11 @@ import { SCHOOLS } from '../../core/localisation';
 import type { Source } from '../../core/session';
 import { angleText, formatNumber, formatSigned, formatLength, shiftText } from '../../core/units';
 import { Readout, TextField } from '../parts/fields';
+import { FormulaLink } from '../parts/formula-link';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../parts/quantity-kinds';
 import { changeSource } from '../state/edits';
-import { useFigures } from '../state/figures';
+import { useFigures, useFindings } from '../state/figures';
 import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 
@@ -68,6 +69,7 @@ function AtTheArray({ source }: { source: Source }) {
   return (
     <>
       <h3 className="pt-4 pb-1 text-[14px]">At {array?.name ?? 'the array'}</h3>
+      <FormulaLink to="cues">How it is computed</FormulaLink>
       {missing !== null && <p className="text-muted">No figures: {missing}</p>}
       <Readout label="Distance" {...formatLength(figures?.distanceM, units)} />
       <Readout label="On the plan" {...formatLength(figures?.planDistanceM, units)} />
@@ -102,13 +104,15 @@ function AtTheArray({ source }: { source: Source }) {
 
 function BetweenTheLoudspeakers({ source }: { source: Source }) {
   const { settings } = useSession();
-  const { bySource, figures: all, findings } = useFigures();
+  const { bySource, figures: all } = useFigures();
+  const { findings } = useFindings();
   const figures = bySource.get(source.id);
   const mine = findings.filter(({ sourceIds }) => sourceIds.includes(source.id));
   const schools = SCHOOLS.filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
   return (
     <>
       <h3 className="pt-4 pb-1 text-[14px]">Between the loudspeakers</h3>
+      <FormulaLink to="schools-from-cues-to-a-place">What the schools hold</FormulaLink>
       {schools.map(({ id, name }) => (
         <Readout
           key={id}
@@ -117,7 +121,7 @@ function BetweenTheLoudspeakers({ source }: { source: Source }) {
         />
       ))}
       {mine.map(({ code, severity, message }) => (
-        <p key={code} className="flex gap-2 pt-3">
+        <p key={code + message} className="flex gap-2 pt-3">
           {severity === 'fault' ? (
             <OctagonAlert size={16} className="text-error mt-0.5 shrink-0" aria-label="Fault" />
           ) : (

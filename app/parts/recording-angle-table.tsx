@@ -8,6 +8,7 @@ import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';
 import { Readout } from './fields';
+import { FormulaLink } from './formula-link';
 
 /** "±48°", or that it is never reached. */
 function halfText(angle: RecordingAngle | undefined, level: 100 | 75): string {
@@ -80,6 +81,7 @@ export function RecordingAngleSummary() {
   return (
     <>
       <h3 className="pt-3 pb-1 text-[14px]">Recording angle{array ? ` of ${array.name}` : ''}</h3>
+      <FormulaLink to="recording-angle">How it is found</FormulaLink>
       {missing !== null && <p className="text-muted">No figures: {missing}</p>}
       <Readout label="In place, 100 %" number={halfText(figures?.inPlace?.[leading], 100)} />
       <Readout label="In place, 75 %" number={halfText(figures?.inPlace?.[leading], 75)} />

@@ -1,12 +1,12 @@
 import { memo } from 'react';
 import { NavLink, useParams } from 'react-router';
-import { useFigures } from '../state/figures';
+import { useFindings } from '../state/figures';
 import { STATIONS } from './stations';
 
 /** The stations down the left edge, with a count where Checks has findings. */
 export function Rail() {
   const { id = '' } = useParams();
-  return <RailMarks id={id} findings={useFigures().findings.length} />;
+  return <RailMarks id={id} findings={useFindings().findings.length} />;
 }
 
 const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findings: number }) {

@@ -3,11 +3,14 @@ import { useStore } from 'zustand';
 import {
   createAnalyser,
   findingsOf,
+  mergeFindings,
+  sessionFindings,
   type ArrayFigures,
   type Finding,
   type SourceFigures,
 } from '../../core/analysis';
 import type { MicArray, Session } from '../../core/session';
+import { useSettled } from '../parts/use-settled';
 import { uiStore } from './ui-store';
 import { useSession } from './use-session';
 
@@ -18,7 +21,6 @@ export interface LiveFigures {
   /** null while a field that all of them depend on is not valid */
   figures: ArrayFigures | null;
   bySource: ReadonlyMap<string, SourceFigures>;
-  findings: readonly Finding[];
   /** why figures are missing */
   missing: string | null;
 }
@@ -52,7 +54,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
   const live = useMemo<LiveFigures>(() => {
     const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
     if (!array || missing !== null) {
-      return { array, figures: null, bySource: new Map(), findings: [], missing };
+      return { array, figures: null, bySource: new Map(), missing };
     }
     const figures = analyser.array(session, array);
     const unclear = new Set(
@@ -63,12 +65,45 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
       array,
       figures,
       bySource: new Map(shown.map((source) => [source.id, source])),
-      findings: findingsOf(session, array, { ...figures, sources: shown }),
       missing: null,
     };
   }, [analyser, session, array, invalid]);
 
-  return <FiguresContext value={live}>{children}</FiguresContext>;
+  return (
+    <FiguresContext value={live}>
+      <FindingsProvider live={live}>{children}</FindingsProvider>
+    </FiguresContext>
+  );
+}
+
+/** What the rules find; a little behind the figures, because it waits for the hand to rest. */
+export interface LiveFindings {
+  findings: readonly Finding[];
+  /** the hand is still moving: what stands here is about to be judged anew */
+  busy: boolean;
+}
+
+const FindingsContext = createContext<LiveFindings | null>(null);
+const REST_MS = 120;
+
+function FindingsProvider({ live, children }: { live: LiveFigures; children: ReactNode }) {
+  const session = useSession();
+  const now = useMemo(() => ({ session, live }), [session, live]);
+  const rested = useSettled(now, REST_MS);
+  const findings = useMemo(() => {
+    const { array, figures, bySource } = rested.live;
+    if (!array || !figures) return [];
+    const shown = { ...figures, sources: [...bySource.values()] };
+    return mergeFindings(findingsOf(rested.session, array, shown), sessionFindings(rested.session));
+  }, [rested]);
+  const value = useMemo(() => ({ findings, busy: rested !== now }), [findings, rested, now]);
+  return <FindingsContext value={value}>{children}</FindingsContext>;
+}
+
+export function useFindings(): LiveFindings {
+  const value = useContext(FindingsContext);
+  if (!value) throw new TypeError('findings are only there inside a session');
+  return value;
 }
 
 export function useFigures(): LiveFigures {

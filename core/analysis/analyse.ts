@@ -1,7 +1,7 @@
 import type { Session } from '../session';
 import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from './context';
-import { findingsOf, type Finding } from './findings';
+import { findingsOf, mergeFindings, sessionFindings, type Finding } from './findings';
 
 export interface SessionFigures {
   arrays: ArrayFigures[];
@@ -17,5 +17,5 @@ export function analyseSession(session: Session): SessionFigures {
     const of = figures[index];
     return of ? findingsOf(session, array, of) : [];
   });
-  return { arrays: figures, findings };
+  return { arrays: figures, findings: mergeFindings(findings, sessionFindings(session)) };
 }

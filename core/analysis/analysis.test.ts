@@ -68,7 +68,7 @@ describe('figures of a source', () => {
     expect(behind).toMatchObject({ antiphase: false, mirrored: true });
     expect(behind?.image?.traded?.shift).toBeLessThan(0);
     const codes = analyseSession(session).findings.map(({ code }) => code);
-    expect(codes).toEqual(['antiphase', 'mirrored']);
+    expect(codes.slice(0, 2)).toEqual(['antiphase', 'mirrored']);
   });
 
   it('refuses figures at a capsule instead of giving infinite ones', () => {
@@ -127,9 +127,10 @@ describe('figures of an array', () => {
     });
     const { findings, arrays } = analyseSession(session);
     const half = arrays[0]?.inPlace?.traded?.halfDeg ?? NaN;
-    expect(findings).toHaveLength(1);
-    expect(findings[0]).toMatchObject({ code: 'outside-recording-angle', sourceIds: ['out'] });
-    expect(findings[0]?.figures.overDeg).toBeCloseTo(68.1986 - half, 3);
+    const outside = findings.filter(({ code }) => code === 'outside-recording-angle');
+    expect(outside).toHaveLength(1);
+    expect(outside[0]).toMatchObject({ sourceIds: ['out'], basis: 'physics' });
+    expect(outside[0]?.figures.overDeg).toBeCloseTo(68.1986 - half, 3);
   });
 
   it('warns of two capsules that hear the same', () => {

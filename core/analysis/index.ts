@@ -10,3 +10,10 @@ export * from './room';
 export * from './source-figures';
 export * from './sweep';
 export * from './tolerance';
+export {
+  missingForKit,
+  recommend,
+  recommendInSteps,
+  type Recommendation,
+  type RecommendationResult,
+} from './recommend';

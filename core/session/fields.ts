@@ -31,6 +31,7 @@ export const BOUNDS = {
   pan: { min: -1, max: 1, unit: '' },
   delayMs: { min: 0, max: 1000, unit: 'ms' },
   percent: { min: 0, max: 100, unit: '%' },
+  signedPercent: { min: -100, max: 100, unit: '%' },
   channels: { min: 1, max: 256, unit: 'channels' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
 } as const satisfies Record<string, Bounds>;

@@ -28,6 +28,17 @@ const settings = record({
   school: oneOf(['traded', 'added', 'two-slope', 'tangent']).default('traded'),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
+  /** preferences that the user switched off for this session, with the reason */
+  preferencesOff: list(record({ code: text(100), reason: text(1000).default('') }), 100).default(
+    [],
+  ),
+});
+
+const band = record({
+  sourceId: text(100),
+  /** wanted place of the image, percent of the half base, negative left */
+  fromPct: bounded('signedPercent'),
+  toPct: bounded('signedPercent'),
 });
 
 const intent = record({
@@ -37,6 +48,7 @@ const intent = record({
   room: oneOf(['close', 'balanced', 'roomy']).nullable().default(null),
   /** how much the mono sum matters */
   mono: oneOf(['must-survive', 'should-survive', 'may-be-lost']).nullable().default(null),
+  bands: list(band, MOST_SOURCES).default([]),
 });
 
 const brief = record({
@@ -157,6 +169,18 @@ const array = record({
   mix: mix.prefault({}),
 });
 
+const microphone = record({
+  ...identity,
+  /** patterns that it can be switched to */
+  patterns: list(pattern(), 20).default([]),
+  count: bounded('channels').default(1),
+});
+
+const kit = record({
+  /** empty means: not said, so nothing is ruled out */
+  microphones: list(microphone, 500).default([]),
+});
+
 const loose = (most: number) => list(record({}), most).default([]);
 
 export const sessionSchema = record({
@@ -171,7 +195,7 @@ export const sessionSchema = record({
   venue: venue.prefault({}),
   sources: list(source, MOST_SOURCES).default([]),
   arrays: list(array, MOST_CAPSULES).default([]),
-  kit: record({}).default({}),
+  kit: kit.prefault({}),
   log: loose(10000),
   takes: loose(10000),
   marks: loose(10000),

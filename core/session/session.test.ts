@@ -32,6 +32,7 @@ describe('reading', () => {
       school: 'traded',
       perspective: 'audience',
       sampleRateHz: 96000,
+      preferencesOff: [],
     });
     expect(read.session.venue.rt60S).toBeNull();
     expect(read.session.venue.temperatureC).toBe(20);

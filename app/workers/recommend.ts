@@ -1,0 +1,23 @@
+import { proxy, wrap } from 'comlink';
+import type { RecommendationResult } from '../../core/analysis';
+import type { Session } from '../../core/session';
+import type { RecommendWorker } from './recommend.worker';
+
+export interface Run {
+  result: Promise<RecommendationResult>;
+  cancel: () => void;
+}
+
+/** Ranks arrays for a session in a worker of its own. */
+export function runRecommendation(session: Session, onProgress: (share: number) => void): Run {
+  const worker = new Worker(new URL('./recommend.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<RecommendWorker>(worker);
+  const failed = new Promise<never>((_, reject) => {
+    worker.onerror = (event) => reject(new Error(event.message || 'the worker stopped'));
+  });
+  const result = Promise.race([remote.run(session, proxy(onProgress)), failed]);
+  return {
+    result: result.finally(() => worker.terminate()),
+    cancel: () => worker.terminate(),
+  };
+}

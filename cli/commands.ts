@@ -1,0 +1,47 @@
+import { analyseCommand } from './analyse';
+import { adviseCommand } from './advise';
+import { pairCommand } from './pair';
+import { Usage, type CommandResult } from './result';
+import type { ReadText } from './session-file';
+import { solveCommand } from './solve';
+import { validateCommand } from './validate';
+
+export const HELP = `rotunda COMMAND …
+
+  pair --pattern P --spacing M --angle DEG [--temperature C] [--distance M] [--height M]
+      recording angles of a pair in every school; in place too when a distance is given
+  solve --half DEG [--school S] [--distance M] [--height M] [--temperature C]
+      arrays that have a wanted half recording angle
+  validate FILE
+      checks a session file; every problem on a line
+  analyse FILE
+      every figure of a session as JSON
+  advise FILE
+      ranked arrays for the session's players, intent, hall and kit
+
+With only one of --spacing and --angle, pair gives a range and a question.
+S is traded, added, two-slope or tangent.
+P is omni, subcardioid, cardioid, supercardioid, hypercardioid, figure-eight or a number from 0 to 1.
+Exit status: 0 done, 1 bad input, 2 wrong usage.`;
+
+/** One command line: the command's name and what follows it. */
+export function runCommand(args: readonly string[], readText: ReadText): CommandResult {
+  const [command, ...rest] = args;
+  switch (command) {
+    case 'pair':
+      return pairCommand(rest);
+    case 'validate':
+      return validateCommand(rest, readText);
+    case 'analyse':
+      return analyseCommand(rest, readText);
+    case 'solve':
+      return solveCommand(rest);
+    case 'advise':
+      return adviseCommand(rest, readText);
+    case '--help':
+    case 'help':
+      return { status: 0, out: HELP, errors: [] };
+    default:
+      throw new Usage(command ? `unknown command “${command}”` : 'no command given');
+  }
+}

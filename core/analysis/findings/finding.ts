@@ -1,0 +1,100 @@
+import type { MicArray, Session, Source } from '../../session';
+import type { ArrayFigures } from '../array-figures';
+import type { SourceFigures } from '../source-figures';
+
+export type Severity = 'fault' | 'caution' | 'note';
+
+/** What a rule stands on. A preference can be switched off, physics cannot. */
+export type Basis = 'physics' | 'rule' | 'safety' | 'preference';
+
+/** A change to the session that mends a finding, as data. */
+export type Change =
+  | { kind: 'source'; id: string; set: Partial<Pick<Source, 'name' | 'x' | 'y' | 'z' | 'levelDb'>> }
+  | {
+      kind: 'array';
+      id: string;
+      set: Partial<
+        Pick<MicArray, 'name' | 'x' | 'y' | 'z' | 'aimDeg' | 'tiltDeg' | 'technique' | 'mix'>
+      >;
+    };
+
+export interface Fix {
+  label: string;
+  changes: Change[];
+}
+
+/** Something the plan should be told: what, how much, why, and what to do. */
+export interface Finding {
+  code: string;
+  severity: Severity;
+  basis: Basis;
+  message: string;
+  /** the physics or the rule behind it, in one line */
+  reason: string;
+  /** null for findings about the session as a whole */
+  arrayId: string | null;
+  sourceIds: string[];
+  /** the figures behind it */
+  figures: Record<string, number | null>;
+  fix: Fix | null;
+}
+
+/** What a rule about one array sees. */
+export interface ArrayView {
+  session: Session;
+  array: MicArray;
+  figures: ArrayFigures;
+}
+
+/** What a rule finds; code, basis and reason come from the rule itself. */
+export interface Found {
+  severity: Severity;
+  message: string;
+  sources?: readonly { id: string }[];
+  figures: Finding['figures'];
+  fix?: Fix | null;
+}
+
+interface RuleBase {
+  code: string;
+  basis: Basis;
+  reason: string;
+}
+
+export type Rule = RuleBase &
+  (
+    | { of: 'array'; check: (view: ArrayView) => Found[] }
+    | { of: 'session'; check: (session: Session) => Found[] }
+  );
+
+/** "Flute, Oboe 1 and 3 more" */
+export function namesOf(session: Session, figures: readonly { id: string }[]): string {
+  const names = figures.map(
+    ({ id }) => session.sources.find((source) => source.id === id)?.name ?? id,
+  );
+  if (names.length <= 3) return names.join(', ');
+  return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
+}
+
+/** Image shift in the session's school, or in the traded one where that is refused. */
+export function leadingShift(session: Session, source: SourceFigures): number | null {
+  const { image } = source;
+  return (image?.[session.settings.school] ?? image?.traded)?.shift ?? null;
+}
+
+/** A session with a fix applied; entries that are gone are left alone. */
+export function applyFix(session: Session, fix: Fix): Session {
+  const changed = <T extends { id: string }>(kind: Change['kind'], entries: readonly T[]): T[] =>
+    entries.map((entry) =>
+      fix.changes.reduce<T>(
+        (result, change) =>
+          change.kind === kind && change.id === entry.id ? { ...result, ...change.set } : result,
+        entry,
+      ),
+    );
+  return {
+    ...session,
+    sources: changed('source', session.sources),
+    arrays: changed('array', session.arrays),
+  };
+}

@@ -1,0 +1,234 @@
+import { departures, standardNamed, standardTechnique } from '../../arrays';
+import {
+  farField,
+  halfAngle,
+  inPlace,
+  prepareArray,
+  schoolById,
+  solveParameter,
+} from '../../localisation';
+import type { SessionTechnique } from '../../session';
+import { speedOfSound } from '../../units';
+import { leadingShift, namesOf, type ArrayView, type Fix, type Rule } from './finding';
+
+const AT_SPEAKER = 0.999;
+
+/** A pair changed so that its in-place recording angle just holds the outermost player. */
+function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fix | null {
+  const { technique } = array;
+  if (technique.kind !== 'pair' || !figures.ensemble || halfDeg >= 170) return null;
+  const wanted = {
+    halfDeg,
+    school: session.settings.school,
+    distanceM: figures.ensemble.distanceM,
+    heightM: figures.ensemble.heightM - array.z,
+    speed: speedOfSound(session.venue.temperatureC),
+  };
+  const bySpacing = technique.spacingM > 0;
+  const at = (value: number): SessionTechnique =>
+    bySpacing ? { ...technique, spacingM: value } : { ...technique, includedAngleDeg: value };
+  const half = (changed: SessionTechnique): number => {
+    const ready = prepareArray({ ...array, technique: changed });
+    const view = inPlace(ready, wanted.distanceM, figures.ensemble?.heightM ?? 0, wanted.speed);
+    return halfAngle(view, schoolById(wanted.school), 1) ?? 180;
+  };
+  const limits = bySpacing
+    ? ([0.03, technique.spacingM] as const)
+    : ([40, technique.includedAngleDeg] as const);
+  const start = solveParameter(at, limits[0], limits[1], wanted);
+  if (start === null) return null;
+  // The solver knows no tilt; step on until the tilted array holds everybody, in steps of a rule.
+  const step = bySpacing ? 0.005 : 1;
+  let value = Math.floor(start / step) * step;
+  for (let i = 0; i < 40 && value > limits[0] && half(at(value)) < halfDeg; i++) value -= step;
+  const rounded = Math.round(value * 1000) / 1000;
+  if (!(rounded >= limits[0]) || half(at(rounded)) < halfDeg) return null;
+  const label = bySpacing
+    ? `Set the spacing to ${(rounded * 100).toFixed(1)} cm`
+    : `Set the included angle to ${rounded}°`;
+  return { label, changes: [{ kind: 'array', id: array.id, set: { technique: at(rounded) } }] };
+}
+
+export const PICTURE_RULES: readonly Rule[] = [
+  {
+    code: 'same-signal',
+    basis: 'physics',
+    reason: 'Equal microphones at one point and in one direction give equal channels.',
+    of: 'array',
+    check: ({ array }) => {
+      if (array.technique.kind !== 'pair') return [];
+      const { spacingM, includedAngleDeg } = array.technique;
+      if (spacingM > 0 || includedAngleDeg % 360 !== 0) return [];
+      const technique = { ...array.technique, includedAngleDeg: 90 };
+      return [
+        {
+          severity: 'fault',
+          message: `${array.name}: both capsules at one point and one direction, so both channels are the same. Give a spacing or an included angle above 0.`,
+          figures: { spacingM, includedAngleDeg },
+          fix: {
+            label: 'Set the included angle to 90°',
+            changes: [{ kind: 'array', id: array.id, set: { technique } }],
+          },
+        },
+      ];
+    },
+  },
+  {
+    code: 'at-capsule',
+    basis: 'physics',
+    reason: 'Levels and times have no meaning at the capsule itself.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const at = figures.sources.filter((source) => source.atCapsule);
+      if (at.length === 0) return [];
+      const message = `${namesOf(session, at)}: within 1 cm of a capsule of ${array.name}. Move the player or the array.`;
+      return [{ severity: 'fault', message, sources: at, figures: { nearestAllowedM: 0.01 } }];
+    },
+  },
+  {
+    code: 'antiphase',
+    basis: 'physics',
+    reason: 'Channels of opposite polarity make no stable phantom image and cancel in mono.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const out = figures.sources.filter((source) => source.antiphase);
+      if (out.length === 0) return [];
+      const message = `${namesOf(session, out)}: the channels of ${array.name} are in antiphase, so there is no stable image and mono loses level. Move in, or take another angle.`;
+      return [{ severity: 'fault', message, sources: out, figures: { players: out.length } }];
+    },
+  },
+  {
+    code: 'mirrored',
+    basis: 'physics',
+    reason: 'Behind crossed figure-eights, or with the side turned round, left and right swap.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const out = figures.sources.filter((source) => source.mirrored);
+      if (out.length === 0) return [];
+      const { technique } = array;
+      const lobe = technique.kind === 'mid-side' && technique.sidePositive === 'right';
+      const cause = lobe
+        ? 'the side’s positive lobe faces right, so left and right are swapped. Turn it to the left, or swap the channels.'
+        : 'behind the array the picture is stable but turned left for right. Move them to the front.';
+      const fix: Fix | null = lobe
+        ? {
+            label: 'Turn the positive lobe to the left',
+            changes: [
+              {
+                kind: 'array',
+                id: array.id,
+                set: { technique: { ...technique, sidePositive: 'left' } },
+              },
+            ],
+          }
+        : null;
+      const message = `${namesOf(session, out)}: ${cause}`;
+      return [{ severity: 'fault', message, sources: out, figures: { players: out.length }, fix }];
+    },
+  },
+  {
+    code: 'outside-recording-angle',
+    basis: 'physics',
+    reason: 'Beyond the recording angle every player is heard at the loudspeaker.',
+    of: 'array',
+    check: (view) => {
+      const { session, array, figures } = view;
+      const angles = figures.inPlace ?? figures.farField;
+      const half = (angles[session.settings.school] ?? angles.traded)?.halfDeg ?? null;
+      if (half === null) return [];
+      const out = figures.sources.filter((source) => {
+        const shift = leadingShift(session, source);
+        return (
+          shift !== null && Math.abs(shift) >= AT_SPEAKER && Math.abs(source.azimuthDeg) > half
+        );
+      });
+      if (out.length === 0) return [];
+      const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
+      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${(furthestDeg - half).toFixed(1)}°, so crowded at the loudspeaker. Move in, or take a smaller angle or spacing.`;
+      return [
+        {
+          severity: 'caution',
+          message,
+          sources: out,
+          figures: { halfDeg: half, furthestDeg, overDeg: furthestDeg - half },
+          fix: widerAngle(view, furthestDeg + 0.5),
+        },
+      ];
+    },
+  },
+  {
+    code: 'narrow-picture',
+    basis: 'preference',
+    reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const fill = (figures.stage[session.settings.school] ?? figures.stage.traded)?.fillPct;
+      const wanted = session.brief.intent.stageFillPct;
+      if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
+      const least = wanted === null ? 50 : wanted - 10;
+      if (fill >= least) return [];
+      const message = `The picture of ${array.name} is ${fill.toFixed(0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
+      return [{ severity: 'note', message, figures: { fillPct: fill, wantedPct: wanted } }];
+    },
+  },
+  {
+    code: 'hole',
+    basis: 'preference',
+    reason: 'A wide empty stretch between neighbours is heard as a hole in the picture.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const stage = figures.stage[session.settings.school] ?? figures.stage.traded;
+      if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
+      if (stage.largestHolePct <= 40) return [];
+      const message = `The picture of ${array.name} has a hole of ${stage.largestHolePct.toFixed(0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
+      return [{ severity: 'caution', message, figures: { largestHolePct: stage.largestHolePct } }];
+    },
+  },
+  {
+    code: 'lopsided',
+    basis: 'physics',
+    reason: 'Direct energy of all players, right channel against left.',
+    of: 'array',
+    check: ({ array, figures }) => {
+      const { balanceDb } = figures;
+      if (array.role !== 'main' || balanceDb === null || Math.abs(balanceDb) <= 3) return [];
+      const side = balanceDb > 0 ? 'right' : 'left';
+      const message = `${array.name}: the ${side} channel carries ${Math.abs(balanceDb).toFixed(1)} dB more direct sound. Move the array towards the other side, or turn it.`;
+      return [{ severity: 'caution', message, figures: { balanceDb } }];
+    },
+  },
+  {
+    code: 'standard-mismatch',
+    basis: 'rule',
+    reason: 'A named standard is its published numbers; others have another recording angle.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const standard = standardNamed(array.name);
+      const off = standard ? departures(standard, array.technique) : [];
+      if (!standard || off.length === 0) return [];
+      const speed = speedOfSound(session.venue.temperatureC);
+      const technique = standardTechnique(standard);
+      const ready = prepareArray({ ...array, technique });
+      const school = schoolById(
+        figures.farField[session.settings.school] ? session.settings.school : 'traded',
+      );
+      const named = halfAngle(farField(ready, speed), school, 1);
+      const here = figures.farField[school.id]?.halfDeg ?? null;
+      const effect =
+        named === null || here === null
+          ? ''
+          : ` The recording angle is ±${here.toFixed(1)}° instead of ±${named.toFixed(1)}°.`;
+      return [
+        {
+          severity: 'caution',
+          message: `${array.name} is named after ${standard.name} but has another ${off.join(' and ')}.${effect}`,
+          figures: { standardHalfDeg: named, halfDeg: here },
+          fix: {
+            label: `Set the numbers of ${standard.name}`,
+            changes: [{ kind: 'array', id: array.id, set: { technique } }],
+          },
+        },
+      ];
+    },
+  },
+];

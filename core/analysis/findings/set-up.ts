@@ -1,0 +1,144 @@
+import { capsulesInFrame } from '../../arrays';
+import type { Session } from '../../session';
+import { contextOf } from '../context';
+import { namesOf, type Found, type Rule } from './finding';
+
+const DEFERENCE =
+  'Follow the venue’s rules and local codes; use a licensed rigger where they ask for one.';
+
+function repeatedNames(session: Session): Found[] {
+  const found: Found[] = [];
+  for (const [kind, entries] of [
+    ['player', session.sources],
+    ['array', session.arrays],
+  ] as const) {
+    const seen = new Map<string, { id: string }[]>();
+    for (const entry of entries) {
+      seen.set(entry.name, [...(seen.get(entry.name) ?? []), entry]);
+    }
+    for (const [name, same] of seen) {
+      if (same.length < 2) continue;
+      found.push({
+        severity: 'caution',
+        message: `${same.length} ${kind}s are named “${name}”. On a sheet or a channel list nobody can tell them apart.`,
+        sources: kind === 'player' ? same : [],
+        figures: { count: same.length },
+        fix: {
+          label: 'Number them',
+          changes: same.map(({ id }, i) => ({
+            kind: kind === 'player' ? ('source' as const) : ('array' as const),
+            id,
+            set: { name: `${name} ${i + 1}` },
+          })),
+        },
+      });
+    }
+  }
+  return found;
+}
+
+export const SET_UP_RULES: readonly Rule[] = [
+  {
+    code: 'name-twice',
+    basis: 'rule',
+    reason: 'Names stand on sheets, tracks and in the log.',
+    of: 'session',
+    check: repeatedNames,
+  },
+  {
+    code: 'channels-short',
+    basis: 'rule',
+    reason: 'Every microphone needs a channel.',
+    of: 'session',
+    check: (session) => {
+      const limit = session.brief.channelLimit;
+      if (limit === null) return [];
+      const needed = session.arrays
+        .filter(({ enabled }) => enabled)
+        .reduce((sum, { technique }) => sum + capsulesInFrame(technique).length, 0);
+      if (needed <= limit) return [];
+      const message = `${needed} microphones for ${limit} channels: ${needed - limit} short. Leave an array out, or bring more channels.`;
+      return [{ severity: 'fault', message, figures: { needed, limit, short: needed - limit } }];
+    },
+  },
+  {
+    code: 'hall-unknown',
+    basis: 'rule',
+    reason: 'Direct-to-reverberant figures need the volume and the reverberation time.',
+    of: 'session',
+    check: (session) =>
+      contextOf(session).criticalDistanceM === null && session.sources.length > 0
+        ? [
+            {
+              severity: 'note',
+              message:
+                'How large is the hall, and how long does it ring? Without both nothing is said about the room in the sound.',
+              figures: {},
+            },
+          ]
+        : [],
+  },
+  {
+    code: 'pan-contradicts',
+    basis: 'rule',
+    reason: 'One perspective for the whole session: the left capsule belongs on the left.',
+    of: 'array',
+    check: ({ array }) => {
+      if (array.technique.kind !== 'pair') return [];
+      const [left, right] = array.mix.capsules;
+      if (!left || !right || left.pan <= right.pan) return [];
+      const capsules = [
+        { ...left, pan: right.pan },
+        { ...right, pan: left.pan },
+      ];
+      return [
+        {
+          severity: 'fault',
+          message: `${array.name}: the left capsule is panned right of the right one, so the picture is swapped.`,
+          figures: { leftPan: left.pan, rightPan: right.pan },
+          fix: {
+            label: 'Swap the pans',
+            changes: [{ kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } }],
+          },
+        },
+      ];
+    },
+  },
+  {
+    code: 'above-people',
+    basis: 'safety',
+    reason: 'What stands or hangs over people must be held twice.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const below = figures.sources.filter(({ id, planDistanceM }) => {
+        const source = session.sources.find((entry) => entry.id === id);
+        return planDistanceM < 1 && source !== undefined && source.z < array.z;
+      });
+      if (below.length === 0 || array.z < 1.8) return [];
+      return [
+        {
+          severity: 'caution',
+          message: `${array.name} is above ${namesOf(session, below)}: counterweight or sandbag, and a safety bond. ${DEFERENCE}`,
+          sources: below,
+          figures: { heightM: array.z },
+        },
+      ];
+    },
+  },
+  {
+    code: 'high-stand',
+    basis: 'safety',
+    reason: 'The higher the load, the wider the base it needs.',
+    of: 'array',
+    check: ({ array }) =>
+      array.z > 3.5
+        ? [
+            {
+              severity: 'caution',
+              message: `${array.name} is ${array.z.toFixed(1)} m up: wide base, sandbags, no ladder alone; if it is flown, only from rated points. ${DEFERENCE}`,
+              figures: { heightM: array.z },
+            },
+          ]
+        : [],
+  },
+];

@@ -1,0 +1,261 @@
+import { capsulesInFrame } from '../../arrays';
+import { patternShare, proximityBoostDb } from '../../acoustics';
+import { prepareArray } from '../../localisation';
+import type { Session } from '../../session';
+import { length, speedOfSound, subtract } from '../../units';
+import { arrivalLadder, ECHO_MS } from '../ladder';
+import { threeToOne } from '../leak';
+import { reflectionsAt } from '../room';
+import { namesOf, type Found, type Rule } from './finding';
+
+const nameOf = (session: Session, id: string): string =>
+  session.arrays.find((array) => array.id === id)?.name ?? id;
+
+const STRONG_REFLECTION_DB = -8;
+const EARLY_MS = 15;
+
+function strongReflection(session: Session): Found[] {
+  const main = session.arrays.find(({ enabled, role }) => enabled && role === 'main');
+  if (!main) return [];
+  return session.sources.flatMap((source) => {
+    const strongest = reflectionsAt(session, main, 0, source)
+      // The floor is under every player; only what a plan can change is worth a word.
+      ?.filter(
+        ({ surfaces, delayMs }) =>
+          surfaces.length === 1 && surfaces[0] !== 'floor' && delayMs < EARLY_MS,
+      )
+      .sort((a, b) => b.levelDb - a.levelDb)[0];
+    if (!strongest || strongest.levelDb < STRONG_REFLECTION_DB) return [];
+    const [surface] = strongest.surfaces;
+    const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
+    return {
+      severity: 'note' as const,
+      message: `${source.name}: the ${surface} wall answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
+      sources: [source],
+      figures: { levelDb, delayMs, firstNotchHz },
+    };
+  });
+}
+
+const ROOM_RANGES = {
+  close: { min: 2, max: 30 },
+  balanced: { min: -4, max: 5 },
+  roomy: { min: -12, max: 0 },
+} as const;
+
+export const SOUND_RULES: readonly Rule[] = [
+  {
+    code: 'mono-loss',
+    basis: 'physics',
+    reason:
+      'The mono sum adds both channels with their time difference: |H|² = g_L² + g_R² + 2·g_L·g_R·cos 2πfτ.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const weight = session.brief.intent.mono;
+      if (weight === 'may-be-lost') return [];
+      const lost = figures.sources.filter(({ mono }) => mono !== null && mono.sumDb < -1.5);
+      if (lost.length === 0) return [];
+      const worst = Math.min(...lost.map(({ mono }) => mono?.sumDb ?? 0));
+      return [
+        {
+          severity: weight === 'must-survive' ? 'fault' : 'caution',
+          message: `${namesOf(session, lost)}: up to ${Math.abs(worst).toFixed(1)} dB weaker in the mono sum of ${array.name}. Take a smaller spacing or angle, or move in.`,
+          sources: lost,
+          figures: { worstSumDb: worst },
+        },
+      ];
+    },
+  },
+  {
+    code: 'mono-comb',
+    basis: 'physics',
+    reason: 'Equal levels with a time difference notch at 1/(2τ) when summed.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      if (session.brief.intent.mono !== 'must-survive') return [];
+      const combed = figures.sources.filter(
+        ({ mono }) => mono !== null && mono.combDb > 12 && (mono.firstNotchHz ?? 1e9) < 2000,
+      );
+      if (combed.length === 0) return [];
+      const lowest = Math.min(...combed.map(({ mono }) => mono?.firstNotchHz ?? Infinity));
+      return [
+        {
+          severity: 'caution',
+          message: `${namesOf(session, combed)}: combed in mono from ${lowest.toFixed(0)} Hz at ${array.name}. A coincident array has no comb.`,
+          sources: combed,
+          figures: { firstNotchHz: lowest },
+        },
+      ];
+    },
+  },
+  {
+    code: 'room-balance',
+    basis: 'preference',
+    reason:
+      'Direct to reverberant 10·lg(Q·s²/REE·r_c²/r²); room can be added later, never taken away.',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const { room } = session.brief.intent;
+      if (array.role !== 'main' || room === null) return [];
+      const values = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
+      if (values.length === 0) return [];
+      const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+      const { min, max } = ROOM_RANGES[room];
+      if (mean >= min && mean <= max) return [];
+      const far = mean < min;
+      const factor = 10 ** (Math.abs(mean - (far ? min : max)) / 20);
+      const distance = figures.ensemble?.distanceM ?? 0;
+      const target = far ? distance / factor : distance * factor;
+      return [
+        {
+          severity: 'note',
+          message: `${array.name} hears ${mean.toFixed(1)} dB direct to room on average; ${room} wants ${min} to ${max} dB. About ${target.toFixed(1)} m from the ensemble would do; when in doubt the closer position.`,
+          figures: { meanDb: mean, wantedFromDb: min, wantedToDb: max, distanceM: target },
+        },
+      ];
+    },
+  },
+  {
+    code: 'proximity',
+    basis: 'physics',
+    reason: 'Close to a gradient microphone the bass rises: 10·lg(1 + ((1 − A)·c/2πfr)²).',
+    of: 'array',
+    check: ({ session, array, figures }) => {
+      const speed = speedOfSound(session.venue.temperatureC);
+      const share = Math.min(
+        ...capsulesInFrame(array.technique).map(({ pattern }) => patternShare(pattern)),
+        1,
+      );
+      const near = figures.sources.filter(
+        ({ distanceM }) =>
+          proximityBoostDb(share, 100, Math.max(0.01, Math.min(200, distanceM)), speed) > 3,
+      );
+      if (near.length === 0) return [];
+      const closest = Math.max(0.01, Math.min(...near.map(({ distanceM }) => distanceM)));
+      const boostDb = proximityBoostDb(share, 100, closest, speed);
+      return [
+        {
+          severity: 'note',
+          message: `${namesOf(session, near)}: ${boostDb.toFixed(1)} dB more at 100 Hz at ${array.name} from closeness. Stand back, take a pattern nearer to omni, or plan a low cut.`,
+          sources: near,
+          figures: { boostDb, distanceM: closest },
+        },
+      ];
+    },
+  },
+  {
+    code: 'three-to-one',
+    basis: 'rule',
+    reason:
+      'For separate microphones that are mixed: three times the working distance apart leaks about 9.5 dB down. It is not a rule for a stereo pair.',
+    of: 'session',
+    check: (session) =>
+      threeToOne(session)
+        .filter(({ ratio, leakDb }) => ratio < 3 && leakDb > -9.5)
+        .map(({ firstArrayId, secondArrayId, ratio, leakDb, rippleDb }) => ({
+          severity: 'caution' as const,
+          message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${ratio.toFixed(1)} : 1 apart, leak ${leakDb.toFixed(1)} dB, ripple up to ${rippleDb.toFixed(0)} dB. Move them closer to their players or apart.`,
+          figures: { ratio, leakDb, rippleDb },
+        })),
+  },
+  {
+    code: 'spot-leads',
+    basis: 'physics',
+    reason:
+      'The earliest loud arrival pulls the image (precedence); a spot belongs with the main array or 5 to 20 ms behind it.',
+    of: 'session',
+    check: (session) =>
+      session.sources.flatMap((source) =>
+        arrivalLadder(session, source)
+          .proposals.filter(({ leadsByMs }) => leadsByMs > 1)
+          .map(({ arrayId, leadsByMs, delayMs }) => {
+            const spot = session.arrays.find(({ id }) => id === arrayId);
+            const count = spot ? capsulesInFrame(spot.technique).length : 0;
+            const capsules = Array.from({ length: count }, (_, i) => ({
+              pan: 0,
+              gainDb: 0,
+              polarity: 1 as const,
+              ...spot?.mix.capsules[i],
+              delayMs: Math.round(delayMs * 100) / 100,
+            }));
+            return {
+              severity: 'caution' as const,
+              message: `${nameOf(session, arrayId)} hears ${source.name} ${leadsByMs.toFixed(1)} ms before the main array and pulls it out of the picture. Delay it by ${delayMs.toFixed(2)} ms.`,
+              sources: [source],
+              figures: { leadsByMs, delayMs },
+              fix: spot
+                ? {
+                    label: `Delay ${spot.name} by ${delayMs.toFixed(2)} ms`,
+                    changes: [
+                      {
+                        kind: 'array' as const,
+                        id: arrayId,
+                        set: { mix: { ...spot.mix, capsules } },
+                      },
+                    ],
+                  }
+                : null,
+            };
+          }),
+      ),
+  },
+  {
+    code: 'echo',
+    basis: 'physics',
+    reason: `Later than ${ECHO_MS} ms and less than 10 dB down is heard as an echo on percussive sounds.`,
+    of: 'session',
+    check: (session) => {
+      const late = new Map<string, { sources: { id: string }[]; ms: number }>();
+      for (const source of session.sources) {
+        for (const rung of arrivalLadder(session, source).rungs) {
+          if (!rung.echo) continue;
+          const known = late.get(rung.arrayId) ?? { sources: [], ms: 0 };
+          if (!known.sources.some(({ id }) => id === source.id)) known.sources.push(source);
+          late.set(rung.arrayId, { ...known, ms: Math.max(known.ms, rung.afterFirstMs) });
+        }
+      }
+      return [...late].map(([arrayId, { sources, ms }]) => ({
+        severity: 'caution' as const,
+        message: `${nameOf(session, arrayId)} hears ${namesOf(session, sources)} up to ${ms.toFixed(0)} ms late and loud enough for an echo. Lower its fader, move it in, or delay the others.`,
+        sources,
+        figures: { afterFirstMs: ms },
+      }));
+    },
+  },
+  {
+    code: 'strong-reflection',
+    basis: 'physics',
+    reason: 'A strong early reflection makes a comb with the direct sound (image sources).',
+    of: 'session',
+    check: strongReflection,
+  },
+  {
+    code: 'clash',
+    basis: 'physics',
+    reason: 'Two things closer than 25 cm touch stands, bows or elbows.',
+    of: 'session',
+    check: (session) =>
+      session.arrays
+        .filter(({ enabled }) => enabled)
+        .flatMap((array) => {
+          const { capsules } = prepareArray(array);
+          const near = session.sources.filter((source) =>
+            capsules.some(({ position }) => length(subtract(position, source)) < 0.25),
+          );
+          if (near.length === 0) return [];
+          const nearestM = Math.min(
+            ...near.flatMap((source) =>
+              capsules.map(({ position }) => length(subtract(position, source))),
+            ),
+          );
+          return [
+            {
+              severity: 'caution' as const,
+              message: `${array.name} stands ${(nearestM * 100).toFixed(0)} cm from ${namesOf(session, near)}. Leave 25 cm at least.`,
+              sources: near,
+              figures: { nearestM },
+            },
+          ];
+        }),
+  },
+];

@@ -1,0 +1,128 @@
+import { patternShare, type Pattern } from '../../acoustics';
+import type { Technique } from '../../arrays';
+import type { MicArray, Session } from '../../session';
+import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units';
+
+/** One array that could be put up. */
+export interface Candidate {
+  technique: Technique;
+  x: number;
+  y: number;
+  z: number;
+  /** from the ensemble's middle on the plan, m */
+  distanceM: number;
+}
+
+const PAIR_PATTERNS: readonly Pattern[] = [
+  'subcardioid',
+  'cardioid',
+  'supercardioid',
+  'hypercardioid',
+];
+const NEAR_SPACINGS_M = [0.12, 0.15, 0.17, 0.2, 0.23, 0.26, 0.3, 0.35];
+const NEAR_ANGLES_DEG = [60, 70, 80, 90, 100, 110, 120, 130];
+const CROSSED_ANGLES_DEG = [70, 80, 90, 100, 110, 120, 130, 140, 150, 160];
+const SPACED_M = [0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.55, 0.6, 0.7, 0.8, 0.9, 1, 1.2, 1.5, 2];
+const MIDS: readonly Pattern[] = [
+  'omni',
+  'subcardioid',
+  'cardioid',
+  'supercardioid',
+  'figure-eight',
+];
+const SIDE_DB = [-8, -6, -4, -2, 0, 2, 4, 6];
+const DISTANCE_FACTORS = [0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.25, 1.4, 1.6, 1.9];
+const HEIGHTS_M = [1.8, 2.2, 2.6, 3, 3.4, 3.8];
+
+/** Every technique that is tried, before the kit is asked. */
+export function allTechniques(): Technique[] {
+  const techniques: Technique[] = [];
+  const pair = (pattern: Pattern, spacingM: number, includedAngleDeg: number) =>
+    techniques.push({ kind: 'pair', pattern, spacingM, includedAngleDeg });
+  for (const pattern of PAIR_PATTERNS) {
+    for (const angle of CROSSED_ANGLES_DEG) pair(pattern, 0, angle);
+    for (const spacing of NEAR_SPACINGS_M) {
+      for (const angle of NEAR_ANGLES_DEG) pair(pattern, spacing, angle);
+    }
+  }
+  for (const angle of [70, 80, 90, 100]) pair('figure-eight', 0, angle);
+  for (const pattern of ['omni', 'subcardioid'] as const) {
+    for (const spacing of SPACED_M) pair(pattern, spacing, 0);
+  }
+  for (const midPattern of MIDS) {
+    for (const sideGainDb of SIDE_DB) {
+      techniques.push({ kind: 'mid-side', midPattern, sideGainDb, sidePositive: 'left' });
+    }
+  }
+  return techniques;
+}
+
+/** The microphones of the kit that a technique needs, in words; null when the kit has them. */
+export function missingForKit({ kit }: Pick<Session, 'kit'>, technique: Technique): string | null {
+  const { microphones } = kit;
+  if (microphones.length === 0) return null;
+  const has = (pattern: Pattern, count: number): boolean =>
+    microphones.some(
+      (mic) =>
+        mic.count >= count && mic.patterns.some((p) => patternShare(p) === patternShare(pattern)),
+    );
+  const name = (pattern: Pattern) => (typeof pattern === 'string' ? pattern : `A ${pattern}`);
+  if (technique.kind === 'pair') {
+    return has(technique.pattern, 2) ? null : `two ${name(technique.pattern)}s`;
+  }
+  if (technique.kind !== 'mid-side') return null;
+  const needsTwo = patternShare(technique.midPattern) === 0;
+  if (!has('figure-eight', needsTwo ? 2 : 1))
+    return needsTwo ? 'two figure-eights' : 'a figure-eight';
+  return has(technique.midPattern, 1) ? null : `a ${name(technique.midPattern)}`;
+}
+
+/** Inside the room, with a hand's breadth to the walls; anywhere when the room is not known. */
+function fits({ venue }: Session, { x, y, z }: { x: number; y: number; z: number }): boolean {
+  const { widthM, depthM, heightM, origin } = venue;
+  const inside = (value: number, from: number, size: number | null) =>
+    size === null || (value > from + 0.3 && value < from + size - 0.3);
+  return (
+    inside(x, -(origin?.x ?? (widthM ?? 0) / 2), widthM) &&
+    inside(y, -(origin?.y ?? 0), depthM) &&
+    (heightM === null || z < heightM - 0.3)
+  );
+}
+
+const NEAREST_PLAYER_M = 0.8;
+const WIDEST_DEG = 85;
+
+/** Before the ensemble, not in the middle of it, and not in anybody's way. */
+function inFront(
+  { sources }: Session,
+  main: MicArray,
+  { x, y, z }: { x: number; y: number; z: number },
+): boolean {
+  return sources.every((source) => {
+    const [dx, dy] = [source.x - x, source.y - y];
+    const away = Math.abs(wrapDeg(toDeg(Math.atan2(dx, dy)) - main.aimDeg));
+    return away < WIDEST_DEG && Math.hypot(dx, dy, source.z - z) >= NEAREST_PLAYER_M;
+  });
+}
+
+/** Distances and heights tried for the main array, along its aim from the ensemble's middle. */
+export function positionsFor(session: Session, main: MicArray): Omit<Candidate, 'technique'>[] {
+  const count = session.sources.length;
+  if (count === 0) return [];
+  const middle = {
+    x: session.sources.reduce((sum, { x }) => sum + x, 0) / count,
+    y: session.sources.reduce((sum, { y }) => sum + y, 0) / count,
+  };
+  const now = Math.max(1, Math.hypot(main.x - middle.x, main.y - middle.y));
+  const positions = DISTANCE_FACTORS.flatMap((factor) =>
+    HEIGHTS_M.map((z) => {
+      const distanceM = Math.round(now * factor * 20) / 20;
+      const x = middle.x - sinDeg(main.aimDeg) * distanceM;
+      const y = middle.y - cosDeg(main.aimDeg) * distanceM;
+      return { x: Math.round(x * 100) / 100, y: Math.round(y * 100) / 100, z, distanceM };
+    }),
+  );
+  return positions.filter(
+    (position) => fits(session, position) && inFront(session, main, position),
+  );
+}

@@ -1,0 +1,3 @@
+export * from './candidates';
+export * from './recommend';
+export * from './score';

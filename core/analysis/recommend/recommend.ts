@@ -1,0 +1,199 @@
+import { techniqueName, type TechniqueName } from '../../arrays';
+import { schoolById } from '../../localisation';
+import type { MicArray, Session, SessionTechnique } from '../../session';
+import { contextOf } from '../context';
+import { allTechniques, missingForKit, positionsFor, type Candidate } from './candidates';
+import {
+  measure,
+  partScores,
+  scoreOf,
+  tiltTowards,
+  wantedOf,
+  type Measures,
+  type Wanted,
+  type Weights,
+} from './score';
+
+/** One ranked proposal with its reasons. */
+export interface Recommendation {
+  rank: number;
+  technique: SessionTechnique;
+  name: TechniqueName;
+  x: number;
+  y: number;
+  z: number;
+  tiltDeg: number;
+  distanceM: number;
+  /** 0 … 100; below 0 where an image is broken */
+  score: number;
+  measures: Measures;
+  reasonsFor: string[];
+  reasonsAgainst: string[];
+}
+
+export interface RecommendationResult {
+  /** how many arrays were measured */
+  measured: number;
+  recommendations: Recommendation[];
+  /** techniques that the kit cannot build, and what is missing */
+  notBuildable: { technique: TechniqueName; needs: string }[];
+}
+
+interface Scored {
+  candidate: Candidate;
+  measures: Measures;
+  parts: Weights;
+  score: number;
+}
+
+const KEPT = 10;
+/** Of each technique, so that taste can choose between ways of working. */
+const KEPT_EACH = 2;
+const CHUNK = 1000;
+
+/** Techniques of one name and pattern are one family: only its best is shown. */
+function familyOf({ technique }: Candidate): string {
+  const pattern =
+    technique.kind === 'mid-side'
+      ? technique.midPattern
+      : technique.kind === 'pair'
+        ? technique.pattern
+        : '';
+  return `${techniqueName(technique)} ${pattern}`;
+}
+
+function words(measures: Measures, parts: Weights, wanted: Wanted): [string[], string[]] {
+  const good: string[] = [];
+  const bad: string[] = [];
+  const say = (part: keyof Weights, text: string) => {
+    if (wanted.weights[part] === 0) return;
+    if (parts[part] >= 0.85) good.push(text);
+    else if (parts[part] < 0.65) bad.push(text);
+  };
+  say('fill', `the picture is ${measures.fillPct.toFixed(0)} % wide, ${wanted.fillPct} % wanted`);
+  say('hole', `the widest gap is ${measures.largestHolePct.toFixed(0)} % of the base`);
+  say('speakers', `${measures.atSpeakersPct.toFixed(0)} % of the players are at a loudspeaker`);
+  if (measures.bandsHeld !== null) {
+    say('bands', `${(measures.bandsHeld * 100).toFixed(0)} % of the wanted places are met`);
+  }
+  if (measures.directToReverbDb !== null && wanted.roomDb) {
+    const { min, max } = wanted.roomDb;
+    say(
+      'room',
+      `${measures.directToReverbDb.toFixed(1)} dB direct to room, ${min} to ${max} dB wanted`,
+    );
+  }
+  say(
+    'mono',
+    measures.monoComb < 0.05
+      ? 'no comb in mono'
+      : `the mono comb is ${(measures.monoComb * 100).toFixed(0)} % deep`,
+  );
+  say(
+    'even',
+    `players differ by ${measures.unevennessDb.toFixed(1)} dB through distance and pattern`,
+  );
+  say('space', `low-frequency correlation ${measures.lowCorrelation.toFixed(2)} at 125 Hz`);
+  if (measures.broken > 0) {
+    bad.unshift(`${measures.broken} players have no stable image or a swapped one`);
+  }
+  return [good, bad];
+}
+
+function mainOf({ arrays }: Session): MicArray | null {
+  return arrays.find(({ role, enabled }) => role === 'main' && enabled) ?? arrays[0] ?? null;
+}
+
+/**
+ * Measures every candidate in steps, so that a worker can report progress and stop between them.
+ * Yields the share done, 0 … 1; returns the ranking. The same session gives the same ranking.
+ */
+export function* recommendInSteps(
+  session: Session,
+): Generator<number, RecommendationResult, undefined> {
+  const main = mainOf(session);
+  const techniques = allTechniques();
+  const buildable = techniques.filter((technique) => missingForKit(session, technique) === null);
+  const notBuildable = uniqueNeeds(session, techniques);
+  const positions = main ? positionsFor(session, main) : [];
+  const { school: chosen } = session.settings;
+  const school = schoolById(chosen === 'tangent' ? 'traded' : chosen);
+  const context = contextOf(session);
+  const wanted = wantedOf(session);
+  const best = new Map<string, Scored>();
+  let measured = 0;
+  const total = buildable.length * positions.length;
+  for (const technique of buildable) {
+    for (const position of positions) {
+      if (!main) break;
+      const candidate = { technique, ...position };
+      const measures = measure(session, main, candidate, school, context);
+      const parts = partScores(measures, wanted, session.sources.length);
+      const score = scoreOf(parts, wanted, measures.broken);
+      const family = familyOf(candidate);
+      const known = best.get(family);
+      if (!known || score > known.score + 1e-9)
+        best.set(family, { candidate, measures, parts, score });
+      measured += 1;
+      if (measured % CHUNK === 0) yield measured / total;
+    }
+  }
+  const ranked = bestOfEach([...best.values()]).slice(0, KEPT);
+  return {
+    measured,
+    notBuildable,
+    recommendations: ranked.map(({ candidate, measures, parts, score }, index) => {
+      const { technique, x, y, z, distanceM } = candidate;
+      const [reasonsFor, reasonsAgainst] = words(measures, parts, wanted);
+      return {
+        rank: index + 1,
+        technique: technique as SessionTechnique,
+        name: techniqueName(technique),
+        x,
+        y,
+        z,
+        tiltDeg: tiltTowards(session, z, distanceM),
+        distanceM,
+        score,
+        measures,
+        reasonsFor,
+        reasonsAgainst,
+      };
+    }),
+  };
+}
+
+/** The best few of each technique, best first. */
+function bestOfEach(scored: Scored[]): Scored[] {
+  const taken = new Map<TechniqueName, number>();
+  return scored
+    .sort((a, b) => b.score - a.score)
+    .filter(({ candidate }) => {
+      const name = techniqueName(candidate.technique);
+      const count = taken.get(name) ?? 0;
+      taken.set(name, count + 1);
+      return count < KEPT_EACH;
+    });
+}
+
+function uniqueNeeds(
+  session: Session,
+  techniques: ReturnType<typeof allTechniques>,
+): RecommendationResult['notBuildable'] {
+  const needs = new Map<string, { technique: TechniqueName; needs: string }>();
+  for (const technique of techniques) {
+    const missing = missingForKit(session, technique);
+    const name = techniqueName(technique);
+    if (missing !== null) needs.set(`${name} ${missing}`, { technique: name, needs: missing });
+  }
+  return [...needs.values()];
+}
+
+/** The whole ranking at once. */
+export function recommend(session: Session): RecommendationResult {
+  const steps = recommendInSteps(session);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
