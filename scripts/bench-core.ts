@@ -1,4 +1,5 @@
-import { analyseSession, createAnalyser } from '../core/analysis';
+import { analyseSession, createAnalyser, recommend, setUpTolerance } from '../core/analysis';
+import { tradeMap } from '../core/localisation';
 import { newArray, newSource, sessionFrom, type Session } from '../core/session';
 
 /** Sessions of a given size, the same on every run. */
@@ -70,11 +71,42 @@ function singleUpdate(): number {
   });
 }
 
+function mapTime(spacings: number, angles: number): number {
+  const spacingsM = Array.from({ length: spacings }, (_, i) => i / spacings);
+  const anglesDeg = Array.from({ length: angles }, (_, i) => (i * 180) / angles);
+  return timed(() => tradeMap('cardioid', spacingsM, anglesDeg, 343.2), 9, 4);
+}
+
+function recommendTime(sources: number): { ms: number; measured: number } {
+  const session = sessionOf(sources, 1);
+  let measured = 0;
+  const ms = timed(() => (measured = recommend(session).measured), 5, 2);
+  return { ms, measured };
+}
+
+function toleranceTime(sources: number): number {
+  const session = sessionOf(sources, 1);
+  const [array] = session.arrays;
+  if (!array) throw new Error('an array is needed');
+  return timed(() => setUpTolerance(session, array), 7, 3);
+}
+
+const ranking = recommendTime(24);
 const rows: Row[] = [
   { name: 'full analysis, 40 sources × 24 capsules', ms: fullAnalysis(40, 12), wantedMs: 4 },
   { name: 'full analysis, 80 sources × 24 capsules', ms: fullAnalysis(80, 12), wantedMs: null },
   { name: 'full analysis, 40 sources × 48 capsules', ms: fullAnalysis(40, 24), wantedMs: null },
   { name: 'playback line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 1 },
+  { name: 'trade map 200 × 180 cells, all schools', ms: mapTime(200, 180), wantedMs: 150 },
+  { name: 'trade map 400 × 180 cells, all schools', ms: mapTime(400, 180), wantedMs: null },
+  {
+    name: `recommendation, ${ranking.measured} candidates × 24 sources`,
+    ms: ranking.ms,
+    wantedMs: 2000,
+  },
+  { name: 'recommendation, 48 sources', ms: recommendTime(48).ms, wantedMs: null },
+  { name: 'tolerance, 10 000 draws × 24 sources', ms: toleranceTime(24), wantedMs: 300 },
+  { name: 'tolerance, 10 000 draws × 48 sources', ms: toleranceTime(48), wantedMs: null },
 ];
 
 const width = Math.max(...rows.map(({ name }) => name.length));

@@ -15,7 +15,8 @@ type State =
   | { kind: 'failed'; message: string };
 
 function titleOf({ technique, name }: Recommendation, units: UnitSystem): string {
-  const pattern = technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : '';
+  const spoken = technique.kind === 'pair' && name !== 'figure-eights';
+  const pattern = spoken ? `, ${patternWords(technique.pattern)}` : '';
   return `${TECHNIQUE_WORDS[name]}${pattern}, ${techniqueFigures(technique, units)}`;
 }
 

@@ -15,14 +15,29 @@ const SEVERITIES: Readonly<Record<Severity, { word: string; icon: typeof Info; t
   note: { word: 'Note', icon: Info, tone: 'text-muted' },
 };
 
-/** "halfDeg" → "half, °" */
-function figureName(key: string): string {
-  const words = key
-    .replace(/Deg$/, ', °')
-    .replace(/M$/, ', m')
-    .replace(/Db$/, ', dB')
-    .replace(/([a-z])([A-Z])/g, '$1 $2');
-  return words.toLowerCase();
+const UNITS: Readonly<Record<string, string>> = {
+  Deg: '°',
+  Db: 'dB',
+  Ms: 'ms',
+  Hz: 'Hz',
+  Pct: '%',
+  M: 'm',
+};
+
+/** "firstNotchHz" → ["first notch", "Hz"] */
+function figureName(key: string): [string, string] {
+  const [, stem = key, suffix = ''] = /^(.*?)(Deg|Db|Ms|Hz|Pct|M)?$/.exec(key) ?? [];
+  return [stem.replace(/([A-Z])/g, ' $1').toLowerCase(), UNITS[suffix] ?? ''];
+}
+
+function FigureText({ name, value }: { name: string; value: number | null }) {
+  const [words, unit] = figureName(name);
+  const whole = value !== null && (Number.isInteger(value) || Math.abs(value) >= 100);
+  return (
+    <span>
+      {words} <strong>{formatNumber(value, whole ? 0 : 1)}</strong> {unit}
+    </span>
+  );
 }
 
 const BASES = {
@@ -81,12 +96,9 @@ function FindingItem({ finding }: { finding: Finding }) {
         </span>
         <Remedy finding={finding} />
       </p>
-      <div className="text-muted flex flex-wrap gap-x-6 pt-1 pl-[92px] text-[12.5px]">
+      <div className="text-muted flex flex-wrap gap-x-6 pt-1 pl-[106px] text-[12.5px]">
         {Object.entries(finding.figures).map(([key, value]) => (
-          <span key={key}>
-            {figureName(key)}{' '}
-            <strong>{formatNumber(value, Number.isInteger(value) ? 0 : 1)}</strong>
-          </span>
+          <FigureText key={key} name={key} value={value} />
         ))}
         {players.map((source) => (
           <Link

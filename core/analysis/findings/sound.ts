@@ -30,7 +30,7 @@ function strongReflection(session: Session): Found[] {
     const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
     return {
       severity: 'note' as const,
-      message: `${source.name}: the ${surface} wall answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
+      message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
       sources: [source],
       figures: { levelDb, delayMs, firstNotchHz },
     };

@@ -62,7 +62,14 @@ function familyOf({ technique }: Candidate): string {
   return `${techniqueName(technique)} ${pattern}`;
 }
 
-function words(measures: Measures, parts: Weights, wanted: Wanted): [string[], string[]] {
+const HIGH_STAND_M = 3.5;
+
+function words(
+  { z }: Candidate,
+  measures: Measures,
+  parts: Weights,
+  wanted: Wanted,
+): [string[], string[]] {
   const good: string[] = [];
   const bad: string[] = [];
   const say = (part: keyof Weights, text: string) => {
@@ -97,6 +104,7 @@ function words(measures: Measures, parts: Weights, wanted: Wanted): [string[], s
   if (measures.broken > 0) {
     bad.unshift(`${measures.broken} players have no stable image or a swapped one`);
   }
+  if (z > HIGH_STAND_M) bad.push(`${z.toFixed(1)} m up: a high stand, secured as the venue asks`);
   return [good, bad];
 }
 
@@ -144,7 +152,7 @@ export function* recommendInSteps(
     notBuildable,
     recommendations: ranked.map(({ candidate, measures, parts, score }, index) => {
       const { technique, x, y, z, distanceM } = candidate;
-      const [reasonsFor, reasonsAgainst] = words(measures, parts, wanted);
+      const [reasonsFor, reasonsAgainst] = words(candidate, measures, parts, wanted);
       return {
         rank: index + 1,
         technique: technique as SessionTechnique,

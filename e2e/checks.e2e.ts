@@ -1,0 +1,75 @@
+import { expect, test } from './workbench';
+
+test('a planted fault is found with its figure, mended by its fix, and comes back with undo', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  await bench.type('Spacing', '40 cm');
+  const images = await bench.allImages();
+  await bench.go('checks');
+  const finding = page.getByRole('listitem').filter({ hasText: 'outside the recording angle' });
+  await expect(finding).toContainText(/by 1\d\.\d°, so crowded at the loudspeaker/);
+  await expect(finding).toContainText('Physics: Beyond the recording angle');
+  await finding.getByRole('button', { name: /^Set the spacing to/ }).click();
+  await expect(finding).toHaveCount(0);
+  expect(await bench.allImages()).not.toBe(images);
+  await page.keyboard.press('Control+z');
+  await expect(finding).toHaveCount(1);
+  expect(await bench.allImages()).toBe(images);
+});
+
+test('a preference can be switched off and judged again', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.pair.click();
+  await bench.type('Upstage of edge', '-9 m');
+  await bench.go('checks');
+  const narrow = page.getByRole('listitem').filter({ hasText: 'The picture of Main pair is' });
+  await expect(narrow).toContainText('90 % is wanted');
+  await narrow.getByRole('button', { name: 'Not wanted here' }).click();
+  await expect(narrow).toHaveCount(0);
+  await page.getByRole('button', { name: 'Judge them again' }).click();
+  await expect(narrow).toHaveCount(1);
+});
+
+test('a recommendation is computed, explained and adopted with one action', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  const before = await bench.allImages();
+  await page.getByRole('button', { name: 'Recommend arrays' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Recommendation' });
+  await expect(dialog.getByText(/^[\d,]+ arrays measured/)).toBeVisible({ timeout: 30_000 });
+  const first = dialog.getByRole('listitem').first();
+  await expect(first).toContainText(/For: .*wide, 90 % wanted/);
+  const wide = Number(/picture is (\d+) % wide/.exec(await first.innerText())?.[1]);
+  await first.getByRole('button', { name: 'Adopt' }).click();
+  await expect(dialog).toBeHidden();
+  expect(await bench.allImages()).not.toBe(before);
+  const fill = page.getByLabel('Stage figures').getByRole('definition').first();
+  // Wide players reach a little further than the points that the ranking measures.
+  const shown = Number((await fill.innerText()).replace(' %', ''));
+  expect(shown).toBeGreaterThanOrEqual(wide - 1);
+  expect(shown).toBeLessThanOrEqual(wide + 8);
+  await page.keyboard.press('Control+z');
+  expect(await bench.allImages()).toBe(before);
+});
+
+test('the ranking can be left while it runs', async ({ bench }) => {
+  await bench.openDemo('array');
+  await bench.page.getByRole('button', { name: 'Recommend arrays' }).click();
+  await bench.page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Cancel|Close/ })
+    .click();
+  await expect(bench.page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('a figure leads to its formula and source', async ({ bench, context }) => {
+  await bench.openDemo('array');
+  const opening = context.waitForEvent('page');
+  await bench.page.getByRole('link', { name: 'Formulas and sources' }).click();
+  const page = await opening;
+  await expect(page.getByRole('heading', { name: 'Recording angle' })).toBeInViewport();
+  await expect(page.getByText(/G\. Simonsen/)).toBeVisible();
+});
