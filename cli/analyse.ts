@@ -1,4 +1,12 @@
-import { analyseSession, type ArrayFigures, type SourceFigures } from '../core/analysis';
+import {
+  analyseSession,
+  capsuleFigures,
+  contextOf,
+  type ArrayFigures,
+  type SourceFigures,
+} from '../core/analysis';
+import { prepareArray } from '../core/localisation';
+import type { Session } from '../core/session';
 import { oneFile } from './options';
 import { failed, succeeded, type CommandResult } from './result';
 import { loadSession, type ReadText } from './session-file';
@@ -7,7 +15,10 @@ function sourceOut({ atCapsule, ...figures }: SourceFigures) {
   return atCapsule ? { ...figures, missing: 'within 1 cm of a capsule' } : figures;
 }
 
-function arrayOut({ capsules, ensemble, sources, ...figures }: ArrayFigures) {
+function arrayOut(session: Session, { capsules, ensemble, sources, ...figures }: ArrayFigures) {
+  const array = session.arrays.find(({ id }) => id === figures.id);
+  const ready = array && prepareArray(array, array.mix.capsules);
+  const context = contextOf(session);
   return {
     ...figures,
     capsules: capsules.map(({ label, position, axis, share }) => ({
@@ -18,7 +29,11 @@ function arrayOut({ capsules, ensemble, sources, ...figures }: ArrayFigures) {
     })),
     orchestraAngleDeg: ensemble?.angleDeg ?? null,
     ensemble,
-    sources: sources.map(sourceOut),
+    sources: sources.map((source) => {
+      const placed = session.sources.find(({ id }) => id === source.id);
+      const at = ready && placed ? capsuleFigures(ready, placed, context) : null;
+      return { ...sourceOut(source), capsules: at };
+    }),
   };
 }
 
@@ -30,7 +45,7 @@ export function analyseCommand(args: readonly string[], readText: ReadText): Com
   return succeeded({
     session: { id: loaded.session.id, title: loaded.session.title },
     school: loaded.session.settings.school,
-    arrays: arrays.map(arrayOut),
+    arrays: arrays.map((array) => arrayOut(loaded.session, array)),
     findings,
   });
 }

@@ -53,7 +53,7 @@ function Remedy({ finding }: { finding: Finding }) {
   function mend() {
     if (!fix) return;
     edit((draft) => {
-      const mended = applyFix(current(draft) as Session, fix);
+      const mended = applyFix(current<Session>(draft), fix);
       draft.sources = mended.sources;
       draft.arrays = mended.arrays;
     });

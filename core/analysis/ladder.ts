@@ -1,7 +1,7 @@
 import { panGains, routes } from '../arrays';
 import { nearArrivals, nearCues, prepareArray, schoolById, type School } from '../localisation';
 import type { MicArray, Session, Source } from '../session';
-import { amplitudeDb, speedOfSound } from '../units';
+import { amplitudeDb, inRange, speedOfSound } from '../units';
 import { heardArrays } from './mix';
 
 /** One microphone's arrival of one source. */
@@ -70,6 +70,7 @@ function rungsOf(array: MicArray, source: Source, speed: number): Rung[] {
 
 /** The pan (by the constant-power law) whose level difference gives an image; −1 … +1. */
 export function panForShift(school: School, shift: number): number {
+  inRange('shift', shift, -1, 1);
   let [low, high] = [-1, 1];
   for (let i = 0; i < 50; i++) {
     const middle = (low + high) / 2;

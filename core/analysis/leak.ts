@@ -1,6 +1,6 @@
 import { nearArrivals, prepareArray } from '../localisation';
 import type { MicArray, Session } from '../session';
-import { amplitudeDb, length, subtract, type Vec3 } from '../units';
+import { amplitudeDb, inRange, length, subtract, type Vec3 } from '../units';
 import { heardArrays } from './mix';
 
 /** One microphone: a capsule of an array. */
@@ -64,6 +64,7 @@ export interface ThreeToOne {
 
 /** Peak to dip of a sum of one signal with a weaker copy of itself, dB; at most 60. */
 export function rippleDb(leakDb: number): number {
+  inRange('leakDb', leakDb, -240, 240, 'dB');
   const q = 10 ** (-Math.abs(leakDb) / 20);
   return q > 0.998 ? 60 : 20 * Math.log10((1 + q) / (1 - q));
 }

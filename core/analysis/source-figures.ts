@@ -12,7 +12,7 @@ import {
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
-import { cosDeg, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
+import { amplitudeDb, cosDeg, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
 import type { Context } from './context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
@@ -101,6 +101,43 @@ function isMirrored(array: PreparedArray, azimuthDeg: number, cues: Cues): boole
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;
   if (Math.abs(side) < SIDE_DEADBAND || Math.abs(lean) < LEAN_DEADBAND) return false;
   return side * lean < 0;
+}
+
+/** One source at one capsule, before any mixing. */
+export interface CapsuleFigures {
+  label: string;
+  distanceM: number;
+  arrivalMs: number;
+  /** direct sound at the capsule, pattern included, dB SPL */
+  levelDb: number;
+  /** null while the room is unknown */
+  directToReverbDb: number | null;
+}
+
+/** Level, time and direct-to-reverberant ratio of a source at every capsule; null at a capsule. */
+export function capsuleFigures(
+  array: PreparedArray,
+  source: Source,
+  { speed, criticalDistanceM }: Context,
+): CapsuleFigures[] | null {
+  const arrivals = nearArrivals(array, source, speed);
+  if (!arrivals) return null;
+  return arrivals.map((arrival, i) => ({
+    label: array.capsules[i]?.label ?? '',
+    distanceM: arrival.timeS * speed,
+    arrivalMs: arrival.timeS * 1000,
+    levelDb: source.levelDb + amplitudeDb(arrival.gain),
+    directToReverbDb:
+      criticalDistanceM === null
+        ? null
+        : directToReverberantDb(
+            [arrival],
+            [1],
+            [array.diffuse[i] ?? 1],
+            source.q,
+            criticalDistanceM,
+          ),
+  }));
 }
 
 const NO_EDGES: readonly Cues[] = [];

@@ -1,6 +1,7 @@
 import type { MicArray, Session } from '../session';
-import { amplitudeDb, cosDeg, sinDeg } from '../units';
-import { nearCues, prepareArray, schoolById } from '../localisation';
+import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units';
+import { usualPans } from '../arrays';
+import { nearCues, prepareArray, schoolById, stageFigures } from '../localisation';
 import { contextOf } from './context';
 import { sourceEdges } from './source-figures';
 
@@ -53,6 +54,7 @@ export function distanceSweep(
     y: session.sources.reduce((sum, { y }) => sum + y, 0) / count,
   };
   return distancesM.flatMap((distance) => {
+    inRange('distanceM', distance, 0, 200, 'm');
     const x = middle.x - sinDeg(array.aimDeg) * distance;
     const y = middle.y - cosDeg(array.aimDeg) * distance;
     return measure(session, { ...array, x, y }, distance) ?? [];
@@ -65,7 +67,59 @@ export function heightSweep(
   array: MicArray,
   heightsM: readonly number[],
 ): SweepPoint[] {
-  return heightsM.flatMap((z) => measure(session, { ...array, z }, z) ?? []);
+  return heightsM.flatMap((z) => {
+    inRange('heightM', z, -200, 200, 'm');
+    return measure(session, { ...array, z }, z) ?? [];
+  });
+}
+
+/** The picture with a centre microphone at one level. */
+export interface CentreFill {
+  gainDb: number;
+  fillPct: number;
+  largestHolePct: number;
+}
+
+/**
+ * What a centre microphone does to the hole: its gain swept, stage figures of the mix estimate in
+ * the session's school. Empty where the array has no capsule of that label.
+ * @param label of the centre capsule, usually C
+ * @param gainsDb −60 … 24 dB each
+ */
+export function centreFillSweep(
+  session: Session,
+  array: MicArray,
+  label: string,
+  gainsDb: readonly number[],
+): CentreFill[] {
+  const { technique, mix } = array;
+  const index =
+    technique.kind === 'custom'
+      ? technique.capsules.findIndex((capsule) => capsule.label === label)
+      : -1;
+  if (index < 0) return [];
+  const { speed } = contextOf(session);
+  const school = schoolById(session.settings.school);
+  const plain = usualPans(technique).map((pan) => ({
+    pan,
+    gainDb: 0,
+    polarity: 1 as const,
+    delayMs: 0,
+  }));
+  const strips = plain.map((strip, i) => mix.capsules[i] ?? strip);
+  return gainsDb.flatMap((gainDb) => {
+    inRange('gainDb', gainDb, -60, 24, 'dB');
+    const set = strips.map((strip, i) => (i === index ? { ...strip, gainDb } : strip));
+    const ready = prepareArray(array, set);
+    const places = session.sources.flatMap((source) => {
+      const cues = nearCues(ready, source, speed);
+      if (!cues || cues.antiphase) return [];
+      const shift = school.shift(cues.icldDb, cues.ictdMs);
+      return { shift, left: shift, right: shift };
+    });
+    const stage = stageFigures(places);
+    return stage ? { gainDb, fillPct: stage.fillPct, largestHolePct: stage.largestHolePct } : [];
+  });
 }
 
 /** How far a player's image wanders when the player sways. */
@@ -78,6 +132,7 @@ export interface Sway {
 
 /** Each source moved sideways, across the line to the array, by ± a distance on the plan. */
 export function movementSensitivity(session: Session, array: MicArray, swayM: number): Sway[] {
+  inRange('swayM', swayM, 0, 10, 'm');
   const { speed } = contextOf(session);
   const school = schoolById(session.settings.school);
   const ready = prepareArray(array, array.mix.capsules);

@@ -9,7 +9,7 @@ import {
   type School,
 } from '../localisation';
 import type { MicArray, Session } from '../session';
-import { dbToAmplitude, speedOfSound } from '../units';
+import { dbToAmplitude, inRange, speedOfSound } from '../units';
 import { seededRandom } from './random';
 
 /** What a set-up can be off by, either way. */
@@ -204,6 +204,7 @@ export function setUpTolerance(
   draws = 10_000,
   seed = 1,
 ): ToleranceResult {
+  inRange('draws', draws, 100, 100_000);
   const school = schoolById(session.settings.school);
   const base = prepareArray(array, array.mix.capsules);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);

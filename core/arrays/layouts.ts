@@ -1,5 +1,5 @@
-import type { Pattern } from '../acoustics/patterns';
-import { cosDeg, inRange, sinDeg } from '../units/guard';
+import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
+import { cosDeg, inRange, powerDb, sinDeg } from '../units/guard';
 import type { ChannelStrip } from './routing';
 import type { CustomCapsule } from './technique';
 
@@ -181,6 +181,26 @@ export function stereoFoldDown({ loudspeakers }: Layout): ChannelStrip[] {
     const [pan, gainDb] = FOLD[name] ?? [0, -3];
     return { pan, gainDb, polarity: 1, delayMs: 0 };
   });
+}
+
+/**
+ * How much of a distant source in front the height layer picks up against the ring, dB (energy of
+ * all height capsules over energy of all ring capsules). A low figure keeps the layers apart.
+ * @param elevationDeg of the source, −90 … 90°
+ * @returns null without a height layer
+ */
+export function heightBleedDb({ capsules }: Layout, elevationDeg: number): number | null {
+  inRange('elevationDeg', elevationDeg, -90, 90, '°');
+  let height = 0;
+  let ring = 0;
+  for (const { azimuthDeg, elevationDeg: up, dz, pattern } of capsules) {
+    const cosine =
+      cosDeg(azimuthDeg) * cosDeg(up) * cosDeg(elevationDeg) + sinDeg(up) * sinDeg(elevationDeg);
+    const energy = sensitivity(patternShare(pattern), cosine) ** 2;
+    if (dz > 0 || up > 0) height += energy;
+    else ring += energy;
+  }
+  return height > 0 && ring > 0 ? powerDb(height / ring) : null;
 }
 
 /** Distance of each capsule from the array's centre, and the delay that it makes, m and ms. */

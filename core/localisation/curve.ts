@@ -1,3 +1,4 @@
+import { inRange } from '../units/guard';
 import type { PreparedArray } from './cues';
 import type { CuesAtAngle, PerSchool, RecordingAngle } from './recording-angle';
 import { schoolsFor } from './schools';
@@ -23,6 +24,8 @@ export function localisationCurve(
   limitDeg: number,
   stepDeg: number,
 ): CurvePoint[] {
+  inRange('limitDeg', limitDeg, 1, 180, '°');
+  inRange('stepDeg', stepDeg, 0.1, 30, '°');
   const count = Math.round((2 * limitDeg) / stepDeg);
   const schools = schoolsFor(array.coincident);
   return Array.from({ length: count + 1 }, (_, i) => {

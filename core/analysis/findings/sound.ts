@@ -43,7 +43,35 @@ const ROOM_RANGES = {
   roomy: { min: -12, max: 0 },
 } as const;
 
+const LOUD_APART_DB = 8;
+
+/** Players far louder or softer than the middle one, at their own levels, and the move that mends. */
+const levelBalance: Rule = {
+  code: 'level-balance',
+  basis: 'preference',
+  reason: 'Direct level at the array from the level at 1 m, distance and pattern.',
+  of: 'array',
+  check: ({ session, array, figures }) => {
+    const known = figures.sources.filter(({ levelAtArrayDb }) => levelAtArrayDb !== null);
+    const levels = known.map(({ levelAtArrayDb }) => levelAtArrayDb ?? 0).sort((a, b) => a - b);
+    const middle = levels[Math.floor(levels.length / 2)];
+    if (array.role !== 'main' || middle === undefined || levels.length < 3) return [];
+    return known.flatMap((source) => {
+      const offDb = (source.levelAtArrayDb ?? 0) - middle;
+      if (Math.abs(offDb) <= LOUD_APART_DB) return [];
+      const targetM = source.distanceM * 10 ** (offDb / 20);
+      return {
+        severity: 'note' as const,
+        message: `${namesOf(session, [source])} is ${Math.abs(offDb).toFixed(1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${targetM.toFixed(1)} m instead of ${source.distanceM.toFixed(1)} m would level it, or a spot.`,
+        sources: [source],
+        figures: { offDb, distanceM: source.distanceM, levelAtM: targetM },
+      };
+    });
+  },
+};
+
 export const SOUND_RULES: readonly Rule[] = [
+  levelBalance,
   {
     code: 'mono-loss',
     basis: 'physics',

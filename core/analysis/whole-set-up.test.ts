@@ -1,12 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { panGains } from '../arrays';
+import { panGains, threeMicTree } from '../arrays';
 import { nearCues, prepareArray, schoolById, SCHOOLS } from '../localisation';
 import {
   demoSession,
   newArray,
   newSource,
-  readSession,
   sessionFrom,
   type MicArray,
   type Session,
@@ -15,6 +14,9 @@ import { speedOfSound } from '../units';
 import {
   analyseSession,
   arrivalLadder,
+  capsuleFigures,
+  centreFillSweep,
+  contextOf,
   distanceSweep,
   heightSweep,
   leakMatrix,
@@ -23,8 +25,6 @@ import {
   ownedSource,
   panForShift,
   prepareMix,
-  recommend,
-  recommendInSteps,
   reflectionsAt,
   reverberationFromSurfaces,
   rippleDb,
@@ -32,7 +32,7 @@ import {
   shoeboxOf,
   threeToOne,
 } from '.';
-import { applyFix, RULES, type Finding } from './findings';
+import { applyFix, type Finding } from './findings';
 import { seededRandom } from './random';
 
 const NOW = '2026-11-23T12:00:00.000Z';
@@ -238,6 +238,39 @@ describe('sweeps', () => {
   });
 });
 
+describe('every capsule and the centre', () => {
+  it('a source at each capsule: level, time and room by distance alone for omnis', () => {
+    const technique = { kind: 'pair', pattern: 'omni', spacingM: 1, includedAngleDeg: 0 } as const;
+    const array = { ...mainOf(demo), technique };
+    const [flute] = demo.sources;
+    if (!flute) throw new Error('flute');
+    const [left, right] = capsuleFigures(prepareArray(array), flute, contextOf(demo)) ?? [];
+    const fall = 20 * Math.log10((right?.distanceM ?? 1) / (left?.distanceM ?? 1));
+    expect((left?.levelDb ?? 0) - (right?.levelDb ?? 0)).toBeCloseTo(fall, 9);
+    expect((left?.directToReverbDb ?? 0) - (right?.directToReverbDb ?? 0)).toBeCloseTo(fall, 9);
+    expect(left?.arrivalMs).toBeCloseTo(((left?.distanceM ?? 0) / c) * 1000, 9);
+  });
+
+  it('a louder centre microphone narrows the picture', () => {
+    const { capsules } = threeMicTree(2, 0.8, 'omni');
+    const array = { ...mainOf(demo), technique: { kind: 'custom' as const, capsules } };
+    const [soft, loud] = centreFillSweep(demo, array, 'C', [-40, 6]);
+    expect(loud?.fillPct ?? 100).toBeLessThan((soft?.fillPct ?? 0) - 8);
+    expect(centreFillSweep(demo, array, 'X', [0])).toEqual([]);
+  });
+
+  it('names what is out of range', () => {
+    expect(() => movementSensitivity(demo, mainOf(demo), 11)).toThrow(
+      'swayM is 11; allowed: 0 to 10 m',
+    );
+    expect(() => distanceSweep(demo, mainOf(demo), [NaN])).toThrow('distanceM is NaN');
+    expect(() => setUpTolerance(demo, mainOf(demo), undefined, 5)).toThrow(
+      'draws is 5; allowed: 100 to 100000',
+    );
+    expect(() => panForShift(schoolById('added'), 1.5)).toThrow('shift is 1.5; allowed: -1 to 1');
+  });
+});
+
 describe('tolerance', () => {
   it('is the same for the same seed, contains the plan, and grows with the limits', () => {
     const [a, b] = [
@@ -275,198 +308,6 @@ describe('tolerance', () => {
     const mean = values.reduce((s, v) => s + v, 0) / values.length;
     expect(mean).toBeCloseTo(0.5, 2);
     expect(values.reduce((s, v) => s + (v - mean) ** 2, 0) / values.length).toBeCloseTo(1 / 12, 2);
-  });
-});
-
-describe('findings', () => {
-  const change = (array: Partial<MicArray>): Session => ({
-    ...demo,
-    arrays: [{ ...mainOf(demo), ...array }],
-  });
-
-  it('a wider ensemble: the fix makes the recording angle hold it', () => {
-    const wide = { ...demo, sources: demo.sources.map((s) => ({ ...s, x: s.x * 1.6 })) };
-    const [finding] = found(wide, 'outside-recording-angle');
-    if (!finding?.fix) throw new Error('a fix is expected');
-    expect(finding.figures.overDeg).toBeGreaterThan(1);
-    const mended = applyFix(wide, finding.fix);
-    expect(found(mended, 'outside-recording-angle')).toEqual([]);
-    expect(wide.arrays[0]?.technique).toMatchObject({ spacingM: 0.17 });
-  });
-
-  it('a named standard with another number: said with both angles, mended by its numbers', () => {
-    const technique = {
-      kind: 'pair',
-      pattern: 'cardioid',
-      spacingM: 0.25,
-      includedAngleDeg: 110,
-    } as const;
-    const session = change({ name: 'ORTF main', technique });
-    const [finding] = found(session, 'standard-mismatch');
-    expect(finding?.message).toMatch(
-      /another spacing\. The recording angle is ±\d\d\.\d° instead of ±47\.8°/,
-    );
-    if (!finding?.fix) throw new Error('a fix is expected');
-    expect(found(applyFix(session, finding.fix), 'standard-mismatch')).toEqual([]);
-  });
-
-  it.each([
-    [
-      'same-signal',
-      change({ technique: { kind: 'pair', pattern: 0.5, spacingM: 0, includedAngleDeg: 0 } }),
-    ],
-    [
-      'mirrored',
-      change({
-        technique: {
-          kind: 'mid-side',
-          midPattern: 'cardioid',
-          sideGainDb: 0,
-          sidePositive: 'right',
-        },
-      }),
-    ],
-    ['name-twice', { ...demo, sources: demo.sources.map((s) => ({ ...s, name: 'Player' })) }],
-    [
-      'pan-contradicts',
-      change({
-        mix: {
-          faderDb: 0,
-          mute: false,
-          capsules: [
-            { pan: 1, gainDb: 0, polarity: 1, delayMs: 0 },
-            { pan: -1, gainDb: 0, polarity: 1, delayMs: 0 },
-          ],
-        },
-      }),
-    ],
-  ] as const)('%s is mended by its fix', (code, session) => {
-    const [finding] = found(session, code);
-    if (!finding?.fix) throw new Error('a fix is expected');
-    expect(found(applyFix(session, finding.fix), code)).toEqual([]);
-  });
-
-  it.each([
-    ['channels-short', { ...demo, brief: { ...demo.brief, channelLimit: 1 } }],
-    ['hall-unknown', { ...demo, venue: { ...demo.venue, rt60S: null } }],
-    ['high-stand', change({ z: 4.2 })],
-    ['above-people', change({ x: -2.1, y: 1.2, z: 2.7 })],
-    ['lopsided', change({ x: 3, aimDeg: 0 })],
-    ['narrow-picture', change({ y: -9 })],
-    ['clash', change({ x: -2.1, y: 1.4, z: 1.4 })],
-    ['proximity', change({ x: -2.1, y: 1.3, z: 1.4 })],
-    [
-      'mono-loss',
-      change({
-        z: 1.2,
-        x: 0,
-        y: 3.2,
-        technique: { kind: 'pair', pattern: 0, spacingM: 0, includedAngleDeg: 90 },
-      }),
-    ],
-    [
-      'room-balance',
-      {
-        ...change({ y: -10 }),
-        brief: { ...demo.brief, intent: { ...demo.brief.intent, room: 'close' as const } },
-      },
-    ],
-    [
-      'mono-comb',
-      {
-        ...change({
-          technique: { kind: 'pair', pattern: 'omni', spacingM: 0.6, includedAngleDeg: 0 },
-        }),
-        brief: { ...demo.brief, intent: { ...demo.brief.intent, mono: 'must-survive' as const } },
-      },
-    ],
-  ] as const)('%s is found where it was planted, and not in the demo', (code, session) => {
-    expect(found(session, code).length).toBeGreaterThan(0);
-    if (code !== 'room-balance') expect(found(demo, code)).toEqual([]);
-  });
-
-  it('a hole is found between two far groups', () => {
-    const sources = [-2, -1.9, 2, 1.9].map((x, i) =>
-      newSource({ id: `s${i}`, name: `S${i}`, x, y: 2, z: 1.2 }),
-    );
-    expect(found({ ...demo, sources }, 'hole')[0]?.figures.largestHolePct).toBeGreaterThan(40);
-  });
-
-  it('preferences can be switched off, physics cannot', () => {
-    const off = (code: string, session: Session): Session => ({
-      ...session,
-      settings: { ...session.settings, preferencesOff: [{ code, reason: 'wanted so' }] },
-    });
-    const narrow = change({ y: -9 });
-    expect(found(off('narrow-picture', narrow), 'narrow-picture')).toEqual([]);
-    const same = change({
-      technique: { kind: 'pair', pattern: 0.5, spacingM: 0, includedAngleDeg: 0 },
-    });
-    expect(found(off('same-signal', same), 'same-signal')).toHaveLength(1);
-  });
-
-  it('every rule has a code of its own and a reason', () => {
-    expect(new Set(RULES.map(({ code }) => code)).size).toBe(RULES.length);
-    for (const { reason } of RULES) expect(reason.length).toBeGreaterThan(20);
-  });
-});
-
-describe('recommendation', () => {
-  const small = { ...demo, sources: demo.sources.filter((_, i) => i % 2 === 0) };
-
-  it('ranks, gives reasons, and the same again for the same session', () => {
-    const result = recommend(small);
-    expect(result).toEqual(recommend(small));
-    expect(result.measured).toBeGreaterThan(5000);
-    const scores = result.recommendations.map(({ score }) => score);
-    expect([...scores].sort((a, b) => b - a)).toEqual(scores);
-    expect(new Set(result.recommendations.map(({ name }) => name)).size).toBeGreaterThanOrEqual(4);
-    for (const { reasonsFor, reasonsAgainst } of result.recommendations) {
-      expect(reasonsFor.length + reasonsAgainst.length).toBeGreaterThan(2);
-    }
-  });
-
-  it('the best is an array that the analysis confirms', () => {
-    const [best] = recommend(small).recommendations;
-    if (!best) throw new Error('one is expected');
-    const { technique, x, y, z, tiltDeg, measures } = best;
-    const built = { ...small, arrays: [{ ...mainOf(small), technique, x, y, z, tiltDeg }] };
-    const figures = analyseSession(built).arrays[0];
-    const shifts = figures?.sources.map(({ image }) => image?.traded?.shift ?? NaN) ?? [];
-    expect(((Math.max(...shifts) - Math.min(...shifts)) / 2) * 100).toBeCloseTo(
-      measures.fillPct,
-      4,
-    );
-    expect(figures?.sources.some(({ antiphase }) => antiphase)).toBe(false);
-  });
-
-  it('mono that must survive puts coincident arrays first; the kit rules techniques out by name', () => {
-    const mono = {
-      ...small,
-      brief: { ...small.brief, intent: { ...small.brief.intent, mono: 'must-survive' as const } },
-    };
-    expect(['coincident', 'mid-side', 'figure-eights']).toContain(
-      recommend(mono).recommendations[0]?.name,
-    );
-    const omnis = readSession({
-      ...small,
-      kit: { microphones: [{ id: 'o', name: 'Small omni', patterns: ['omni'], count: 2 }] },
-    });
-    if (!omnis.ok) throw new Error('valid');
-    const result = recommend(omnis.session);
-    expect(new Set(result.recommendations.map(({ name }) => name))).toEqual(new Set(['spaced']));
-    expect(result.notBuildable).toContainEqual({
-      technique: 'figure-eights',
-      needs: 'two figure-eights',
-    });
-  });
-
-  it('reports progress and can be left at any step', () => {
-    const steps = recommendInSteps(small);
-    const first = steps.next();
-    expect(first.done).toBe(false);
-    expect(first.value as number).toBeGreaterThan(0);
-    expect(recommend({ ...small, sources: [] }).recommendations).toEqual([]);
   });
 });
 

@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest';
+import { demoSession, readSession, type MicArray, type Session } from '../../session';
+import { analyseSession } from '..';
+import { recommend, recommendInSteps } from './recommend';
+
+const demo = demoSession('2026-11-23T12:00:00.000Z');
+
+function mainOf(session: Session): MicArray {
+  const [array] = session.arrays;
+  if (!array) throw new Error('an array is expected');
+  return array;
+}
+
+describe('recommendation', () => {
+  const small = { ...demo, sources: demo.sources.filter((_, i) => i % 2 === 0) };
+
+  it('ranks, gives reasons, and the same again for the same session', () => {
+    const result = recommend(small);
+    expect(result).toEqual(recommend(small));
+    expect(result.measured).toBeGreaterThan(5000);
+    const scores = result.recommendations.map(({ score }) => score);
+    expect([...scores].sort((a, b) => b - a)).toEqual(scores);
+    expect(new Set(result.recommendations.map(({ name }) => name)).size).toBeGreaterThanOrEqual(4);
+    for (const { reasonsFor, reasonsAgainst } of result.recommendations) {
+      expect(reasonsFor.length + reasonsAgainst.length).toBeGreaterThan(2);
+    }
+  });
+
+  it('the best is an array that the analysis confirms', () => {
+    const [best] = recommend(small).recommendations;
+    if (!best) throw new Error('one is expected');
+    const { technique, x, y, z, tiltDeg, measures } = best;
+    const built = { ...small, arrays: [{ ...mainOf(small), technique, x, y, z, tiltDeg }] };
+    const figures = analyseSession(built).arrays[0];
+    const shifts = figures?.sources.map(({ image }) => image?.traded?.shift ?? NaN) ?? [];
+    expect(((Math.max(...shifts) - Math.min(...shifts)) / 2) * 100).toBeCloseTo(
+      measures.fillPct,
+      4,
+    );
+    expect(figures?.sources.some(({ antiphase }) => antiphase)).toBe(false);
+  });
+
+  it('mono that must survive puts coincident arrays first; the kit rules techniques out by name', () => {
+    const mono = {
+      ...small,
+      brief: { ...small.brief, intent: { ...small.brief.intent, mono: 'must-survive' as const } },
+    };
+    expect(['coincident', 'mid-side', 'figure-eights']).toContain(
+      recommend(mono).recommendations[0]?.name,
+    );
+    const omnis = readSession({
+      ...small,
+      kit: { microphones: [{ id: 'o', name: 'Small omni', patterns: ['omni'], count: 2 }] },
+    });
+    if (!omnis.ok) throw new Error('valid');
+    const result = recommend(omnis.session);
+    expect(new Set(result.recommendations.map(({ name }) => name))).toEqual(new Set(['spaced']));
+    expect(result.notBuildable).toContainEqual({
+      technique: 'figure-eights',
+      needs: 'two figure-eights',
+    });
+  });
+
+  it('reports progress and can be left at any step', () => {
+    const steps = recommendInSteps(small);
+    const first = steps.next();
+    expect(first.done).toBe(false);
+    expect(first.value as number).toBeGreaterThan(0);
+    expect(recommend({ ...small, sources: [] }).recommendations).toEqual([]);
+  });
+});
