@@ -14,6 +14,7 @@ import { ArrayMark } from './array-mark';
 import { placeLabels } from './label-placement';
 import { PolarGrid } from './polar-grid';
 import { RecordingAngleField, RecordingAngleRules } from './recording-angle-rules';
+import { SourceLabel } from './source-label';
 import { MARK_RADIUS, SourceMark } from './source-mark';
 import { StageLines } from './stage-lines';
 import { useMarkDrag } from './use-mark-drag';
@@ -98,18 +99,6 @@ function SourceMarks({ session, units, view }: Marks) {
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const { badges } = useGrouping(session.sources);
   const bind = useMarkDrag(view.scale);
-  const labels = placeLabels(
-    session.sources.map((source) => ({
-      id: source.id,
-      x: view.toX(source.x),
-      y: view.toY(source.y),
-      radius: MARK_RADIUS,
-      text: source.name,
-      // Away from the tick that shows where the player faces.
-      prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
-      important: source.id === hovered || source.id === selection?.id,
-    })),
-  );
   return session.sources.map((source) => {
     const badge = badges.get(source.id);
     if (!badge) return null;
@@ -123,13 +112,37 @@ function SourceMarks({ session, units, view }: Marks) {
         scale={view.scale}
         selected={selection?.id === source.id}
         lit={hovered === source.id}
-        labelX={labels.get(source.id)?.x}
-        labelY={labels.get(source.id)?.y}
-        labelAnchor={labels.get(source.id)?.anchor}
         description={bearing(live.bySource.get(source.id), units)}
         bind={bind}
       />
     );
+  });
+}
+
+/**
+ * The names beside the marks. Those of the players that are looked at are drawn with the marks,
+ * all others in a layer of their own, which stands still while one player moves.
+ */
+function SourceLabels({ session, view, looked }: Omit<Marks, 'units'> & { looked: boolean }) {
+  const selection = useStore(uiStore, (state) => state.selection);
+  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const isLooked = (id: string) => id === hovered || id === selection?.id;
+  const labels = placeLabels(
+    session.sources.map((source) => ({
+      id: source.id,
+      x: view.toX(source.x),
+      y: view.toY(source.y),
+      radius: MARK_RADIUS,
+      text: source.name,
+      // Away from the tick that shows where the player faces.
+      prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
+      important: isLooked(source.id),
+    })),
+  );
+  return session.sources.map(({ id, name }) => {
+    const label = labels.get(id);
+    if (!label || isLooked(id) !== looked) return null;
+    return <SourceLabel key={id} name={name} x={label.x} y={label.y} anchor={label.anchor} />;
   });
 }
 
@@ -162,7 +175,8 @@ function useAngleField({ width, height, view }: Ground) {
  */
 function GroundLayers(ground: Ground) {
   const { width, height, view } = ground;
-  const { units } = useSession().settings;
+  const session = useSession();
+  const { units } = session.settings;
   const field = useAngleField(ground);
   const { x, y, aimDeg, reach, halfDeg } = field;
   return (
@@ -177,7 +191,8 @@ function GroundLayers(ground: Ground) {
       )}
       <svg width={width} height={height} className="absolute inset-0">
         <PolarGrid x={x} y={y} aimDeg={aimDeg} scale={view.scale} reach={reach} units={units} />
-        <StageLines venue={useSession().venue} view={view} />
+        <StageLines venue={session.venue} view={view} />
+        <SourceLabels session={session} view={view} looked={false} />
       </svg>
     </div>
   );
@@ -308,6 +323,7 @@ export function PlanDrawing() {
             />
           ))}
           <SourceMarks session={session} units={units} view={shown} />
+          <SourceLabels session={session} view={shown} looked />
         </svg>
       )}
       <div className="absolute right-3 bottom-3 flex">

@@ -3,7 +3,6 @@ import type { Source } from '../../core/session';
 import { cosDeg, sinDeg } from '../../core/units';
 import type { Badge } from '../parts/groups';
 import { hover, select } from '../state/ui-store';
-import type { PlacedLabel } from './label-placement';
 import { nudge, type BindMark } from './use-mark-drag';
 
 export const MARK_RADIUS = 15;
@@ -16,10 +15,6 @@ interface Props {
   scale: number;
   selected: boolean;
   lit: boolean;
-  /** where the name stands; without it there is no room for one */
-  labelX: number | undefined;
-  labelY: number | undefined;
-  labelAnchor: PlacedLabel['anchor'] | undefined;
   /** what assistive technology reads after the name */
   description: string;
   bind: BindMark;
@@ -45,70 +40,52 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
 
 export const SourceMark = memo(function SourceMark(props: Props) {
   const { source, badge, x, y, scale, selected, lit, description, bind } = props;
-  const { labelX, labelY, labelAnchor } = props;
   const hue = badge.group.hue;
   const mark = { kind: 'source' as const, id: source.id, x: source.x, y: source.y };
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
   return (
-    <g>
-      <g
-        {...bind(mark)}
-        role="button"
-        tabIndex={0}
-        aria-label={`${source.name}, ${description}`}
-        aria-pressed={selected}
-        data-source={source.id}
-        className="grab touch-none"
-        transform={`translate(${x} ${y})`}
-        onFocus={() => select(mark)}
-        onKeyDown={(event: KeyboardEvent) => nudge(mark, event)}
-        onPointerEnter={() => hover(source.id)}
-        onPointerLeave={() => hover(null)}
-      >
-        {source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
-        <line
-          x1={fx * MARK_RADIUS}
-          y1={fy * MARK_RADIUS}
-          x2={fx * (MARK_RADIUS + 6)}
-          y2={fy * (MARK_RADIUS + 6)}
-          stroke={hue}
-          strokeWidth={2}
-        />
-        {(selected || lit) && (
-          <circle
-            r={MARK_RADIUS + 5}
-            fill="none"
-            stroke="var(--color-primary)"
-            strokeWidth={1.8}
-            strokeDasharray={selected ? '3 3' : undefined}
-          />
-        )}
+    <g
+      {...bind(mark)}
+      role="button"
+      tabIndex={0}
+      aria-label={`${source.name}, ${description}`}
+      aria-pressed={selected}
+      data-source={source.id}
+      className="grab touch-none"
+      transform={`translate(${x} ${y})`}
+      onFocus={() => select(mark)}
+      onKeyDown={(event: KeyboardEvent) => nudge(mark, event)}
+      onPointerEnter={() => hover(source.id)}
+      onPointerLeave={() => hover(null)}
+    >
+      {source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
+      <line
+        x1={fx * MARK_RADIUS}
+        y1={fy * MARK_RADIUS}
+        x2={fx * (MARK_RADIUS + 6)}
+        y2={fy * (MARK_RADIUS + 6)}
+        stroke={hue}
+        strokeWidth={2}
+      />
+      {(selected || lit) && (
         <circle
-          r={MARK_RADIUS}
-          fill="var(--color-base-100)"
-          stroke={hue}
-          strokeWidth={2}
-          strokeDasharray={badge.group.dash}
+          r={MARK_RADIUS + 5}
+          fill="none"
+          stroke="var(--color-primary)"
+          strokeWidth={1.8}
+          strokeDasharray={selected ? '3 3' : undefined}
         />
-        <text textAnchor="middle" y={4.5} fontSize={12} fontWeight={700} fill={hue}>
-          {badge.short}
-        </text>
-      </g>
-      {labelX !== undefined && (
-        <text
-          x={labelX}
-          y={labelY}
-          textAnchor={labelAnchor}
-          fontSize={12}
-          fill="var(--color-base-content)"
-          stroke="var(--color-base-100)"
-          strokeWidth={4}
-          paintOrder="stroke"
-          className="pointer-events-none"
-        >
-          {source.name}
-        </text>
       )}
+      <circle
+        r={MARK_RADIUS}
+        fill="var(--color-base-100)"
+        stroke={hue}
+        strokeWidth={2}
+        strokeDasharray={badge.group.dash}
+      />
+      <text textAnchor="middle" y={4.5} fontSize={12} fontWeight={700} fill={hue}>
+        {badge.short}
+      </text>
     </g>
   );
 });

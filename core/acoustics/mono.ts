@@ -38,21 +38,28 @@ function combDepthDb(a: number, b: number): number {
   return q >= 1 ? COMB_LIMIT_DB : Math.min(COMB_LIMIT_DB, 20 * Math.log10((1 + q) / (1 - q)));
 }
 
-/** Mean over the bands of cos 2πfτ, itself averaged in closed form over each band. */
-function averageCosine(tauS: number): number {
+/** Mean of cos 2πfτ over each third octave, in closed form: the bands share their edges' sines. */
+function bandCosines(tauS: number): Float64Array {
+  const means = new Float64Array(EDGES_HZ.length - 1).fill(1);
   const turn = 2 * Math.PI * tauS;
-  if (turn * (EDGES_HZ[EDGES_HZ.length - 1] ?? 0) < 1e-6) return 1;
-  let sum = 0;
+  if (turn * (EDGES_HZ[EDGES_HZ.length - 1] ?? 0) < 1e-6) return means;
   let lowHz = EDGES_HZ[0] ?? 0;
   let sineLow = Math.sin(turn * lowHz);
   for (let i = 1; i < EDGES_HZ.length; i++) {
     const highHz = EDGES_HZ[i] ?? 0;
     const sineHigh = Math.sin(turn * highHz);
-    sum += (sineHigh - sineLow) / (turn * (highHz - lowHz));
+    means[i - 1] = (sineHigh - sineLow) / (turn * (highHz - lowHz));
     lowHz = highHz;
     sineLow = sineHigh;
   }
-  return sum / (EDGES_HZ.length - 1);
+  return means;
+}
+
+function averageCosine(tauS: number): number {
+  const means = bandCosines(tauS);
+  let sum = 0;
+  for (const mean of means) sum += mean;
+  return sum / means.length;
 }
 
 /** Third-octave centres of the mono response, Hz. */
@@ -67,17 +74,13 @@ export interface MonoBand {
   levelDb: number;
 }
 
-/** Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz, in closed form. */
+/** Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz. */
 export function monoResponse(left: number, right: number, tauMs: number): MonoBand[] {
-  const turn = (2 * Math.PI * Math.abs(tauMs)) / 1000;
   const power = left * left + right * right;
   const depth = power > 0 ? (2 * left * right) / power : 0;
-  return THIRD_OCTAVES_HZ.map((frequencyHz, i) => {
-    const [low, high] = [EDGES_HZ[i] ?? 0, EDGES_HZ[i + 1] ?? 0];
-    const mean =
-      turn * high < 1e-6
-        ? 1
-        : (Math.sin(turn * high) - Math.sin(turn * low)) / (turn * (high - low));
-    return { frequencyHz, levelDb: powerDb(1 + depth * mean) };
-  });
+  const means = bandCosines(Math.abs(tauMs) / 1000);
+  return THIRD_OCTAVES_HZ.map((frequencyHz, i) => ({
+    frequencyHz,
+    levelDb: powerDb(1 + depth * (means[i] ?? 1)),
+  }));
 }

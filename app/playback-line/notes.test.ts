@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest';
+import { analyseSession } from '../../core/analysis';
+import { demoSession, type Session } from '../../core/session';
+import { badgesOf, groupsOf } from '../parts/groups';
+import { createStaves } from './notes';
+
+const demo = demoSession('2026-11-23T12:00:00.000Z');
+
+function stavesOf(session: Session, make = createStaves()) {
+  const groups = groupsOf(session.sources);
+  const figures = analyseSession(session).arrays[0]?.sources ?? [];
+  const bySource = new Map(figures.map((source) => [source.id, source]));
+  return {
+    bySource,
+    staves: make(
+      session.sources,
+      { groups, badges: badgesOf(groups) },
+      bySource,
+      session.settings.school,
+    ),
+  };
+}
+
+describe('staves', () => {
+  it('have one line a section and one note a player', () => {
+    const { staves } = stavesOf(demo);
+    expect(staves.map(({ group, notes }) => [group.name, notes.length])).toEqual([
+      ['Flute', 1],
+      ['Oboes', 2],
+      ['Clarinets', 2],
+      ['Horns', 2],
+      ['Bassoons', 2],
+    ]);
+  });
+
+  it('place a note by the leading school, with the spread of all and the extent of wide ones', () => {
+    const { staves, bySource } = stavesOf(demo);
+    for (const note of staves.flatMap(({ notes }) => notes)) {
+      const image = bySource.get(note.id)?.image;
+      expect(note.shift).toBe(image?.traded?.shift);
+      expect(note.low).toBeLessThanOrEqual(note.shift ?? NaN);
+      expect(note.high).toBeGreaterThanOrEqual(note.shift ?? NaN);
+    }
+    const flute = staves[0]?.notes[0];
+    expect((flute?.right ?? 0) - (flute?.left ?? 0)).toBeGreaterThan(0.01);
+  });
+
+  it('lead by the traded cues where the tangent law is refused', () => {
+    const tangent: Session = { ...demo, settings: { ...demo.settings, school: 'tangent' } };
+    const [note] = stavesOf(tangent).staves[0]?.notes ?? [];
+    const [traded] = stavesOf(demo).staves[0]?.notes ?? [];
+    expect(note?.shift).toBe(traded?.shift);
+  });
+
+  it('set antiphase and players without a figure apart', () => {
+    const technique = { kind: 'pair', pattern: 0, spacingM: 0, includedAngleDeg: 90 } as const;
+    const [main] = demo.arrays;
+    if (!main) throw new Error('the demo has a pair');
+    const beside: Session = {
+      ...demo,
+      arrays: [{ ...main, tiltDeg: 0, technique }],
+      sources: demo.sources.map((s, i) => (i === 0 ? { ...s, x: 6, y: -0.4 } : s)),
+    };
+    const [note] = stavesOf(beside).staves[0]?.notes ?? [];
+    expect(note).toMatchObject({ antiphase: true, shift: null, missing: false });
+    const groups = groupsOf(demo.sources);
+    const staves = createStaves()(
+      demo.sources,
+      { groups, badges: badgesOf(groups) },
+      new Map(),
+      'traded',
+    );
+    expect(staves[0]?.notes[0]).toMatchObject({ missing: true, shift: null });
+  });
+
+  it('hand out the same note while nothing about it changes', () => {
+    const make = createStaves();
+    const groups = groupsOf(demo.sources);
+    const grouping = { groups, badges: badgesOf(groups) };
+    const { bySource } = stavesOf(demo);
+    const first = make(demo.sources, grouping, bySource, 'traded');
+    const again = make(demo.sources, grouping, new Map(bySource), 'traded');
+    const added = make(demo.sources, grouping, bySource, 'added');
+    expect(again[2]?.notes[0]).toBe(first[2]?.notes[0]);
+    expect(added[2]?.notes[0]).not.toBe(first[2]?.notes[0]);
+  });
+});

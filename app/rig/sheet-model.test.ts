@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { demoSession, newArray, type Session } from '../../core/session';
+import { sheetModel } from './sheet-model';
+
+const demo = demoSession('2026-11-23T12:00:00.000Z');
+
+function column(session: Session, head: string, bothUnits = false): string[] {
+  const [section] = sheetModel(session, bothUnits).sections;
+  const index = section?.positions.head.indexOf(head) ?? -1;
+  return section?.positions.rows.map((row) => row[index] ?? 'missing') ?? [];
+}
+
+describe('the position sheet in words', () => {
+  it('says where each capsule goes, the audience’s left and right', () => {
+    expect(column(demo, 'From centre line')).toEqual(['0.09 m left', '0.09 m right']);
+    expect(column(demo, 'From stage edge')).toEqual(['0.40 m downstage', '0.40 m downstage']);
+    expect(column(demo, 'From tape A')).toEqual(['5.19 m', '5.31 m']);
+    expect(column(demo, 'From tape B')).toEqual(['5.31 m', '5.19 m']);
+    expect(column(demo, 'Height')).toEqual(['2.70 m', '2.70 m']);
+    expect(column(demo, 'Aim')).toEqual(['55.9° left', '55.9° right']);
+  });
+
+  it('gives both systems when asked, and feet and inches alone in an imperial session', () => {
+    expect(column(demo, 'Height', true)[0]).toBe('2.70 m (8′ 10 1/4″)');
+    const imperial: Session = { ...demo, settings: { ...demo.settings, units: 'imperial' } };
+    expect(column(imperial, 'Height')[0]).toBe('8′ 10 1/4″');
+  });
+
+  it('names each side’s half of spacing and angle', () => {
+    const [section] = sheetModel(demo, false).sections;
+    expect(section?.bar.rows).toEqual([
+      ['L', 'cardioid', '8.5 cm left', '55° left'],
+      ['R', 'cardioid', '8.5 cm right', '55° right'],
+    ]);
+    expect(section?.lines.join(' ')).toContain('Capsule to capsule 17.0 cm, included angle 110°.');
+  });
+
+  it('explains the patch of mid-side, and a lobe that swaps the picture', () => {
+    const technique = {
+      kind: 'mid-side',
+      midPattern: 'cardioid',
+      sideGainDb: 0,
+      sidePositive: 'right',
+    } as const;
+    const session: Session = { ...demo, arrays: [newArray({ id: 'm', name: 'M', technique })] };
+    const text = sheetModel(session, false).sections[0]?.lines.join(' ') ?? '';
+    expect(text).toContain('positive lobe to the right. This swaps left and right.');
+    expect(text).toContain('the second with inverted polarity, panned hard left and right');
+    expect(text).toContain('A 0.309 at 126.9°');
+  });
+
+  it('copes with no array and no tape points, and always names the cautions', () => {
+    const bare: Session = { ...demo, arrays: [], venue: { ...demo.venue, datumPoints: [] } };
+    const model = sheetModel(bare, false);
+    expect(model.sections).toEqual([]);
+    expect(model.datum).toContain('Two tape points at least 1 cm apart are missing');
+    expect(model.cautions[0]).toMatch(/venue’s rules and local codes; use a licensed rigger/);
+    const untaped: Session = { ...demo, venue: { ...demo.venue, datumPoints: [] } };
+    expect(column(untaped, 'From tape A')).toEqual(['—', '—']);
+  });
+
+  it('straight up is straight upstage, level is level, centre is centre', () => {
+    const technique = { kind: 'single', pattern: 'omni' } as const;
+    const session: Session = {
+      ...demo,
+      arrays: [newArray({ id: 's', name: 'S', x: 0, y: 0, technique })],
+    };
+    expect(column(session, 'From centre line')).toEqual(['centre']);
+    expect(column(session, 'From stage edge')).toEqual(['on the edge']);
+    expect(column(session, 'Aim')).toEqual(['straight upstage']);
+    expect(column(session, 'Tilt')).toEqual(['level']);
+  });
+});
