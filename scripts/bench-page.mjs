@@ -64,6 +64,7 @@ export async function benchPage(executablePath) {
   });
   await page.goto(address);
   await page.getByRole('button', { name: 'Import a file' }).waitFor();
+  await page.waitForLoadState('networkidle');
   const loaded = scripts;
   const choosing = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Import a file' }).click();

@@ -61,7 +61,7 @@ export function Inspector() {
   return (
     <aside
       aria-label="Inspector"
-      className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3"
+      className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3 will-change-transform"
     >
       {source && <SourceInspector key={source.id} source={source} />}
       {array && <ArrayInspector key={array.id} array={array} />}
