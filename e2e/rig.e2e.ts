@@ -39,6 +39,14 @@ test('on paper there is the sheet and nothing of the page around it', async ({ b
   await expect(bench.page.getByRole('navigation', { name: 'Stations' })).toBeHidden();
   await expect(bench.page.getByRole('region', { name: 'Playback line' })).toBeHidden();
   await expect(bench.page.getByRole('button', { name: 'Print' })).toBeHidden();
+  const size = async () => {
+    const paper = await bench.page.pdf({ preferCSSPageSize: true });
+    return /MediaBox ?\[0 0 ([\d.]+)/.exec(paper.toString('latin1'))?.[1];
+  };
+  expect(Number(await size())).toBeCloseTo(595, 0);
+  await bench.page.emulateMedia({ media: 'screen' });
+  await bench.page.getByLabel('Paper').selectOption('Letter');
+  expect(Number(await size())).toBeCloseTo(612, 0);
 });
 
 test('the PDF holds the same figures as text', async ({ bench }) => {

@@ -26,7 +26,9 @@ function SheetTableView({ table, label }: { table: SheetTable; label: string }) 
                   {cell}
                 </th>
               ) : (
-                <td key={column}>{cell}</td>
+                <td key={column} className={cell.length < 24 ? 'whitespace-nowrap' : ''}>
+                  {cell}
+                </td>
               ),
             )}
           </tr>
