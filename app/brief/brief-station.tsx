@@ -58,6 +58,39 @@ function Job() {
   );
 }
 
+/** Where the datum lies in the hall: without both distances nobody knows where the walls are. */
+function Datum() {
+  const { venue, settings } = useSession();
+  const { origin } = venue;
+  const field = (axis: 'x' | 'y', label: string) => (
+    <QuantityField
+      label={label}
+      fieldKey={`origin:${axis}`}
+      kind={lengthKind('positionM', settings.units)}
+      value={origin?.[axis] ?? null}
+      optional
+      onCommit={(value) =>
+        edit((draft) => {
+          const known = draft.venue.origin ?? { x: 0, y: 0 };
+          draft.venue.origin = value === null ? null : { ...known, [axis]: value };
+        })
+      }
+    />
+  );
+  return (
+    <>
+      {field('x', 'Datum from the left wall')}
+      {field('y', 'Datum from the wall behind the audience')}
+      {origin === null && venue.widthM !== null && (
+        <p className="text-muted py-1 text-[12.5px]">
+          Where in the hall is the datum? Give both distances, and the walls and their reflections
+          appear.
+        </p>
+      )}
+    </>
+  );
+}
+
 function Hall() {
   const { venue, settings } = useSession();
   const room = lengthKind('roomM', settings.units);
@@ -94,6 +127,7 @@ function Hall() {
       {size('widthM', 'Width')}
       {size('depthM', 'Depth')}
       {size('heightM', 'Height')}
+      <Datum />
       <QuantityField
         label="Reverberation time"
         fieldKey="venue:rt60S"

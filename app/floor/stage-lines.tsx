@@ -9,9 +9,9 @@ interface Props {
 
 function Room({ venue, view }: Props) {
   const { widthM, depthM, origin } = venue;
-  if (widthM === null || depthM === null) return null;
-  const left = -(origin?.x ?? widthM / 2);
-  const front = -(origin?.y ?? 0);
+  if (widthM === null || depthM === null || origin === null) return null;
+  const left = -origin.x;
+  const front = -origin.y;
   return (
     <rect
       x={view.toX(left)}

@@ -8,11 +8,17 @@ export interface SessionFigures {
   findings: Finding[];
 }
 
-/** A session in, all its figures out; pure, from scratch, over the enabled arrays. */
-export function analyseSession(session: Session): SessionFigures {
+/** All figures of the enabled arrays over all sources, without judging them. */
+export function sessionFigures(session: Session): ArrayFigures[] {
   const context = contextOf(session);
   const arrays = session.arrays.filter(({ enabled }) => enabled);
-  const figures = arrays.map((array) => arrayFigures(array, session.sources, context));
+  return arrays.map((array) => arrayFigures(array, session.sources, context));
+}
+
+/** A session in, all its figures and findings out; pure, from scratch, over the enabled arrays. */
+export function analyseSession(session: Session): SessionFigures {
+  const arrays = session.arrays.filter(({ enabled }) => enabled);
+  const figures = sessionFigures(session);
   const findings = arrays.flatMap((array, index) => {
     const of = figures[index];
     return of ? findingsOf(session, array, of) : [];

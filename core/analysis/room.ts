@@ -25,12 +25,12 @@ function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number)
   return values.length === 0 ? null : values.reduce((sum, v) => sum + v, 0) / values.length;
 }
 
-/** The hall as a shoebox in the plan frame; null while a dimension is not known. */
+/** The hall as a shoebox in the plan frame; null while its size or its place is not known. */
 export function shoeboxOf({ venue }: Pick<Session, 'venue'>): Shoebox | null {
   const { widthM, depthM, heightM, origin } = venue;
-  if (widthM === null || depthM === null || heightM === null) return null;
-  const left = -(origin?.x ?? widthM / 2);
-  const front = -(origin?.y ?? 0);
+  if (widthM === null || depthM === null || heightM === null || origin === null) return null;
+  const left = -origin.x;
+  const front = -origin.y;
   const absorption = Object.fromEntries(
     ROOM_SURFACES.map((surface) => [surface, meanAbsorption(venue, surface, 1000)]),
   ) as Shoebox['absorption'];

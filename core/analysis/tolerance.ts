@@ -157,7 +157,7 @@ function rangeOf(values: Float64Array): Range | null {
 }
 
 /** The recording angle is searched for one draw in this many; the images for every one. */
-const ANGLE_EVERY = 20;
+const ANGLE_EVERY = 50;
 
 function clampTemperature(session: Session, limit: number): number {
   return Math.min(50 - limit, Math.max(-20 + limit, session.venue.temperatureC));

@@ -187,6 +187,8 @@ describe('the hall', () => {
       max: { x: 5, y: 8, z: 8 },
     });
     expect(shoeboxOf(sessionFrom({}))).toBeNull();
+    const placeless = sessionFrom({ venue: { widthM: 10, depthM: 20, heightM: 8 } });
+    expect(shoeboxOf(placeless)).toBeNull();
   });
 
   it('gives a reverberation time, or says which surfaces are missing', () => {

@@ -3,7 +3,8 @@ import { patternShare, proximityBoostDb } from '../../acoustics';
 import { prepareArray } from '../../localisation';
 import type { Session } from '../../session';
 import { length, speedOfSound, subtract } from '../../units';
-import { arrivalLadder, ECHO_MS } from '../ladder';
+import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
+import { heardArrays } from '../mix';
 import { threeToOne } from '../leak';
 import { reflectionsAt } from '../room';
 import { namesOf, type Found, type Rule } from './finding';
@@ -42,6 +43,16 @@ const ROOM_RANGES = {
   balanced: { min: -4, max: 5 },
   roomy: { min: -12, max: 0 },
 } as const;
+
+/** Only a source that a spot is for can be pulled out of the picture by one. */
+function sourcesWithSpots(session: Session): Session['sources'] {
+  const owned = new Set(
+    heardArrays(session)
+      .filter(({ role }) => role === 'spot')
+      .map(({ id }) => ownedSource(session, id)?.id),
+  );
+  return session.sources.filter(({ id }) => owned.has(id));
+}
 
 const LOUD_APART_DB = 8;
 
@@ -193,7 +204,7 @@ export const SOUND_RULES: readonly Rule[] = [
       'The earliest loud arrival pulls the image (precedence); a spot belongs with the main array or 5 to 20 ms behind it.',
     of: 'session',
     check: (session) =>
-      session.sources.flatMap((source) =>
+      sourcesWithSpots(session).flatMap((source) =>
         arrivalLadder(session, source)
           .proposals.filter(({ leadsByMs }) => leadsByMs > 1)
           .map(({ arrayId, leadsByMs, delayMs }) => {
@@ -233,6 +244,7 @@ export const SOUND_RULES: readonly Rule[] = [
     reason: `Later than ${ECHO_MS} ms and less than 10 dB down is heard as an echo on percussive sounds.`,
     of: 'session',
     check: (session) => {
+      if (heardArrays(session).length < 2) return [];
       const late = new Map<string, { sources: { id: string }[]; ms: number }>();
       for (const source of session.sources) {
         for (const rung of arrivalLadder(session, source).rungs) {

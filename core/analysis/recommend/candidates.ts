@@ -80,11 +80,12 @@ export function missingForKit({ kit }: Pick<Session, 'kit'>, technique: Techniqu
 /** Inside the room, with a hand's breadth to the walls; anywhere when the room is not known. */
 function fits({ venue }: Session, { x, y, z }: { x: number; y: number; z: number }): boolean {
   const { widthM, depthM, heightM, origin } = venue;
-  const inside = (value: number, from: number, size: number | null) =>
-    size === null || (value > from + 0.3 && value < from + size - 0.3);
+  // Without the datum's place nobody knows where the walls are.
+  const inside = (value: number, from: number | undefined, size: number | null) =>
+    size === null || from === undefined || (value > from + 0.3 && value < from + size - 0.3);
   return (
-    inside(x, -(origin?.x ?? (widthM ?? 0) / 2), widthM) &&
-    inside(y, -(origin?.y ?? 0), depthM) &&
+    inside(x, origin === null ? undefined : -origin.x, widthM) &&
+    inside(y, origin === null ? undefined : -origin.y, depthM) &&
     (heightM === null || z < heightM - 0.3)
   );
 }

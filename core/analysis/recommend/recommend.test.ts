@@ -61,6 +61,15 @@ describe('recommendation', () => {
     });
   });
 
+  it('knows no walls without the datum’s place, and keeps to them with it', () => {
+    const open = { ...small, venue: { ...small.venue, origin: null } };
+    expect(recommend(open).measured).toBeGreaterThan(5000);
+    const tight = { ...small, venue: { ...small.venue, origin: { x: 7, y: 0.5 } } };
+    const found = recommend(tight);
+    expect(found.measured).toBeLessThan(recommend(open).measured);
+    for (const { y } of found.recommendations) expect(y).toBeGreaterThan(-0.2);
+  });
+
   it('reports progress and can be left at any step', () => {
     const steps = recommendInSteps(small);
     const first = steps.next();
