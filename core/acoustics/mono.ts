@@ -12,6 +12,13 @@ export interface MonoSum {
 
 /** Edges of the third octaves 100 Hz … 10 kHz (IEC 61260 base-ten series); bands share them. */
 const EDGES_HZ = Array.from({ length: 22 }, (_, i) => 1000 * 10 ** ((i - 10.5) / 10));
+const LAST_EDGE_HZ = EDGES_HZ[EDGES_HZ.length - 1] ?? 0;
+/** One over the width of the band below each edge less that of the band above, by their number. */
+const EDGE_WEIGHTS = EDGES_HZ.map((edge, i) => {
+  const [below, above] = [EDGES_HZ[i - 1], EDGES_HZ[i + 1]];
+  const rise = below === undefined ? 0 : 1 / (edge - below);
+  return (rise - (above === undefined ? 0 : 1 / (above - edge))) / (EDGES_HZ.length - 1);
+});
 const COMB_LIMIT_DB = 60;
 
 /**
@@ -42,7 +49,7 @@ function combDepthDb(a: number, b: number): number {
 function bandCosines(tauS: number): Float64Array {
   const means = new Float64Array(EDGES_HZ.length - 1).fill(1);
   const turn = 2 * Math.PI * tauS;
-  if (turn * (EDGES_HZ[EDGES_HZ.length - 1] ?? 0) < 1e-6) return means;
+  if (turn * LAST_EDGE_HZ < 1e-6) return means;
   let lowHz = EDGES_HZ[0] ?? 0;
   let sineLow = Math.sin(turn * lowHz);
   for (let i = 1; i < EDGES_HZ.length; i++) {
@@ -55,11 +62,15 @@ function bandCosines(tauS: number): Float64Array {
   return means;
 }
 
+/** Mean over the bands: neighbours share an edge, so each edge's sine is taken once, weighted. */
 function averageCosine(tauS: number): number {
-  const means = bandCosines(tauS);
+  const turn = 2 * Math.PI * tauS;
+  if (turn * LAST_EDGE_HZ < 1e-4) return 1;
   let sum = 0;
-  for (const mean of means) sum += mean;
-  return sum / means.length;
+  for (let i = 0; i < EDGES_HZ.length; i++) {
+    sum += (EDGE_WEIGHTS[i] ?? 0) * Math.sin(turn * (EDGES_HZ[i] ?? 0));
+  }
+  return sum / turn;
 }
 
 /** Third-octave centres of the mono response, Hz. */
