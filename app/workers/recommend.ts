@@ -1,4 +1,4 @@
-import { proxy, wrap } from 'comlink';
+import { proxy, releaseProxy, wrap } from 'comlink';
 import type { RecommendationResult } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import type { RecommendWorker } from './recommend.worker';
@@ -17,7 +17,11 @@ export function runRecommendation(session: Session, onProgress: (share: number) 
   });
   const result = Promise.race([remote.run(session, proxy(onProgress)), failed]);
   return {
-    result: result.finally(() => worker.terminate()),
+    // The remote must be held until it has answered: once collected it stops listening.
+    result: result.finally(() => {
+      remote[releaseProxy]();
+      worker.terminate();
+    }),
     cancel: () => worker.terminate(),
   };
 }

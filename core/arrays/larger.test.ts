@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { earlyReflections } from '../acoustics';
 import { length, speedOfSound, subtract, vec } from '../units';
 import {
   aimOnRow,
+  boundaryPair,
   angleToLandOn,
   crossedEquivalent,
   delaysFromCentre,
@@ -16,6 +18,7 @@ import {
   mirroredThroughAnchors,
   mixedPair,
   offsetNotchHz,
+  placeCapsules,
   ringWithHeight,
   rotationToMidSide,
   sideGainUnderPanLaw,
@@ -134,6 +137,20 @@ describe('layouts', () => {
   it('refuse counts that have no loudspeakers', () => {
     expect(() => ringWithHeight(6, 1, 0, 0, 0, 'omni')).toThrow('count is 6; allowed: 4, 5, 7');
     expect(() => ringWithHeight(5, 1, 3, 1, 0, 'omni')).toThrow('heightCount is 3; allowed: 0, 4');
+  });
+
+  it('boundary microphones in the floor hear its reflection with the direct sound', () => {
+    const technique = { kind: 'custom', ...boundaryPair(2) } as const;
+    const [left] = placeCapsules({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
+    if (!left) throw new Error('two are expected');
+    const absorption = { left: 0, right: 0, front: 0, back: 0, floor: 0, ceiling: 0 };
+    const room = { min: vec(-6, -6, 0), max: vec(6, 12, 7), absorption };
+    const floor = earlyReflections(room, vec(1, 4, 1.2), left, c)?.find(
+      ({ surfaces }) => surfaces.join() === 'floor',
+    );
+    expect(floor?.delayMs).toBeCloseTo(0, 9);
+    expect(floor?.levelDb).toBeCloseTo(0, 9);
+    expect(() => boundaryPair(0)).toThrow('spacingM is 0; allowed: 0.1 to 20 m');
   });
 
   it('a mixed pair keeps the bar', () => {

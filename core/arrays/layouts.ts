@@ -210,3 +210,20 @@ export function delaysFromCentre(layout: Layout, speed: number): { m: number; ms
     return { m, ms: (m / speed) * 1000 };
   });
 }
+
+/**
+ * Boundary microphones: omnis in the surface itself, to be placed at the surface's height (the
+ * array's z at 0 for the floor). The surface's reflection arrives with the direct sound, so it
+ * makes no comb and lifts the level by 6 dB.
+ * @param spacingM left to right, 0.1 … 20 m
+ */
+export function boundaryPair(spacingM: number): Layout {
+  inRange('spacingM', spacingM, 0.1, 20, 'm');
+  return layoutOf(
+    [
+      { label: 'L', dx: -spacingM / 2, dy: 0 },
+      { label: 'R', dx: spacingM / 2, dy: 0 },
+    ],
+    'omni',
+  );
+}
