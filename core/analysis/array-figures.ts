@@ -75,9 +75,11 @@ export function ensembleArc(array: PreparedArray, sources: readonly Source[]): E
 /** Stage figures in every school, over the sources that have an image. */
 export function stageOf(figures: readonly SourceFigures[]): PerSchool<StageFigures> {
   const stage: PerSchool<StageFigures> = {};
+  // By angle the images are almost in order already, in every school.
+  const ordered = [...figures].sort((a, b) => a.azimuthDeg - b.azimuthDeg);
   for (const school of SCHOOL_IDS) {
     const places: StagePlace[] = [];
-    for (const { image } of figures) {
+    for (const { image } of ordered) {
       const place = image?.[school];
       if (place) places.push(place);
     }

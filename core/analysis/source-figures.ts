@@ -153,18 +153,20 @@ export function sourceFigures(
   const dz = source.z - array.centre.z;
   const planDistanceM = Math.sqrt(dx * dx + dy * dy);
   const azimuthDeg = azimuthFrom(array, source);
-  const arrivals = nearArrivals(array, source, speed);
-  const cues = arrivals && cuesFrom(array, arrivals);
+  const arrivals = array.plainPair ? null : nearArrivals(array, source, speed);
+  const cues = array.plainPair
+    ? nearCues(array, source, speed)
+    : arrivals && cuesFrom(array, arrivals);
   const edges =
     source.widthM > 0 ? sourceEdges(source).map((edge) => nearCues(array, edge, speed)) : NO_EDGES;
-  const room = arrivals && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
+  const room = cues && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
   return {
     id: source.id,
     distanceM: Math.sqrt(planDistanceM * planDistanceM + dz * dz),
     planDistanceM,
     azimuthDeg,
     elevationDeg: toDeg(Math.atan2(dz, planDistanceM)),
-    atCapsule: arrivals === null,
+    atCapsule: cues === null,
     icldDb: cues ? cues.icldDb : null,
     ictdMs: cues ? cues.ictdMs : null,
     antiphase: cues ? cues.antiphase : false,
@@ -174,7 +176,13 @@ export function sourceFigures(
       ? source.levelDb + powerDb((cues.left * cues.left + cues.right * cues.right) / 2)
       : null,
     directToReverbDb: room
-      ? directToReverberantDb(arrivals, array.weights, array.diffuse, source.q, criticalDistanceM)
+      ? directToReverberantDb(
+          arrivals ?? [{ gain: cues.left }, { gain: cues.right }],
+          array.weights,
+          array.diffuse,
+          source.q,
+          criticalDistanceM,
+        )
       : null,
     mono: cues ? monoSum(cues.left, cues.right, cues.ictdMs) : null,
   };

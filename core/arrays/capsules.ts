@@ -23,28 +23,33 @@ export interface Capsule {
   share: number;
 }
 
+/** A capsule on the array's own right-left line, level with its aim. */
+function onLine(
+  label: string,
+  dx: number,
+  azimuthDeg: number,
+  pattern: CustomCapsule['pattern'],
+): CustomCapsule {
+  return { label, dx, dy: 0, dz: 0, azimuthDeg, elevationDeg: 0, pattern };
+}
+
 /** Every technique written out as capsules in the array's own frame. */
 export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] {
-  const level = { dy: 0, dz: 0, elevationDeg: 0 };
   switch (technique.kind) {
     case 'pair': {
       const { pattern, spacingM, includedAngleDeg } = technique;
-      const dx = spacingM / 2;
-      const azimuthDeg = includedAngleDeg / 2;
       return [
-        { ...level, label: 'L', dx: -dx, azimuthDeg: -azimuthDeg, pattern },
-        { ...level, label: 'R', dx, azimuthDeg, pattern },
+        onLine('L', -spacingM / 2, -includedAngleDeg / 2, pattern),
+        onLine('R', spacingM / 2, includedAngleDeg / 2, pattern),
       ];
     }
-    case 'mid-side': {
-      const sideAzimuth = technique.sidePositive === 'left' ? -90 : 90;
+    case 'mid-side':
       return [
-        { ...level, label: 'M', dx: 0, azimuthDeg: 0, pattern: technique.midPattern },
-        { ...level, label: 'S', dx: 0, azimuthDeg: sideAzimuth, pattern: 'figure-eight' },
+        onLine('M', 0, 0, technique.midPattern),
+        onLine('S', 0, technique.sidePositive === 'left' ? -90 : 90, 'figure-eight'),
       ];
-    }
     case 'single':
-      return [{ ...level, label: 'M', dx: 0, azimuthDeg: 0, pattern: technique.pattern }];
+      return [onLine('M', 0, 0, technique.pattern)];
     case 'custom':
       return technique.capsules;
   }

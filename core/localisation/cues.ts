@@ -142,6 +142,15 @@ export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cue
 export function farCues(array: PreparedArray, azimuthDeg: number, speed: number): Cues {
   const sine = sinDeg(azimuthDeg);
   const cosine = cosDeg(azimuthDeg);
+  const [first, second] = array.plane;
+  if (array.plainPair && first && second) {
+    return cuesBetween(
+      sensitivity(first.share, sine * first.axisRight + cosine * first.axisForward),
+      -(sine * first.right + cosine * first.forward) / speed,
+      sensitivity(second.share, sine * second.axisRight + cosine * second.axisForward),
+      -(sine * second.right + cosine * second.forward) / speed,
+    );
+  }
   const arrivals: Arrival[] = [];
   for (const { share, axisRight, axisForward, right, forward } of array.plane) {
     arrivals.push({

@@ -17,18 +17,26 @@ export interface StageFigures {
 
 const AT_SPEAKER = 0.999;
 
+function inOrder(places: readonly StagePlace[]): boolean {
+  for (let i = 1; i < places.length; i++) {
+    if ((places[i]?.left ?? 0) < (places[i - 1]?.left ?? 0)) return false;
+  }
+  return true;
+}
+
 /** @returns null without any image */
 export function stageFigures(places: readonly StagePlace[]): StageFigures | null {
   if (places.length === 0) return null;
-  const sorted = [...places].sort((a, b) => a.left - b.left);
+  const sorted = inOrder(places) ? places : [...places].sort((a, b) => a.left - b.left);
   let reach = sorted[0]?.right ?? 0;
   const from = sorted[0]?.left ?? 0;
   let hole = 0;
-  for (const { left, right } of sorted) {
+  let atSpeakers = 0;
+  for (const { left, right, shift } of sorted) {
+    if (Math.abs(shift) >= AT_SPEAKER) atSpeakers += 1;
     hole = Math.max(hole, left - reach);
     reach = Math.max(reach, right);
   }
-  const atSpeakers = places.filter(({ shift }) => Math.abs(shift) >= AT_SPEAKER).length;
   return {
     fillPct: ((reach - from) / 2) * 100,
     largestHolePct: (hole / 2) * 100,
