@@ -1,6 +1,7 @@
 import { PanelRightClose, PanelRightOpen, Plus } from 'lucide-react';
 import { useStore } from 'zustand';
 import { addMainPair, addPlayer } from '../state/edits';
+import { Behind } from '../state/behind';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { FloorTable } from './floor-table';
@@ -69,7 +70,11 @@ export function FloorStation() {
           {inspectorOpen ? <PanelRightClose size={16} /> : <PanelRightOpen size={16} />}
         </button>
       </div>
-      {inspectorOpen && <Inspector />}
+      {inspectorOpen && (
+        <Behind>
+          <Inspector />
+        </Behind>
+      )}
     </main>
   );
 }

@@ -25,7 +25,7 @@ export interface LiveFigures {
   missing: string | null;
 }
 
-const FiguresContext = createContext<LiveFigures | null>(null);
+export const FiguresContext = createContext<LiveFigures | null>(null);
 
 export function activeArray(session: Session, chosenId: string | null): MicArray | null {
   const enabled = session.arrays.filter((array) => array.enabled);

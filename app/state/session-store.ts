@@ -3,6 +3,7 @@ import { temporal } from 'zundo';
 import { immer } from 'zustand/middleware/immer';
 import { createStore } from 'zustand/vanilla';
 import type { Session } from '../../core/session';
+import { uiStore } from './ui-store';
 
 /**
  * The open session and its history. Nothing here knows React; the binding stands in
@@ -58,6 +59,7 @@ export function beginGesture(): Gesture {
   const history = () => sessionStore.temporal.getState();
   const before = sessionStore.getState().session;
   history().pause();
+  uiStore.setState({ dragging: true });
   return {
     edit,
     commit() {
@@ -65,10 +67,12 @@ export function beginGesture(): Gesture {
       sessionStore.setState({ session: before });
       history().resume();
       sessionStore.setState({ session: after });
+      uiStore.setState({ dragging: false });
     },
     cancel() {
       sessionStore.setState({ session: before });
       history().resume();
+      uiStore.setState({ dragging: false });
     },
   };
 }

@@ -15,6 +15,8 @@ export interface Notice {
 export interface UiState {
   selection: Selection | null;
   hoveredSourceId: string | null;
+  /** a drag on a drawing is going on */
+  dragging: boolean;
   /** null: the first enabled main array */
   activeArrayId: string | null;
   inspectorOpen: boolean;
@@ -28,6 +30,7 @@ export interface UiState {
 export const uiStore = createStore<UiState>(() => ({
   selection: null,
   hoveredSourceId: null,
+  dragging: false,
   activeArrayId: null,
   inspectorOpen: true,
   playbackOpen: true,

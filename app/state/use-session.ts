@@ -1,10 +1,16 @@
+import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
 import type { Session } from '../../core/session';
 import { sessionStore } from './session-store';
 
+/** An older state of the session for parts that may lag behind the hand; see state/behind.tsx. */
+export const SessionSnapshot = createContext<Session | null>(null);
+
 /** The open session. Stations are only shown while one is open. */
 export function useSession(): Session {
-  const session = useStore(sessionStore, (state) => state.session);
+  const snapshot = useContext(SessionSnapshot);
+  const current = useStore(sessionStore, (state) => (snapshot ? null : state.session));
+  const session = snapshot ?? current;
   if (!session) throw new TypeError('no session is open');
   return session;
 }
