@@ -1,5 +1,7 @@
 import { analyseCommand } from './analyse';
 import { adviseCommand } from './advise';
+import { detailCommand, TOPICS } from './detail';
+import { mapCommand } from './map';
 import { pairCommand } from './pair';
 import { Usage, type CommandResult } from './result';
 import type { ReadText } from './session-file';
@@ -14,8 +16,12 @@ export const HELP = `rotunda COMMAND …
       arrays that have a wanted half recording angle
   validate FILE
       checks a session file; every problem on a line
+  map --pattern P [--spacing M] [--angle DEG] [--cells N] [--temperature C]
+      half recording angles over spacings and included angles up to the given ones
   analyse FILE
       every figure of a session as JSON
+  detail FILE --of TOPIC [--array ID]
+      one kind of figure at full length: ${TOPICS.join(', ')}
   advise FILE
       ranked arrays for the session's players, intent, hall and kit
 
@@ -34,6 +40,10 @@ export function runCommand(args: readonly string[], readText: ReadText): Command
       return validateCommand(rest, readText);
     case 'analyse':
       return analyseCommand(rest, readText);
+    case 'detail':
+      return detailCommand(rest, readText);
+    case 'map':
+      return mapCommand(rest);
     case 'solve':
       return solveCommand(rest);
     case 'advise':

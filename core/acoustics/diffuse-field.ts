@@ -1,4 +1,4 @@
-import { inRange } from '../units/guard';
+import { checkSpeed, inRange } from '../units/guard';
 import { dot, length, scale, subtract, type Vec3 } from '../units/vector';
 import { randomEnergyEfficiency } from './patterns';
 
@@ -47,7 +47,7 @@ export function diffuseFieldCorrelation(
   speed: number,
 ): Correlation {
   inRange('frequencyHz', frequencyHz, 1, 40000, 'Hz');
-  inRange('speed', speed, 250, 450, 'm/s');
+  checkSpeed(speed);
   const apart = subtract(second.position, first.position);
   const distance = length(apart);
   const along = distance > 0 ? scale(apart, 1 / distance) : apart;

@@ -1,4 +1,4 @@
-import { powerDb } from '../units/guard';
+import { inRange, powerDb } from '../units/guard';
 
 /** Mono sum of one source that reaches two channels. */
 export interface MonoSum {
@@ -21,6 +21,16 @@ const EDGE_WEIGHTS = EDGES_HZ.map((edge, i) => {
 });
 const COMB_LIMIT_DB = 60;
 
+/** Largest gain and time difference of any two channels of a session. */
+const MOST_GAIN = 1e6;
+const MOST_MS = 5000;
+
+function checkChannels(left: number, right: number, tauMs: number): void {
+  inRange('left', left, -MOST_GAIN, MOST_GAIN);
+  inRange('right', right, -MOST_GAIN, MOST_GAIN);
+  inRange('tauMs', tauMs, -MOST_MS, MOST_MS, 'ms');
+}
+
 /**
  * What is left of a source when both channels are added.
  * |H(f)|² = g_L² + g_R² + 2·g_L·g_R·cos 2πfτ.
@@ -29,6 +39,7 @@ const COMB_LIMIT_DB = 60;
  * @param tauMs time difference between the channels, ms, either sign
  */
 export function monoSum(left: number, right: number, tauMs: number): MonoSum {
+  checkChannels(left, right, tauMs);
   const tauS = Math.abs(tauMs) / 1000;
   const power = left * left + right * right;
   const product = 2 * left * right;
@@ -87,6 +98,7 @@ export interface MonoBand {
 
 /** Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz. */
 export function monoResponse(left: number, right: number, tauMs: number): MonoBand[] {
+  checkChannels(left, right, tauMs);
   const power = left * left + right * right;
   const depth = power > 0 ? (2 * left * right) / power : 0;
   const means = bandCosines(Math.abs(tauMs) / 1000);

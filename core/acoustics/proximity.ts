@@ -1,4 +1,4 @@
-import { inRange, powerDb } from '../units/guard';
+import { checkSpeed, inRange, powerDb } from '../units/guard';
 
 /**
  * Proximity effect on the axis of a microphone with a gradient part.
@@ -18,6 +18,7 @@ export function proximityBoostDb(
   inRange('share', share, 0, 1);
   inRange('frequencyHz', frequencyHz, 10, 20000, 'Hz');
   inRange('distanceM', distanceM, 0.01, 200, 'm');
+  checkSpeed(speed);
   const excess = ((1 - share) * speed) / (2 * Math.PI * frequencyHz * distanceM);
   return powerDb(1 + excess * excess);
 }

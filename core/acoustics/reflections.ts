@@ -1,4 +1,4 @@
-import { powerDb } from '../units/guard';
+import { checkSpeed, powerDb } from '../units/guard';
 import { length, scale, subtract, type Vec3 } from '../units/vector';
 import type { Receiver } from './diffuse-field';
 import { sensitivity } from './patterns';
@@ -83,6 +83,7 @@ export function earlyReflections(
   receiver: Receiver,
   speed: number,
 ): Reflection[] | null {
+  checkSpeed(speed);
   if (!isInside(room, source) || !isInside(room, receiver.position)) return null;
   const heard = (from: Vec3): { pathM: number; gain: number } => {
     const line = subtract(from, receiver.position);

@@ -3,13 +3,13 @@ import { inRange, powerDb } from '../units/guard';
 /**
  * Critical distance: where the direct and the reverberant field are equally strong.
  * @param q directivity factor of the source, 0.1 … 100
- * @param volumeM3 room volume, 1 … 1 000 000 m³
+ * @param volumeM3 room volume, 0.1 … 10 000 000 m³
  * @param rt60S reverberation time, 0.1 … 12 s
  * @returns metres; r_c = 0.057·√(Q·V/RT60) (diffuse field, Sabine; e.g. Kuttruff, Room Acoustics)
  */
 export function criticalDistance(q: number, volumeM3: number, rt60S: number): number {
   inRange('q', q, 0.1, 100);
-  inRange('volumeM3', volumeM3, 1, 1e6, 'm³');
+  inRange('volumeM3', volumeM3, 0.1, 1e7, 'm³');
   inRange('rt60S', rt60S, 0.1, 12, 's');
   return 0.057 * Math.sqrt((q * volumeM3) / rt60S);
 }
@@ -31,6 +31,8 @@ export function directToReverberantDb(
   q: number,
   criticalDistanceM: number,
 ): number {
+  inRange('q', q, 0.1, 100);
+  inRange('criticalDistanceM', criticalDistanceM, 1e-3, 1e4, 'm');
   let directEnergy = 0;
   let diffuseEnergy = 0;
   for (let i = 0; i < arrivals.length; i++) {

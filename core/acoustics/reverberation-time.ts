@@ -36,7 +36,7 @@ function decay(volumeM3: number, absorptionM2: number): number | null {
 
 /**
  * Reverberation time after Sabine, s: 0.161·V/(S·α + 4·m·V); null where nothing absorbs.
- * @param volumeM3 1 … 1 000 000 m³
+ * @param volumeM3 0.1 … 10 000 000 m³
  * @param airPerM energy attenuation by air, 1/m, 0 … 1
  * Source: W. C. Sabine 1900. Fit for small absorption, evenly spread.
  */
@@ -45,7 +45,7 @@ export function sabineTime(
   surfaces: readonly Surface[],
   airPerM: number,
 ): number | null {
-  inRange('volumeM3', volumeM3, 1, 1e6, 'm³');
+  inRange('volumeM3', volumeM3, 0.1, 1e7, 'm³');
   inRange('airPerM', airPerM, 0, 1, '1/m');
   const { areaM2, meanAbsorption } = total(surfaces);
   return decay(volumeM3, areaM2 * meanAbsorption + 4 * airPerM * volumeM3);
@@ -60,7 +60,7 @@ export function eyringTime(
   surfaces: readonly Surface[],
   airPerM: number,
 ): number | null {
-  inRange('volumeM3', volumeM3, 1, 1e6, 'm³');
+  inRange('volumeM3', volumeM3, 0.1, 1e7, 'm³');
   inRange('airPerM', airPerM, 0, 1, '1/m');
   const { areaM2, meanAbsorption } = total(surfaces);
   if (meanAbsorption >= 1) return 0;

@@ -205,6 +205,10 @@ export function setUpTolerance(
   seed = 1,
 ): ToleranceResult {
   inRange('draws', draws, 100, 100_000);
+  inRange('spacingM', tolerances.spacingM, 0, 1, 'm');
+  inRange('angleDeg', tolerances.angleDeg, 0, 45, '°');
+  inRange('sensitivityDb', tolerances.sensitivityDb, 0, 12, 'dB');
+  inRange('temperatureC', tolerances.temperatureC, 0, 35, '°C');
   const school = schoolById(session.settings.school);
   const base = prepareArray(array, array.mix.capsules);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);

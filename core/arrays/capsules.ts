@@ -1,4 +1,5 @@
 import { patternShare } from '../acoustics/patterns';
+import { inRange } from '../units/guard';
 import { add, type Vec3 } from '../units/vector';
 import { arrayFrame, directionInFrame, fromFrame } from './frame';
 import type { CustomCapsule, Technique } from './technique';
@@ -38,6 +39,8 @@ export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] 
   switch (technique.kind) {
     case 'pair': {
       const { pattern, spacingM, includedAngleDeg } = technique;
+      inRange('spacingM', spacingM, 0, 50, 'm');
+      inRange('includedAngleDeg', includedAngleDeg, 0, 360, '°');
       return [
         onLine('L', -spacingM / 2, -includedAngleDeg / 2, pattern),
         onLine('R', spacingM / 2, includedAngleDeg / 2, pattern),
@@ -57,6 +60,7 @@ export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] 
 
 /** Positions and axes of an array's capsules in the plan frame, in the technique's order. */
 export function placeCapsules(array: ArrayPlacement): Capsule[] {
+  for (const axis of ['x', 'y', 'z'] as const) inRange(axis, array[axis], -400, 400, 'm');
   const frame = arrayFrame(array.aimDeg, array.tiltDeg);
   return capsulesInFrame(array.technique).map((capsule) => ({
     label: capsule.label,

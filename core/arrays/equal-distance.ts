@@ -1,3 +1,4 @@
+import { checkSpeed } from '../units/guard';
 import { add, dot, length, scale, subtract, type Vec3 } from '../units/vector';
 
 /**
@@ -52,6 +53,7 @@ export interface Inequality {
 }
 
 export function inequality(point: Vec3, first: Vec3, second: Vec3, speed: number): Inequality {
+  checkSpeed(speed);
   const firstM = length(subtract(point, first));
   const secondM = length(subtract(point, second));
   const differenceM = secondM - firstM;

@@ -1,5 +1,5 @@
 import { add, cross, scale, vec, type Vec3 } from '../units/vector';
-import { cosDeg, sinDeg } from '../units/guard';
+import { cosDeg, inRange, sinDeg } from '../units/guard';
 
 /**
  * The array's own axes in the plan frame. The right vector stays horizontal (no roll); tilt turns
@@ -16,6 +16,8 @@ export interface ArrayFrame {
  * @param tiltDeg elevation of the aim, −90 … 90, negative down
  */
 export function arrayFrame(aimDeg: number, tiltDeg: number): ArrayFrame {
+  inRange('aimDeg', aimDeg, -360, 360, '°');
+  inRange('tiltDeg', tiltDeg, -90, 90, '°');
   const right = vec(cosDeg(aimDeg), -sinDeg(aimDeg), 0);
   const forward = vec(
     sinDeg(aimDeg) * cosDeg(tiltDeg),

@@ -1,5 +1,5 @@
 import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
-import { cosDeg, inRange, powerDb, sinDeg } from '../units/guard';
+import { checkSpeed, cosDeg, inRange, powerDb, sinDeg } from '../units/guard';
 import type { ChannelStrip } from './routing';
 import type { CustomCapsule } from './technique';
 
@@ -205,6 +205,7 @@ export function heightBleedDb({ capsules }: Layout, elevationDeg: number): numbe
 
 /** Distance of each capsule from the array's centre, and the delay that it makes, m and ms. */
 export function delaysFromCentre(layout: Layout, speed: number): { m: number; ms: number }[] {
+  checkSpeed(speed);
   return layout.capsules.map(({ dx, dy, dz }) => {
     const m = Math.hypot(dx, dy, dz);
     return { m, ms: (m / speed) * 1000 };

@@ -1,4 +1,12 @@
-import { amplitudeDb, cosDeg, dbToAmplitude, inRange, sinDeg, toDeg } from '../units/guard';
+import {
+  amplitudeDb,
+  checkSpeed,
+  cosDeg,
+  dbToAmplitude,
+  inRange,
+  sinDeg,
+  toDeg,
+} from '../units/guard';
 
 /** A crossed coincident pair of first-order microphones. */
 export interface CrossedPair {
@@ -80,6 +88,7 @@ export function rotationToMidSide(turn: 'left' | 'right'): Rotation {
  * @param centrePanDb the law's level in the centre, −6 … 0 dB
  */
 export function sideGainUnderPanLaw(sideGainDb: number, centrePanDb: number): number {
+  inRange('sideGainDb', sideGainDb, -60, 24, 'dB');
   inRange('centrePanDb', centrePanDb, -6, 0, 'dB');
   return sideGainDb - centrePanDb;
 }
@@ -94,6 +103,7 @@ export function sideGainUnderPanLaw(sideGainDb: number, centrePanDb: number): nu
 export function offsetNotchHz(offsetM: number, elevationDeg: number, speed: number): number | null {
   inRange('offsetM', offsetM, 0.001, 1, 'm');
   inRange('elevationDeg', elevationDeg, -90, 90, '°');
+  checkSpeed(speed);
   const pathM = offsetM * Math.abs(sinDeg(elevationDeg));
   return pathM > 1e-6 ? speed / (2 * pathM) : null;
 }

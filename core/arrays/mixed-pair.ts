@@ -1,3 +1,4 @@
+import { inRange } from '../units/guard';
 import type { Pattern } from '../acoustics/patterns';
 import type { CustomTechnique } from './technique';
 
@@ -8,6 +9,8 @@ export function mixedPair(
   spacingM: number,
   includedAngleDeg: number,
 ): CustomTechnique {
+  inRange('spacingM', spacingM, 0, 50, 'm');
+  inRange('includedAngleDeg', includedAngleDeg, 0, 360, '°');
   const capsule = (label: string, side: 1 | -1, pattern: Pattern) => ({
     label,
     dx: (side * spacingM) / 2,

@@ -1,4 +1,4 @@
-import { dbToAmplitude } from '../units/guard';
+import { dbToAmplitude, inRange } from '../units/guard';
 import type { Technique } from './technique';
 import { capsulesInFrame } from './capsules';
 
@@ -21,6 +21,7 @@ export interface ChannelStrip {
 
 /** Constant-power pan (−3 dB in the middle), exact at the ends. */
 export function panGains(pan: number): { left: number; right: number } {
+  inRange('pan', pan, -1, 1);
   if (pan <= -1) return { left: 1, right: 0 };
   if (pan >= 1) return { left: 0, right: 1 };
   const angle = ((pan + 1) * Math.PI) / 4;

@@ -1,4 +1,4 @@
-import { cosDeg, GAIN_FLOOR, sinDeg } from '../units/guard';
+import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import {
   arrayFrame,
@@ -64,6 +64,15 @@ const FUSION_S = 0.005;
 /** Arrivals closer than this add as one wave, s. */
 const SAME_ARRIVAL_S = 2e-6;
 
+/** No figure within 1 cm of a capsule; what is not a distance at all is a programming error. */
+function tooClose(distanceM: number): null {
+  inRange('distanceM', distanceM, 0, NEAREST_M, 'm');
+  return null;
+}
+
+/** A session is at most some 700 m across; farther sources belong to the far field. */
+const FARTHEST_M = 2000;
+
 export function prepareArray(
   array: ArrayPlacement,
   strips: readonly ChannelStrip[] = [],
@@ -114,13 +123,15 @@ export interface Arrival {
  * @returns null where the source is within 1 cm of a capsule
  */
 export function nearArrivals(array: PreparedArray, source: Vec3, speed: number): Arrival[] | null {
+  checkSpeed(speed);
   const arrivals: Arrival[] = [];
   for (const { position, axis, share } of array.capsules) {
     const dx = source.x - position.x;
     const dy = source.y - position.y;
     const dz = source.z - position.z;
     const distanceM = Math.sqrt(dx * dx + dy * dy + dz * dz);
-    if (!(distanceM >= NEAREST_M)) return null;
+    if (!(distanceM >= NEAREST_M)) return tooClose(distanceM);
+    if (distanceM > FARTHEST_M) inRange('distanceM', distanceM, 0, FARTHEST_M, 'm');
     const cosine = (dx * axis.x + dy * axis.y + dz * axis.z) / distanceM;
     arrivals.push({ gain: sensitivity(share, cosine) / distanceM, timeS: distanceM / speed });
   }
@@ -140,6 +151,8 @@ export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cue
  * @param azimuthDeg in the array's own plane of right and aim, positive right of the aim
  */
 export function farCues(array: PreparedArray, azimuthDeg: number, speed: number): Cues {
+  checkSpeed(speed);
+  inRange('azimuthDeg', azimuthDeg, -360, 360, '°');
   const sine = sinDeg(azimuthDeg);
   const cosine = cosDeg(azimuthDeg);
   const [first, second] = array.plane;
@@ -186,6 +199,7 @@ function cuesBetween(left: number, leftS: number, right: number, rightS: number)
 
 /** Cues of a real source at two capsules, one a channel: the inner loop of every scan. */
 function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): Cues | null {
+  checkSpeed(speed);
   const lx = source.x - left.position.x;
   const ly = source.y - left.position.y;
   const lz = source.z - left.position.z;
@@ -194,7 +208,8 @@ function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): C
   const rz = source.z - right.position.z;
   const leftM = Math.sqrt(lx * lx + ly * ly + lz * lz);
   const rightM = Math.sqrt(rx * rx + ry * ry + rz * rz);
-  if (!(leftM >= NEAREST_M && rightM >= NEAREST_M)) return null;
+  if (!(leftM >= NEAREST_M && rightM >= NEAREST_M)) return tooClose(Math.min(leftM, rightM));
+  if (leftM > FARTHEST_M) inRange('distanceM', leftM, 0, FARTHEST_M, 'm');
   const leftCosine = (lx * left.axis.x + ly * left.axis.y + lz * left.axis.z) / leftM;
   const rightCosine = (rx * right.axis.x + ry * right.axis.y + rz * right.axis.z) / rightM;
   return cuesBetween(
@@ -265,6 +280,9 @@ export function pointAround(
   distanceM: number,
   heightM: number,
 ): Vec3 {
+  inRange('azimuthDeg', azimuthDeg, -360, 360, '°');
+  inRange('distanceM', distanceM, 0, 1000, 'm');
+  inRange('heightM', heightM, -400, 400, 'm');
   return {
     x: array.centre.x + distanceM * sinDeg(array.aimDeg + azimuthDeg),
     y: array.centre.y + distanceM * cosDeg(array.aimDeg + azimuthDeg),

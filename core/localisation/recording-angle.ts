@@ -1,3 +1,4 @@
+import { checkSpeed, inRange } from '../units/guard';
 import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
 import { schoolsFor, type School, type SchoolId } from './schools';
 
@@ -30,6 +31,7 @@ const MOST_STEPS = 60;
 
 /** A distant source at the array's own height plane: the textbook view. */
 export function farField(array: PreparedArray, speed: number): CuesAtAngle {
+  checkSpeed(speed);
   return (azimuthDeg) => farCues(array, azimuthDeg, speed);
 }
 
@@ -40,6 +42,9 @@ export function inPlace(
   heightM: number,
   speed: number,
 ): CuesAtAngle {
+  checkSpeed(speed);
+  inRange('distanceM', distanceM, 0, 1000, 'm');
+  inRange('heightM', heightM, -400, 400, 'm');
   return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
 }
 
@@ -200,6 +205,7 @@ export function recordingAngles(
  * solvers and searches. Null where it is never reached.
  */
 export function halfAngle(cuesAt: CuesAtAngle, school: School, level: number): number | null {
+  inRange('level', level, 0.01, 1);
   return findCrossing(cuesAt, outward(cuesAt, 1), school, level, 1, 1)?.angleDeg ?? null;
 }
 

@@ -1,5 +1,5 @@
 import type { Technique } from '../arrays';
-import { inRange } from '../units/guard';
+import { checkSpeed, inRange } from '../units/guard';
 import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
 import { halfAngle, type CuesAtAngle } from './recording-angle';
 import { schoolById, type SchoolId } from './schools';
@@ -45,6 +45,9 @@ export function solveParameter(
   wanted: Wanted,
 ): number | null {
   inRange('halfDeg', wanted.halfDeg, 5, 175, '°');
+  checkSpeed(wanted.speed);
+  inRange('min', min, -1000, max);
+  inRange('max', max, min, 1000);
   const excess = (value: number) => halfAngleOf(techniqueAt(value), wanted) - wanted.halfDeg;
   let low = min;
   let atLow = excess(min);

@@ -1,5 +1,5 @@
 import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
-import { cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
+import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { SCHOOLS, type School, type SchoolId } from './schools';
 
 /** Half recording angles over spacing and included angle. */
@@ -150,7 +150,9 @@ export function tradeMap(
   level = 1,
 ): TradeMap {
   const share = patternShare(pattern);
-  inRange('speed', speed, 250, 450, 'm/s');
+  checkSpeed(speed);
+  inRange('level', level, 0.01, 1);
+  for (const spacingM of spacingsM) inRange('spacingM', spacingM, 0, 50, 'm');
   const schools = SCHOOLS.filter(({ levelOnly }) => !levelOnly);
   const halfDeg: TradeMap['halfDeg'] = {};
   for (const { id } of schools) {

@@ -28,6 +28,11 @@ export function inRange(name: string, value: number, min: number, max: number, u
   throw new RangeError(`${name} is ${value}; allowed: ${min} to ${max}${suffix}`);
 }
 
+/** Speed of sound that any air inside the product's temperatures can have, m/s. */
+export function checkSpeed(speed: number): void {
+  inRange('speed', speed, 250, 450, 'm/s');
+}
+
 /** 20·lg of an amplitude ratio, in dB; magnitudes below the gain floor read as the floor. */
 export function amplitudeDb(amplitude: number): number {
   return 20 * Math.log10(Math.max(Math.abs(amplitude), GAIN_FLOOR));

@@ -1,5 +1,6 @@
 import { added } from './added';
-import type { School, SchoolId } from './school';
+import { inRange } from '../../units/guard';
+import { checkCues, type School, type SchoolId } from './school';
 import { tangent } from './tangent';
 import { traded } from './traded';
 import { twoSlope } from './two-slope';
@@ -7,10 +8,34 @@ import { twoSlope } from './two-slope';
 export type { School, SchoolId } from './school';
 export { levelForAngle, timeForAngle } from './traded';
 
-export const SCHOOLS: readonly School[] = [traded, added, twoSlope, tangent];
+/** The same school with its arguments checked, so that nothing but a shift comes out of it. */
+function guarded(school: School): School {
+  const { shift, margin, timeNeeded } = school;
+  return {
+    ...school,
+    shift: (icldDb, ictdMs) => {
+      checkCues(icldDb, ictdMs);
+      return shift(icldDb, ictdMs);
+    },
+    margin: (icldDb, ictdMs, level) => {
+      checkCues(icldDb, ictdMs);
+      inRange('level', level, 0.01, 1);
+      return margin(icldDb, ictdMs, level);
+    },
+    timeNeeded: (icldDb, level) => {
+      checkCues(icldDb, 0);
+      inRange('level', level, 0.01, 1);
+      return timeNeeded(icldDb, level);
+    },
+  };
+}
+
+export const SCHOOLS: readonly School[] = [traded, added, twoSlope, tangent].map(guarded);
 export const SCHOOL_IDS: readonly SchoolId[] = SCHOOLS.map(({ id }) => id);
 
-const BY_ID: Readonly<Record<SchoolId, School>> = { traded, added, 'two-slope': twoSlope, tangent };
+const BY_ID = Object.fromEntries(SCHOOLS.map((school) => [school.id, school])) as Readonly<
+  Record<SchoolId, School>
+>;
 
 export function schoolById(id: SchoolId): School {
   return BY_ID[id];

@@ -1,5 +1,17 @@
+import { inRange } from '../../units/guard';
+
 /** The schools of thought on how level and time differences become a place. */
 export type SchoolId = 'traded' | 'added' | 'two-slope' | 'tangent';
+
+/** Largest differences that any two microphones of a session can have. */
+const MOST_ICLD_DB = 240;
+const MOST_ICTD_MS = 5000;
+
+/** @throws RangeError where a difference is not a number or beyond what a session can hold */
+export function checkCues(icldDb: number, ictdMs: number): void {
+  inRange('icldDb', icldDb, -MOST_ICLD_DB, MOST_ICLD_DB, 'dB');
+  inRange('ictdMs', ictdMs, -MOST_ICTD_MS, MOST_ICTD_MS, 'ms');
+}
 
 /**
  * One school: a map from interchannel differences to an image shift.

@@ -1,3 +1,4 @@
+import { inRange } from '../../units/guard';
 import type { School } from './school';
 
 /** Exponent of the trade between the cues: Rotunda's own fit to published recording angles. */
@@ -29,9 +30,11 @@ function curve(values: Knots, slopes: Knots, deg: number): number {
 }
 
 /** Level difference that alone places an image at an angle of 0 … 30°, dB. */
-export const levelForAngle = (deg: number): number => curve(LEVEL_DB, LEVEL_SLOPES, deg);
+export const levelForAngle = (deg: number): number =>
+  curve(LEVEL_DB, LEVEL_SLOPES, inRange('deg', deg, 0, FULL_DEG, '°'));
 /** Time difference that alone places an image at an angle of 0 … 30°, ms. */
-export const timeForAngle = (deg: number): number => curve(TIME_MS, TIME_SLOPES, deg);
+export const timeForAngle = (deg: number): number =>
+  curve(TIME_MS, TIME_SLOPES, inRange('deg', deg, 0, FULL_DEG, '°'));
 
 /** v^exponent for v ≥ 0; the way over the logarithm is several times faster than a power. */
 const power = (v: number, exponent: number): number => Math.exp(exponent * Math.log(v));

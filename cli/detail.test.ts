@@ -1,0 +1,105 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { runCommand } from './commands';
+import { TOPICS } from './detail';
+import { Usage } from './result';
+
+const example = readFileSync(new URL('../docs/example.rotunda.json', import.meta.url), 'utf8');
+const run = (line: string, file = example) => runCommand(line.split(' '), () => file);
+const out = <T>(line: string, file = example) => JSON.parse(run(line, file).out) as T;
+
+const spot = (id: string, x: number, y: number) => ({
+  id,
+  name: `Spot ${id}`,
+  role: 'spot',
+  x,
+  y,
+  z: 1,
+  technique: { kind: 'single', pattern: 'omni' },
+});
+
+/** Two players 3 m apart, each with an omni at 1 m, and a pair 4 m before them. */
+const SPOTS = JSON.stringify({
+  format: 'rotunda-session',
+  version: 1,
+  sources: [
+    { id: 'a', name: 'Viol', x: -1.5, y: 3, z: 1 },
+    { id: 'b', name: 'Flute', x: 1.5, y: 3, z: 1 },
+  ],
+  arrays: [
+    { id: 'main', name: 'Main pair', role: 'main', x: 0, y: -1, z: 1 },
+    spot('sa', -1.5, 2),
+    spot('sb', 1.5, 2),
+  ],
+});
+
+describe('detail', () => {
+  it.each(TOPICS)('%s prints finite figures of the example', (topic) => {
+    const { status, out: text, errors } = run(`detail file --of ${topic}`);
+    expect([status, errors]).toEqual([0, []]);
+    expect(text.length).toBeGreaterThan(40);
+    expect(text).not.toMatch(/NaN|Infinity/);
+  });
+
+  it('gives the ratio of the 3:1 rule and the real leak of two omni spots', () => {
+    interface Leak {
+      leak: { threeToOne: { ratio: number; leakDb: number; rippleDb: number }[] };
+    }
+    const [rule] = out<Leak>('detail file --of leak', SPOTS).leak.threeToOne;
+    expect(rule?.ratio).toBeCloseTo(3, 6);
+    // The other player is √(3² + 1²) m away: 10 dB below the own one at 1 m.
+    expect(rule?.leakDb).toBeCloseTo(-10, 6);
+    expect(rule?.rippleDb).toBeCloseTo(5.6885, 3);
+  });
+
+  it('shows a spot that leads the main pair, and the delay that mends it', () => {
+    interface Ladder {
+      ladder: {
+        sourceId: string;
+        rungs: { arrayId: string; arrivalMs: number }[];
+        proposals: { arrayId: string; leadsByMs: number; delayMs: number }[];
+      }[];
+    }
+    const viol = out<Ladder>('detail file --of ladder', SPOTS).ladder.find(
+      ({ sourceId }) => sourceId === 'a',
+    );
+    expect(viol?.rungs[0]?.arrayId).toBe('sa');
+    const [mend] = viol?.proposals ?? [];
+    expect(mend?.arrayId).toBe('sa');
+    expect(mend?.delayMs).toBeCloseTo(mend?.leadsByMs ?? NaN, 9);
+    // Nearest capsule of the pair, 8.5 cm left of the centre, against 1 m.
+    const expected = ((Math.hypot(1.5 - 0.085, 4) - 1) / 343.2) * 1000;
+    expect(mend?.leadsByMs).toBeCloseTo(expected, 2);
+  });
+
+  it('takes one array by its id, and names the ids that there are', () => {
+    const one = out<{ arrays: { id: string }[] }>('detail file --of sway --array sb', SPOTS);
+    expect(one.arrays.map(({ id }) => id)).toEqual(['sb']);
+    expect(run('detail file --of sway --array x', SPOTS).errors).toEqual([
+      '--array: "x"; allowed: main, sa, sb',
+    ]);
+    expect(run('detail file --of colour').errors[0]).toMatch(/^--of: "colour"; allowed: sweeps, /);
+    expect(() => run('detail --of sway')).toThrow(Usage);
+  });
+});
+
+describe('map', () => {
+  it('agrees with the pair command, and is null where nothing is reached', () => {
+    interface TradeMapOut {
+      spacingsM: number[];
+      includedAnglesDeg: number[];
+      halfDeg: Record<string, (number | null)[][]>;
+    }
+    const map = out<TradeMapOut>('map --pattern cardioid --spacing 0.34 --angle 110 --cells 3');
+    expect(map.spacingsM).toEqual([0, 0.17, 0.34]);
+    const pair = out<{ recordingAngle: Record<string, { halfDeg: number }> }>(
+      'pair --pattern cardioid --spacing 0.17 --angle 110',
+    ).recordingAngle;
+    for (const school of ['traded', 'added', 'two-slope']) {
+      expect(map.halfDeg[school]?.[2]?.[1]).toBeCloseTo(pair[school]?.halfDeg ?? NaN, 1);
+    }
+    expect(map.halfDeg.traded?.[0]?.[0]).toBeNull();
+    expect(run('map --pattern square --cells 1').errors).toHaveLength(2);
+    expect(() => run('map')).toThrow(Usage);
+  });
+});

@@ -1,0 +1,142 @@
+import { diffuseFieldCorrelation, monoResponse, THIRD_OCTAVES_HZ } from '../core/acoustics';
+import {
+  arrivalLadder,
+  contextOf,
+  distanceSweep,
+  heightSweep,
+  leakMatrix,
+  mixCues,
+  movementSensitivity,
+  prepareMix,
+  reflectionsAt,
+  reverberationFromSurfaces,
+  setUpTolerance,
+  threeToOne,
+} from '../core/analysis';
+import { nearCues, prepareArray, SCHOOLS } from '../core/localisation';
+import type { MicArray, Session } from '../core/session';
+import { readOptions } from './options';
+import { Checker } from './checker';
+import { failed, succeeded, Usage, type CommandResult } from './result';
+import { loadSession, type ReadText } from './session-file';
+
+/** Distances and heights of the sweeps, m. */
+const steps = (from: number, to: number, by: number): number[] =>
+  Array.from({ length: Math.round((to - from) / by) + 1 }, (_, i) => from + i * by);
+const DISTANCES_M = steps(0.5, 12, 0.5);
+const HEIGHTS_M = steps(0.5, 5, 0.25);
+const SWAY_M = 0.2;
+
+type PerArray = (session: Session, array: MicArray) => unknown;
+
+const PER_ARRAY = {
+  sweeps: (session, array) => ({
+    distance: distanceSweep(session, array, DISTANCES_M),
+    height: heightSweep(session, array, HEIGHTS_M),
+  }),
+  sway: (session, array) => ({
+    swayM: SWAY_M,
+    sources: movementSensitivity(session, array, SWAY_M),
+  }),
+  tolerance: (session, array) => setUpTolerance(session, array),
+  mono: (session, array) => {
+    const { speed } = contextOf(session);
+    const ready = prepareArray(array, array.mix.capsules);
+    return session.sources.map((source) => {
+      const cues = nearCues(ready, source, speed);
+      return {
+        sourceId: source.id,
+        thirdOctaves: cues && monoResponse(cues.left, cues.right, cues.ictdMs),
+      };
+    });
+  },
+  diffuse: (session, array) => {
+    const { speed } = contextOf(session);
+    const { capsules } = prepareArray(array);
+    return capsules.flatMap((first, i) =>
+      capsules.slice(i + 1).map((second) => ({
+        capsules: [first.label, second.label],
+        correlation: [31.5, 63, ...THIRD_OCTAVES_HZ].map((frequencyHz) => ({
+          frequencyHz,
+          ...diffuseFieldCorrelation(first, second, frequencyHz, speed),
+        })),
+      })),
+    );
+  },
+  reflections: (session, array) =>
+    session.sources.map((source) => ({
+      sourceId: source.id,
+      capsules: prepareArray(array).capsules.map(({ label }, index) => ({
+        label,
+        reflections: reflectionsAt(session, array, index, source),
+      })),
+    })),
+} satisfies Record<string, PerArray>;
+
+const PER_SESSION = {
+  mix: (session: Session) => {
+    const mix = prepareMix(session);
+    const { speed } = contextOf(session);
+    return session.sources.map((source) => {
+      const cues = mix && mixCues(mix, source, speed);
+      const stable = cues && !cues.antiphase;
+      const schools = SCHOOLS.filter(({ levelOnly }) => !levelOnly || mix?.coincident === true);
+      return {
+        sourceId: source.id,
+        icldDb: cues?.icldDb ?? null,
+        ictdMs: cues?.ictdMs ?? null,
+        antiphase: cues?.antiphase ?? false,
+        image: stable
+          ? Object.fromEntries(
+              schools.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]),
+            )
+          : null,
+      };
+    });
+  },
+  ladder: (session: Session) =>
+    session.sources.map((source) => ({ sourceId: source.id, ...arrivalLadder(session, source) })),
+  leak: (session: Session) => ({
+    microphones: leakMatrix(session),
+    threeToOne: threeToOne(session),
+  }),
+  reverberation: (session: Session) => reverberationFromSurfaces(session),
+};
+
+type Topic = keyof typeof PER_ARRAY | keyof typeof PER_SESSION;
+
+export const TOPICS: readonly Topic[] = [
+  ...(Object.keys(PER_ARRAY) as (keyof typeof PER_ARRAY)[]),
+  ...(Object.keys(PER_SESSION) as (keyof typeof PER_SESSION)[]),
+];
+
+const isPerArray = (topic: Topic): topic is keyof typeof PER_ARRAY => topic in PER_ARRAY;
+
+/** `detail FILE --of TOPIC [--array ID]`: one kind of figure at full length. */
+export function detailCommand(args: readonly string[], readText: ReadText): CommandResult {
+  const [file, ...rest] = args;
+  const given = readOptions(rest, ['of', 'array']);
+  if (file === undefined || file.startsWith('-') || given.of === undefined) {
+    throw new Usage('detail takes one FILE and --of TOPIC');
+  }
+  const check = new Checker();
+  const topic = check.oneOf<Topic>('of', given.of, TOPICS);
+  if (topic === null) return failed(check.errors);
+  const loaded = loadSession(file, readText);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const { session } = loaded;
+  if (!isPerArray(topic)) return succeeded({ [topic]: PER_SESSION[topic](session) });
+  const enabled = session.arrays.filter((array) => array.enabled);
+  const chosen = enabled.filter(({ id }) => given.array === undefined || id === given.array);
+  if (given.array !== undefined && chosen.length === 0) {
+    const ids = enabled.map(({ id }) => id).join(', ');
+    return failed([`--array: ${JSON.stringify(given.array)}; allowed: ${ids || 'there is none'}`]);
+  }
+  return succeeded({
+    arrays: chosen.map((array) => ({
+      id: array.id,
+      name: array.name,
+      [topic]: PER_ARRAY[topic](session, array),
+    })),
+  });
+}
