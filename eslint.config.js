@@ -10,7 +10,10 @@ const CORE_LAYERS = {
   arrays: ['units', 'acoustics'],
   localisation: ['units', 'acoustics', 'arrays'],
   session: ['units', 'acoustics', 'arrays'],
-  analysis: ['units', 'acoustics', 'arrays', 'localisation', 'session'],
+  ensembles: ['units', 'session'],
+  kit: ['units', 'acoustics', 'arrays', 'session'],
+  analysis: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'kit'],
+  planning: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'kit', 'analysis'],
   rig: ['units', 'acoustics', 'arrays', 'session', 'analysis'],
 };
 

@@ -11,9 +11,9 @@ export * from './source-figures';
 export * from './sweep';
 export * from './tolerance';
 export {
-  missingForKit,
   recommend,
   recommendInSteps,
   type Recommendation,
   type RecommendationResult,
 } from './recommend';
+export * from './intent';

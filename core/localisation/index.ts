@@ -5,3 +5,4 @@ export * from './schools';
 export * from './solve';
 export * from './stage';
 export * from './trade-map';
+export * from './zones';

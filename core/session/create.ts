@@ -1,5 +1,12 @@
 import { readSession } from './read';
-import { CURRENT_VERSION, FORMAT, type MicArray, type Session, type Source } from './schema';
+import {
+  CURRENT_VERSION,
+  FORMAT,
+  type MicArray,
+  type Section,
+  type Session,
+  type Source,
+} from './schema';
 
 /** Fills in every default of hand-written content that is known to be valid. */
 export function sessionFrom(content: Record<string, unknown>): Session {
@@ -27,6 +34,13 @@ const PLAIN_ARRAY = sessionFrom({ arrays: [{}] }).arrays[0];
 export function newSource(change: Partial<Source>): Source {
   if (!PLAIN_SOURCE) throw new TypeError('the schema gave no source');
   return { ...structuredClone(PLAIN_SOURCE), ...change };
+}
+
+/** A section with every default, changed as given. */
+export function sectionFrom(change: Partial<Section>): Section {
+  const [section] = sessionFrom({ sections: [{ ...change }] }).sections;
+  if (!section) throw new TypeError('the schema gave no section');
+  return section;
 }
 
 /** An array with every default, changed as given. */

@@ -33,6 +33,14 @@ export const BOUNDS = {
   percent: { min: 0, max: 100, unit: '%' },
   signedPercent: { min: -100, max: 100, unit: '%' },
   channels: { min: 1, max: 256, unit: 'channels' },
+  hours: { min: 0, max: 24, unit: 'h' },
+  minutes: { min: 0, max: 1440, unit: 'min' },
+  count: { min: 0, max: 999, unit: '' },
+  sensitivityMvPa: { min: 0.1, max: 200, unit: 'mV/Pa' },
+  kilograms: { min: 0, max: 200, unit: 'kg' },
+  metresPerPixel: { min: 1e-5, max: 10, unit: 'm' },
+  pixels: { min: 1, max: 20000, unit: 'pixels' },
+  openingDeg: { min: 0, max: 340, unit: '°' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
 } as const satisfies Record<string, Bounds>;
 

@@ -75,7 +75,13 @@ function checkWhole(session: Session): Problem[] {
   const problems = [
     ...settleIds(session.sources, 'sources', 's', 'Source'),
     ...settleIds(session.arrays, 'arrays', 'm', 'Array'),
+    ...settleIds(session.sections, 'sections', 'n', 'Section'),
     ...settleIds(session.venue.datumPoints, 'venue.datumPoints', 'd', 'Point'),
+    ...settleIds(session.venue.obstacles, 'venue.obstacles', 'o', 'Object'),
+    ...settleIds(session.venue.seats, 'venue.seats', 'b', 'Seats'),
+    ...settleIds(session.kit.microphones, 'kit.microphones', 'k', 'Microphone'),
+    ...settleIds(session.kit.stands, 'kit.stands', 't', 'Stand'),
+    ...settleIds(session.kit.bars, 'kit.bars', 'r', 'Bar'),
   ];
   const capsules = session.arrays.reduce(
     (count, { technique }) => count + capsulesInFrame(technique).length,

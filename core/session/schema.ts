@@ -51,12 +51,62 @@ const intent = record({
   bands: list(band, MOST_SOURCES).default([]),
 });
 
+const storage = record({
+  bitDepth: oneOf(['16', '24', '32']).default('24'),
+  /** time that all takes together run */
+  hours: bounded('hours').default(3),
+  /** tracks recorded; null: one for each microphone */
+  tracks: bounded('channels').nullable().default(null),
+});
+
+const timetableEntry = record({
+  id: text(100).default(''),
+  title: text(200).default(''),
+  kind: oneOf([
+    'load-in',
+    'build',
+    'line-check',
+    'option',
+    'take',
+    'break',
+    'strike',
+    'other',
+  ]).default('other'),
+  minutes: bounded('minutes').default(15),
+  /** players sit and play: counts towards their load before a break is due */
+  playing: flag().default(false),
+});
+
+const timetable = record({
+  /** local time of day, hh:mm */
+  start: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, { error: 'allowed: a time of day as hh:mm' })
+    .default('09:00'),
+  /** players rest after this much playing */
+  breakAfterMin: bounded('minutes').default(75),
+  breakMin: bounded('minutes').default(15),
+  /** when the hall must be left; null: not said */
+  end: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, { error: 'allowed: a time of day as hh:mm' })
+    .nullable()
+    .default(null),
+  entries: list(timetableEntry, 200).default([]),
+});
+
 const brief = record({
   date: text(40).default(''),
   programme: text(2000).default(''),
   notes: text(20000).default(''),
   intent: intent.prefault({}),
   channelLimit: bounded('channels').nullable().default(null),
+  /** who does what: names are the user's own */
+  people: list(record({ name: text(200).default(''), role: text(200).default('') }), 200).default(
+    [],
+  ),
+  storage: storage.prefault({}),
+  timetable: timetable.prefault({}),
 });
 
 const datumPoint = record({ ...identity, ...position, z: bounded('positionM').default(0) });
@@ -70,6 +120,43 @@ const surface = record({
   surface: oneOf(['floor', 'ceiling', 'left', 'right', 'front', 'back']),
   name: text(200).default(''),
   absorption: perBand('absorption'),
+});
+
+const obstacle = record({
+  ...identity,
+  ...position,
+  kind: oneOf(['column', 'riser', 'furniture', 'wall']).default('furniture'),
+  widthM: bounded('widthM').default(1),
+  depthM: bounded('widthM').default(1),
+  heightM: bounded('widthM').default(1),
+  /** turn on the plan, positive to the right */
+  turnDeg: bounded('azimuthDeg').default(0),
+});
+
+/** A block of seats: rows away from the stage. */
+const seatBlock = record({
+  ...identity,
+  /** middle of the first row */
+  ...position,
+  columns: bounded('count').default(10),
+  rows: bounded('count').default(4),
+  pitchM: bounded('widthM').default(0.55),
+  rowPitchM: bounded('widthM').default(0.9),
+});
+
+/** A picture of the floor plan under the drawing. */
+const underlay = record({
+  /** data URL of a PNG or JPEG */
+  picture: z
+    .string()
+    .regex(/^data:image\/(png|jpeg);base64,/, { error: 'allowed: a PNG or JPEG data URL' })
+    .max(12_000_000, { error: 'allowed: up to 12 MB' }),
+  widthPx: bounded('pixels'),
+  heightPx: bounded('pixels'),
+  /** left upper corner of the picture in the plan frame */
+  ...position,
+  metresPerPixel: bounded('metresPerPixel').default(0.02),
+  opacityPct: bounded('percent').default(45),
 });
 
 const venue = record({
@@ -89,7 +176,23 @@ const venue = record({
   temperatureC: bounded('temperatureC').default(20),
   rt60S: perBand('rt60S').nullable().default(null),
   surfaces: list(surface, 60).default([]),
+  obstacles: list(obstacle, 200).default([]),
+  seats: list(seatBlock, 100).default([]),
+  underlay: underlay.nullable().default(null),
 });
+
+const constraint = z.discriminatedUnion(
+  'kind',
+  [
+    /** a free line of sight to another player */
+    record({ kind: z.literal('sees'), sourceId: text(100) }),
+    /** at most so far from another player */
+    record({ kind: z.literal('near'), sourceId: text(100), mostM: bounded('widthM').default(1.5) }),
+    /** stays on the arc or row of its section */
+    record({ kind: z.literal('row') }),
+  ],
+  { error: 'allowed: an object whose kind is sees, near or row' },
+);
 
 const source = record({
   ...identity,
@@ -105,6 +208,35 @@ const source = record({
   levelDb: bounded('levelDb').default(85),
   /** directivity factor */
   q: bounded('q').default(1),
+  /** section whose arcs or rows made it; empty when placed by hand */
+  sectionId: text(100).default(''),
+  /** what sounds at its two ends, left and right as the player sees it: bass, treble, left hand */
+  ends: record({ left: text(40).default(''), right: text(40).default('') })
+    .nullable()
+    .default(null),
+  /** a piano's lid */
+  lid: oneOf(['none', 'closed', 'short-stick', 'full-stick', 'off']).default('none'),
+  constraints: list(constraint, 20).default([]),
+  /** the user's own decision on a single microphone or a pair for it */
+  coverage: oneOf(['mono', 'stereo']).nullable().default(null),
+});
+
+/** Players on arcs or rows, made together and changed together. */
+const section = record({
+  ...identity,
+  kind: text(100).default(''),
+  shape: oneOf(['arc', 'rows']).default('arc'),
+  count: bounded('count').default(8),
+  rows: bounded('count').default(1),
+  pitchM: bounded('widthM').default(0.8),
+  rowDepthM: bounded('widthM').default(0.9),
+  /** opening angle of the front row, seen from its centre; with rows it is not used */
+  openingDeg: bounded('openingDeg').default(120),
+  riserM: bounded('widthM').default(0),
+  /** middle of the front row */
+  ...position,
+  /** where the section as a whole faces */
+  facingDeg: bounded('azimuthDeg').default(180),
 });
 
 const capsule = record({
@@ -171,14 +303,46 @@ const array = record({
 
 const microphone = record({
   ...identity,
+  kind: oneOf(['small condenser', 'large condenser', 'ribbon', 'dynamic', 'boundary']).default(
+    'small condenser',
+  ),
   /** patterns that it can be switched to */
   patterns: list(pattern(), 20).default([]),
   count: bounded('channels').default(1),
+  /** measured or sold as a matched pair */
+  matched: flag().default(false),
+  sensitivityMvPa: bounded('sensitivityMvPa').nullable().default(null),
+  /** sound pressure level that it takes without clipping */
+  maxSplDb: bounded('levelDb').nullable().default(null),
+  phantom: oneOf(['needs', 'tolerates', 'must not']).default('needs'),
+});
+
+const stand = record({
+  ...identity,
+  count: bounded('count').default(1),
+  minHeightM: bounded('widthM').default(1),
+  maxHeightM: bounded('widthM').default(2.5),
+  /** how far its boom reaches sideways */
+  reachM: bounded('widthM').default(0.8),
+  /** radius of the base */
+  baseM: bounded('widthM').default(0.35),
+  massKg: bounded('kilograms').default(4),
+});
+
+const bar = record({
+  ...identity,
+  count: bounded('count').default(1),
+  mostSpacingM: bounded('widthM').default(0.3),
 });
 
 const kit = record({
   /** empty means: not said, so nothing is ruled out */
   microphones: list(microphone, 500).default([]),
+  stands: list(stand, 200).default([]),
+  bars: list(bar, 200).default([]),
+  /** inputs with a microphone preamplifier; null: not said */
+  preampChannels: bounded('channels').nullable().default(null),
+  recorderTracks: bounded('channels').nullable().default(null),
 });
 
 const loose = (most: number) => list(record({}), most).default([]);
@@ -194,6 +358,7 @@ export const sessionSchema = record({
   brief: brief.prefault({}),
   venue: venue.prefault({}),
   sources: list(source, MOST_SOURCES).default([]),
+  sections: list(section, 100).default([]),
   arrays: list(array, MOST_CAPSULES).default([]),
   kit: kit.prefault({}),
   log: loose(10000),
@@ -205,5 +370,15 @@ export type Session = z.output<typeof sessionSchema>;
 export type Source = Session['sources'][number];
 export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
+export type Section = Session['sections'][number];
+export type Obstacle = Venue['obstacles'][number];
+export type SeatBlock = Venue['seats'][number];
+export type Underlay = NonNullable<Venue['underlay']>;
+export type Kit = Session['kit'];
+export type Microphone = Kit['microphones'][number];
+export type Timetable = Session['brief']['timetable'];
+export type TimetableEntry = Timetable['entries'][number];
+export type Constraint = Source['constraints'][number];
+export type IntentBand = Session['brief']['intent']['bands'][number];
 export type DatumPoint = Venue['datumPoints'][number];
 export type SessionTechnique = MicArray['technique'];

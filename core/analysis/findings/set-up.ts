@@ -1,4 +1,6 @@
 import { capsulesInFrame } from '../../arrays';
+import { violations } from '../../ensembles';
+import { assignKit } from '../../kit';
 import type { Session } from '../../session';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
@@ -37,7 +39,44 @@ function repeatedNames(session: Session): Found[] {
   return found;
 }
 
+function unkeptWishes(session: Session): Found[] {
+  return violations(session).map(({ sourceId, message }) => ({
+    severity: 'caution' as const,
+    message: `${message} Move one of them, or drop the wish in the inspector.`,
+    sources: [{ id: sourceId }],
+    figures: {},
+  }));
+}
+
+function kitShort(session: Session): Found[] {
+  if (session.kit.microphones.length === 0) return [];
+  const { missing, alternatives } = assignKit(session);
+  if (missing === 0) return [];
+  return [
+    {
+      severity: 'fault' as const,
+      message: `The kit is ${missing} microphone${missing === 1 ? '' : 's'} short. ${alternatives.join(' ')}`,
+      sources: [],
+      figures: { missing },
+    },
+  ];
+}
+
 export const SET_UP_RULES: readonly Rule[] = [
+  {
+    code: 'player-wish',
+    basis: 'rule',
+    reason: 'Players asked for it: sight lines, neighbours and rows are theirs to decide.',
+    of: 'session',
+    check: unkeptWishes,
+  },
+  {
+    code: 'kit-short',
+    basis: 'rule',
+    reason: 'Every microphone of the plan must come from the kit.',
+    of: 'session',
+    check: kitShort,
+  },
   {
     code: 'name-twice',
     basis: 'rule',

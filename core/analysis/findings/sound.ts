@@ -1,7 +1,7 @@
 import { capsulesInFrame } from '../../arrays';
-import { patternShare, proximityBoostDb } from '../../acoustics';
+import { patternShare, proximityBoostDb, type Reflection } from '../../acoustics';
 import { prepareArray } from '../../localisation';
-import type { Session } from '../../session';
+import type { MicArray, Session, Source } from '../../session';
 import { length, speedOfSound, subtract } from '../../units';
 import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
 import { heardArrays } from '../mix';
@@ -15,27 +15,37 @@ const nameOf = (session: Session, id: string): string =>
 const STRONG_REFLECTION_DB = -8;
 const EARLY_MS = 15;
 
-function strongReflection(session: Session): Found[] {
-  const main = session.arrays.find(({ enabled, role }) => enabled && role === 'main');
-  if (!main) return [];
-  return session.sources.flatMap((source) => {
-    const strongest = reflectionsAt(session, main, 0, source)
+/** The strongest early answer of anything but the floor, over all capsules of an array. */
+function strongestAnswer(session: Session, array: MicArray, source: Source): Reflection | null {
+  const count = capsulesInFrame(array.technique).length;
+  let strongest: Reflection | null = null;
+  for (let index = 0; index < count; index++) {
+    for (const reflection of reflectionsAt(session, array, index, source) ?? []) {
+      const { surfaces, delayMs, levelDb } = reflection;
       // The floor is under every player; only what a plan can change is worth a word.
-      ?.filter(
-        ({ surfaces, delayMs }) =>
-          surfaces.length === 1 && surfaces[0] !== 'floor' && delayMs < EARLY_MS,
-      )
-      .sort((a, b) => b.levelDb - a.levelDb)[0];
-    if (!strongest || strongest.levelDb < STRONG_REFLECTION_DB) return [];
-    const [surface] = strongest.surfaces;
-    const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
-    return {
-      severity: 'note' as const,
-      message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
-      sources: [source],
-      figures: { levelDb, delayMs, firstNotchHz },
-    };
-  });
+      if (surfaces.length > 1 || surfaces[0] === 'floor' || delayMs >= EARLY_MS) continue;
+      if (!strongest || levelDb > strongest.levelDb) strongest = reflection;
+    }
+  }
+  return strongest;
+}
+
+function strongReflection(session: Session): Found[] {
+  const mains = session.arrays.filter(({ enabled, role }) => enabled && role === 'main');
+  return mains.flatMap((main) =>
+    session.sources.flatMap((source) => {
+      const strongest = strongestAnswer(session, main, source);
+      if (!strongest || strongest.levelDb < STRONG_REFLECTION_DB) return [];
+      const [surface] = strongest.surfaces;
+      const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
+      return {
+        severity: 'note' as const,
+        message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms at ${main.name}, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
+        sources: [source],
+        figures: { levelDb, delayMs, firstNotchHz },
+      };
+    }),
+  );
 }
 
 const ROOM_RANGES = {

@@ -1,4 +1,4 @@
-import { patternShare, type Pattern } from '../../acoustics';
+import type { Pattern } from '../../acoustics';
 import type { Technique } from '../../arrays';
 import type { MicArray, Session } from '../../session';
 import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units';
@@ -55,26 +55,6 @@ export function allTechniques(): Technique[] {
     }
   }
   return techniques;
-}
-
-/** The microphones of the kit that a technique needs, in words; null when the kit has them. */
-export function missingForKit({ kit }: Pick<Session, 'kit'>, technique: Technique): string | null {
-  const { microphones } = kit;
-  if (microphones.length === 0) return null;
-  const has = (pattern: Pattern, count: number): boolean =>
-    microphones.some(
-      (mic) =>
-        mic.count >= count && mic.patterns.some((p) => patternShare(p) === patternShare(pattern)),
-    );
-  const name = (pattern: Pattern) => (typeof pattern === 'string' ? pattern : `A ${pattern}`);
-  if (technique.kind === 'pair') {
-    return has(technique.pattern, 2) ? null : `two ${name(technique.pattern)}s`;
-  }
-  if (technique.kind !== 'mid-side') return null;
-  const needsTwo = patternShare(technique.midPattern) === 0;
-  if (!has('figure-eight', needsTwo ? 2 : 1))
-    return needsTwo ? 'two figure-eights' : 'a figure-eight';
-  return has(technique.midPattern, 1) ? null : `a ${name(technique.midPattern)}`;
 }
 
 /** Inside the room, with a hand's breadth to the walls; anywhere when the room is not known. */

@@ -1,8 +1,9 @@
+import { missingForKit } from '../../kit';
 import { techniqueName, type TechniqueName } from '../../arrays';
 import { schoolById } from '../../localisation';
 import type { MicArray, Session, SessionTechnique } from '../../session';
 import { contextOf } from '../context';
-import { allTechniques, missingForKit, positionsFor, type Candidate } from './candidates';
+import { allTechniques, positionsFor, type Candidate } from './candidates';
 import {
   measure,
   partScores,
@@ -121,7 +122,9 @@ export function* recommendInSteps(
 ): Generator<number, RecommendationResult, undefined> {
   const main = mainOf(session);
   const techniques = allTechniques();
-  const buildable = techniques.filter((technique) => missingForKit(session, technique) === null);
+  const buildable = techniques.filter(
+    (technique) => missingForKit(session.kit, technique) === null,
+  );
   const notBuildable = uniqueNeeds(session, techniques);
   const positions = main ? positionsFor(session, main) : [];
   const { school: chosen } = session.settings;
@@ -190,7 +193,7 @@ function uniqueNeeds(
 ): RecommendationResult['notBuildable'] {
   const needs = new Map<string, { technique: TechniqueName; needs: string }>();
   for (const technique of techniques) {
-    const missing = missingForKit(session, technique);
+    const missing = missingForKit(session.kit, technique);
     const name = techniqueName(technique);
     if (missing !== null) needs.set(`${name} ${missing}`, { technique: name, needs: missing });
   }

@@ -1,0 +1,78 @@
+import type { SchoolId } from '../localisation';
+import type { Session } from '../session';
+import type { ArrayFigures } from './array-figures';
+import type { SourceFigures } from './source-figures';
+
+/** What became of one wanted place. */
+export interface BandResult {
+  sourceId: string;
+  fromPct: number;
+  toPct: number;
+  /** image by the school, percent of the half base; null in antiphase or without a figure */
+  atPct: number | null;
+  met: boolean;
+  /** how far outside, percent; 0 inside, null without an image */
+  missPct: number | null;
+}
+
+/** The image of a source by a school, or by the traded cues where the school may not speak. */
+export function shiftIn(figures: SourceFigures, school: SchoolId): number | null {
+  return (figures.image?.[school] ?? figures.image?.traded)?.shift ?? null;
+}
+
+/** Every wanted place that names a source which is there, and whether the image lies in it. */
+export function bandResults(
+  { sources, brief }: Pick<Session, 'sources' | 'brief'>,
+  bySource: ReadonlyMap<string, SourceFigures>,
+  school: SchoolId,
+): BandResult[] {
+  const there = new Set(sources.map(({ id }) => id));
+  return brief.intent.bands
+    .filter(({ sourceId }) => there.has(sourceId))
+    .map(({ sourceId, fromPct, toPct }) => {
+      const [low, high] = [Math.min(fromPct, toPct), Math.max(fromPct, toPct)];
+      const of = bySource.get(sourceId);
+      const shift = of ? shiftIn(of, school) : null;
+      const atPct = shift === null ? null : shift * 100;
+      const missPct = atPct === null ? null : Math.max(0, low - atPct, atPct - high);
+      return { sourceId, fromPct: low, toPct: high, atPct, met: missPct === 0, missPct };
+    });
+}
+
+/** One wish of the brief against its figure. */
+export interface WishResult {
+  name: string;
+  wanted: string;
+  /** null: no figure yet */
+  met: boolean | null;
+}
+
+const FILL_TOLERANCE_PCT = 10;
+
+/** The wanted places and the wanted width of the picture, each met or not. */
+export function wishes(
+  session: Session,
+  figures: ArrayFigures,
+  bySource: ReadonlyMap<string, SourceFigures>,
+): WishResult[] {
+  const { school } = session.settings;
+  const { intent } = session.brief;
+  const results: WishResult[] = [];
+  if (intent.bands.length > 0) {
+    const bands = bandResults(session, bySource, school);
+    results.push({
+      name: 'places',
+      wanted: `${bands.filter(({ met }) => met).length} of ${bands.length}`,
+      met: bands.every(({ met }) => met),
+    });
+  }
+  if (intent.stageFillPct !== null) {
+    const fill = (figures.stage[school] ?? figures.stage.traded)?.fillPct;
+    results.push({
+      name: 'width',
+      wanted: `${intent.stageFillPct} %`,
+      met: fill === undefined ? null : Math.abs(fill - intent.stageFillPct) <= FILL_TOLERANCE_PCT,
+    });
+  }
+  return results;
+}

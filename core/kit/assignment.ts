@@ -1,0 +1,183 @@
+import { capsulesInFrame } from '../arrays';
+import type { Kit, MicArray, Microphone, Session } from '../session';
+import { canDo, patternWord } from './needs';
+
+/** Which microphone of the kit serves one capsule. */
+export interface Assigned {
+  arrayId: string;
+  arrayName: string;
+  label: string;
+  pattern: string;
+  /** null: the kit has none left */
+  microphoneId: string | null;
+  microphoneName: string | null;
+}
+
+export interface Assignment {
+  capsules: Assigned[];
+  /** how many of each entry are left over, by its id */
+  left: Record<string, number>;
+  /** capsules without a microphone */
+  missing: number;
+  /** arrays whose two channels got different microphones */
+  unmatched: string[];
+  /** what could be done about what is missing */
+  alternatives: string[];
+}
+
+/** What has to be served together: a pair's two capsules take the same entry where they can. */
+interface Demand {
+  array: MicArray;
+  indexes: number[];
+}
+
+const ROLE_ORDER: readonly MicArray['role'][] = [
+  'main',
+  'outrigger',
+  'overhead',
+  'surround',
+  'ambience',
+  'spot',
+];
+
+function demandsOf(array: MicArray): Demand[] {
+  const capsules = capsulesInFrame(array.technique);
+  if (array.technique.kind === 'pair') return [{ array, indexes: [0, 1] }];
+  return capsules.map((_, index) => ({ array, indexes: [index] }));
+}
+
+/** Entries that can do a pattern, those that can do least else first, so that the rest stays free. */
+function candidates(kit: Kit, demand: Demand): Microphone[] {
+  const [index = 0] = demand.indexes;
+  const pattern = capsulesInFrame(demand.array.technique)[index]?.pattern;
+  if (pattern === undefined) return [];
+  const two = demand.indexes.length === 2;
+  return kit.microphones
+    .filter((microphone) => canDo(microphone, pattern))
+    .sort(
+      (a, b) =>
+        (two ? Number(b.matched) - Number(a.matched) : Number(a.matched) - Number(b.matched)) ||
+        a.patterns.length - b.patterns.length,
+    );
+}
+
+/**
+ * Serves the demands of one size so that as many as possible get a microphone: augmenting paths
+ * (Kuhn), in the order in which the roles matter.
+ */
+function match(
+  kit: Kit,
+  demands: readonly Demand[],
+  free: Map<string, number>,
+): Map<Demand, string> {
+  const holders = new Map<string, Demand[]>();
+  const size = (demand: Demand) => demand.indexes.length;
+  const used = (id: string) => (holders.get(id) ?? []).reduce((sum, d) => sum + size(d), 0);
+  const place = (demand: Demand, tried: Set<string>): boolean => {
+    for (const { id } of candidates(kit, demand)) {
+      if (tried.has(id)) continue;
+      tried.add(id);
+      const held = holders.get(id) ?? [];
+      if (used(id) + size(demand) <= (free.get(id) ?? 0)) {
+        holders.set(id, [...held, demand]);
+        return true;
+      }
+      const mover = held.find((other) => size(other) === size(demand) && place(other, tried));
+      if (mover) {
+        const others = (holders.get(id) ?? []).filter((other) => other !== mover);
+        holders.set(id, [...others, demand]);
+        return true;
+      }
+    }
+    return false;
+  };
+  for (const demand of demands) place(demand, new Set());
+  const result = new Map<Demand, string>();
+  for (const [id, held] of holders) for (const demand of held) result.set(demand, id);
+  return result;
+}
+
+/**
+ * Shares the kit out over the enabled arrays: pairs first and with matched entries, main arrays
+ * before spots. A pair that finds no two alike is served one by one and named as unmatched.
+ */
+export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Assignment {
+  const enabled = arrays
+    .filter((array) => array.enabled)
+    .sort((a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role));
+  const free = new Map(kit.microphones.map(({ id, count }) => [id, count]));
+  const demands = enabled.flatMap(demandsOf);
+  const take = (served: Map<Demand, string>) => {
+    for (const [{ indexes }, id] of served) free.set(id, (free.get(id) ?? 0) - indexes.length);
+  };
+  const pairs = demands.filter(({ indexes }) => indexes.length === 2);
+  const together = match(kit, pairs, free);
+  take(together);
+  const singles = demands.flatMap((demand) =>
+    together.has(demand)
+      ? []
+      : demand.indexes.map((index) => ({ array: demand.array, indexes: [index] })),
+  );
+  const alone = match(kit, singles, free);
+  take(alone);
+  const by = new Map<string, string>();
+  for (const [{ array, indexes }, id] of [...together, ...alone]) {
+    for (const index of indexes) by.set(`${array.id}:${index}`, id);
+  }
+  const nameOf = new Map(kit.microphones.map(({ id, name }) => [id, name]));
+  const capsules = arrays
+    .filter((array) => array.enabled)
+    .flatMap((array) =>
+      capsulesInFrame(array.technique).map(({ label, pattern }, index) => {
+        const id = by.get(`${array.id}:${index}`) ?? null;
+        return {
+          arrayId: array.id,
+          arrayName: array.name,
+          label,
+          pattern: patternWord(pattern),
+          microphoneId: id,
+          microphoneName: id === null ? null : (nameOf.get(id) ?? null),
+        };
+      }),
+    );
+  const unmatched = pairs
+    .filter(
+      (demand) =>
+        !together.has(demand) && demand.indexes.every((i) => by.has(`${demand.array.id}:${i}`)),
+    )
+    .map(({ array }) => array.name);
+  const left = Object.fromEntries(free);
+  const missing = capsules.filter(({ microphoneId }) => microphoneId === null);
+  return {
+    capsules,
+    left,
+    missing: missing.length,
+    unmatched,
+    alternatives: alternatives(kit, missing, left),
+  };
+}
+
+/** For each pattern that is short: which leftover microphones could stand in, with what pattern. */
+function alternatives(
+  kit: Kit,
+  missing: readonly Assigned[],
+  left: Readonly<Record<string, number>>,
+): string[] {
+  const short = new Map<string, Assigned[]>();
+  for (const capsule of missing) {
+    short.set(capsule.pattern, [...(short.get(capsule.pattern) ?? []), capsule]);
+  }
+  const spare = kit.microphones.filter(({ id }) => (left[id] ?? 0) > 0);
+  return [...short].map(([pattern, capsules]) => {
+    const where = [...new Set(capsules.map(({ arrayName }) => arrayName))].join(', ');
+    const need = `${capsules.length} × ${pattern} short (${where})`;
+    if (spare.length === 0) return `${need}: nothing is left; bring more, or leave an array out.`;
+    const instead = spare
+      .map(
+        ({ id, name, patterns }) =>
+          `${left[id]} × ${name} (${patterns.map(patternWord).join(', ')})`,
+      )
+      .join('; ');
+    return `${need}: left over are ${instead}.`;
+  });
+}

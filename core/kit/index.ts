@@ -1,0 +1,3 @@
+export * from './assignment';
+export * from './needs';
+export * from './starter';

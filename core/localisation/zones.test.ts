@@ -1,0 +1,30 @@
+import { describe, expect, it } from 'vitest';
+import { imageZones, prepareArray } from '.';
+
+const zones = (pattern: 'figure-eight' | 'cardioid' | 'omni', includedAngleDeg: number) =>
+  imageZones(
+    prepareArray({
+      x: 0,
+      y: 0,
+      z: 0,
+      aimDeg: 0,
+      tiltDeg: 0,
+      technique: { kind: 'pair', pattern, spacingM: 0, includedAngleDeg },
+    }),
+    343.2,
+  );
+
+describe('zones around an array', () => {
+  it('are antiphase beside crossed figure-eights and mirrored behind them', () => {
+    expect(zones('figure-eight', 90)).toEqual([
+      { kind: 'antiphase', fromDeg: 45, toDeg: 135 },
+      { kind: 'mirrored', fromDeg: 135, toDeg: 225 },
+      { kind: 'antiphase', fromDeg: 225, toDeg: 315 },
+    ]);
+  });
+
+  it('are none around cardioids and omnis', () => {
+    expect(zones('cardioid', 110)).toEqual([]);
+    expect(zones('omni', 0)).toEqual([]);
+  });
+});

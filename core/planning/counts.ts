@@ -1,0 +1,85 @@
+import { capsulesInFrame } from '../arrays';
+import type { Session } from '../session';
+import { inRange } from '../units';
+
+/** One input, in the order of the arrays and their capsules. */
+export interface Channel {
+  number: number;
+  arrayId: string;
+  arrayName: string;
+  label: string;
+}
+
+/** Every microphone of the enabled arrays, numbered from 1. */
+export function channels({ arrays }: Pick<Session, 'arrays'>): Channel[] {
+  return arrays
+    .filter(({ enabled }) => enabled)
+    .flatMap(({ id, name, technique }) =>
+      capsulesInFrame(technique).map(({ label }) => ({ arrayId: id, arrayName: name, label })),
+    )
+    .map((channel, index) => ({ number: index + 1, ...channel }));
+}
+
+/** What is needed against what is there; a null limit is not known. */
+export interface Shortage {
+  what: 'channels' | 'preamplifiers' | 'recorder tracks';
+  needed: number;
+  limit: number | null;
+  /** how many are missing, 0 where it is enough or not known */
+  short: number;
+}
+
+export function shortages(session: Session): Shortage[] {
+  const needed = channels(session).length;
+  const { kit, brief } = session;
+  const limits = [
+    ['channels', needed, brief.channelLimit],
+    ['preamplifiers', needed, kit.preampChannels],
+    ['recorder tracks', brief.storage.tracks ?? needed, kit.recorderTracks],
+  ] as const;
+  return limits.map(([what, wanted, limit]) => ({
+    what,
+    needed: wanted,
+    limit,
+    short: limit === null ? 0 : Math.max(0, wanted - limit),
+  }));
+}
+
+export interface Storage {
+  bytes: number;
+  /** minutes after which one file of all tracks together passes 4 GiB; null when it never does */
+  passes4GiBAfterMin: number | null;
+  /** the same for a file of one track */
+  singlePasses4GiBAfterMin: number | null;
+}
+
+const GIB4 = 4 * 1024 ** 3;
+
+/**
+ * Room that uncompressed recordings take: tracks × rate × depth × time, headers left out.
+ * @param tracks 1 … 256
+ * @param sampleRateHz 8000 … 768 000 Hz
+ * @param bits 16, 24 or 32
+ * @param hours 0 … 24
+ */
+export function storage(
+  tracks: number,
+  sampleRateHz: number,
+  bits: number,
+  hours: number,
+): Storage {
+  inRange('tracks', tracks, 1, 256);
+  inRange('sampleRateHz', sampleRateHz, 8000, 768000, 'Hz');
+  inRange('bits', bits, 8, 64);
+  inRange('hours', hours, 0, 24, 'h');
+  const perSecond = (count: number) => (count * sampleRateHz * bits) / 8;
+  const passesAfter = (count: number) => {
+    const minutes = GIB4 / perSecond(count) / 60;
+    return minutes <= hours * 60 ? minutes : null;
+  };
+  return {
+    bytes: perSecond(tracks) * hours * 3600,
+    passes4GiBAfterMin: passesAfter(tracks),
+    singlePasses4GiBAfterMin: passesAfter(1),
+  };
+}

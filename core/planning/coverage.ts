@@ -1,0 +1,52 @@
+import type { Session, Source } from '../session';
+import { toDeg } from '../units';
+
+/** One microphone or a pair for a source, and why. */
+export interface CoverageAdvice {
+  sourceId: string;
+  advice: 'mono' | 'stereo';
+  reason: string;
+  /** the user's own decision, which stands */
+  override: 'mono' | 'stereo' | null;
+}
+
+const WIDE_M = 0.9;
+const WIDE_DEG = 20;
+
+/** Angle that a source's width subtends at a point, degrees. */
+function subtendedDeg(source: Source, distanceM: number): number {
+  return 2 * toDeg(Math.atan2(source.widthM / 2, Math.max(distanceM, 0.1)));
+}
+
+/**
+ * Whether a source is worth two microphones of its own: one with a width that is heard, or alone
+ * in the picture. A practice, not physics.
+ */
+export function coverageAdvice(session: Session): CoverageAdvice[] {
+  const main = session.arrays.find(({ enabled, role }) => enabled && role === 'main');
+  return session.sources.map((source) => {
+    const distanceM = main
+      ? Math.hypot(source.x - main.x, source.y - main.y, source.z - main.z)
+      : 2;
+    const widthDeg = subtendedDeg(source, distanceM);
+    const seen = `${source.widthM.toFixed(1)} m wide, ${widthDeg.toFixed(0)}° at ${main?.name ?? '2 m'}`;
+    const result = (advice: 'mono' | 'stereo', reason: string): CoverageAdvice => ({
+      sourceId: source.id,
+      advice,
+      reason,
+      override: source.coverage,
+    });
+    if (source.widthM >= WIDE_M || widthDeg >= WIDE_DEG) {
+      return result('stereo', `${seen}: its width is part of the sound.`);
+    }
+    if (session.sources.length === 1) {
+      return result('stereo', 'Alone in the picture: a pair gives it its room.');
+    }
+    return result(
+      'mono',
+      source.widthM > 0
+        ? `${seen}: small in the picture, a single microphone panned to its place serves it.`
+        : 'A point in the picture: a single microphone panned to its place serves it.',
+    );
+  });
+}

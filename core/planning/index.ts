@@ -1,0 +1,3 @@
+export * from './counts';
+export * from './coverage';
+export * from './timetable';
