@@ -1,9 +1,8 @@
 import { memo, type KeyboardEvent } from 'react';
 import { placeCapsules } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
-import { select } from '../state/ui-store';
 import type { Projection } from './view';
-import { nudge, type BindMark } from './use-mark-drag';
+import { focused, nudge, type BindMark } from './use-mark-drag';
 
 interface Props {
   array: MicArray;
@@ -34,7 +33,8 @@ export const ArrayMark = memo(function ArrayMark(props: Props) {
   const span = Math.max(...capsules.map(({ dx, dy }) => Math.hypot(dx, dy)), 0) * 2;
   const grow = span > 0.5 && span < LEAST_BAR_PX ? LEAST_BAR_PX / span : 1;
   const ink = active ? 'var(--color-base-content)' : 'var(--muted)';
-  const mark = { kind: 'array' as const, id: array.id, x: array.x, y: array.y };
+  const off = !array.enabled;
+  const mark = { kind: 'array' as const, id: array.id };
   const spread = span * grow > 4;
   return (
     <g>
@@ -42,12 +42,13 @@ export const ArrayMark = memo(function ArrayMark(props: Props) {
         {...bind(mark)}
         role="button"
         tabIndex={0}
-        aria-label={caption}
+        aria-label={off ? `${caption}, switched off` : caption}
         aria-pressed={selected}
         data-array={array.id}
         className="grab touch-none"
         transform={`translate(${x} ${y})`}
-        onFocus={() => select(mark)}
+        opacity={off ? 0.45 : 1}
+        onFocus={(event) => focused(mark, event)}
         onKeyDown={(event: KeyboardEvent) => nudge(mark, event)}
       >
         <circle r={24} fill="transparent" />

@@ -1,79 +1,93 @@
-import { PanelRightClose, PanelRightOpen, Plus } from 'lucide-react';
+import { PanelRightClose, PanelRightOpen } from 'lucide-react';
+import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
 import { addMainPair, addPlayer } from '../state/edits';
 import { Behind } from '../state/behind';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { FloorTable } from './floor-table';
+import { FloorTools } from './floor-tools';
 import { Inspector } from './inspector';
 import { PlanDrawing } from './plan-drawing';
-import { useState } from 'react';
+import { SectionDrawing } from './section-drawing';
+
+const EnsembleDialog = lazy(() =>
+  import('./ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
+);
+
+const openDialog = (ensembleDialog: 'template' | 'section') => uiStore.setState({ ensembleDialog });
 
 function EmptyFloor() {
   const session = useSession();
   return (
-    <div className="pointer-events-none absolute inset-x-0 top-24 flex justify-center">
+    <div className="pointer-events-none absolute inset-x-0 top-20 flex justify-center">
       <div className="bg-base-100 border-hairline pointer-events-auto border px-6 py-4 text-center">
         <h2 className="text-[16px]">Nobody is on the floor yet</h2>
         <p className="text-muted py-2">
           Add the players, drag them to their places, then move the pair until the playback line
           below looks right.
         </p>
-        <button className="btn btn-sm btn-primary" onClick={() => addPlayer(session)}>
-          Add the first player
-        </button>
+        <div className="flex justify-center gap-2">
+          <button className="btn btn-sm btn-primary" onClick={() => openDialog('template')}>
+            Begin with a template
+          </button>
+          <button className="btn btn-sm" onClick={() => openDialog('section')}>
+            Arc or rows
+          </button>
+          <button className="btn btn-sm" onClick={() => addPlayer(session)}>
+            Add the first player
+          </button>
+          {session.arrays.length === 0 && (
+            <button className="btn btn-sm" onClick={addMainPair}>
+              Main pair
+            </button>
+          )}
+        </div>
       </div>
     </div>
   );
 }
 
-/** The plan, to scale, with everything that stands on it. */
+/** Plan and section, to scale, with everything that stands on the floor. */
 export function FloorStation() {
   const session = useSession();
   const inspectorOpen = useStore(uiStore, (state) => state.inspectorOpen);
-  const [asTable, setAsTable] = useState(false);
-  const show = (label: string, table: boolean) => (
-    <button
-      aria-pressed={asTable === table}
-      className={`btn btn-sm w-16 ${asTable === table ? 'btn-neutral' : 'border-hairline bg-base-100 font-normal'}`}
-      onClick={() => setAsTable(table)}
-    >
-      {label}
-    </button>
-  );
+  const view = useStore(uiStore, (state) => state.floorView);
+  const dialog = useStore(uiStore, (state) => state.ensembleDialog);
+  const pane = (child: React.ReactNode) => <div className="relative min-w-0 flex-1">{child}</div>;
   return (
     <main aria-label="Floor" className="flex h-full">
-      <div className="relative min-w-0 flex-1">
-        {asTable ? <FloorTable /> : <PlanDrawing />}
-        <div className="absolute top-3 left-3 flex items-center gap-3">
-          <div role="group" aria-label="View" className="flex gap-0.5">
-            {show('Plan', false)}
-            {show('Table', true)}
-          </div>
-          <button className="btn btn-sm btn-ghost" onClick={() => addPlayer(session)}>
-            <Plus size={15} /> Player <kbd className="text-muted text-[11px]">A</kbd>
+      <div className="flex min-w-0 flex-1 flex-col">
+        <FloorTools onEnsemble={openDialog} />
+        <div className="relative flex min-h-0 flex-1">
+          {(view === 'plan' || view === 'both') && pane(<PlanDrawing />)}
+          {view === 'both' && <div className="bg-hairline w-px" />}
+          {(view === 'section' || view === 'both') && pane(<SectionDrawing />)}
+          {view === 'table' && pane(<FloorTable />)}
+          {session.sources.length === 0 && view !== 'table' && <EmptyFloor />}
+          <button
+            className="btn btn-sm btn-square btn-ghost absolute top-2 right-2"
+            aria-expanded={inspectorOpen}
+            aria-label="Inspector"
+            title={inspectorOpen ? 'Close the inspector' : 'Open the inspector'}
+            onClick={() => uiStore.setState({ inspectorOpen: !inspectorOpen })}
+          >
+            {inspectorOpen ? <PanelRightClose size={16} /> : <PanelRightOpen size={16} />}
           </button>
-          {session.arrays.length === 0 && (
-            <button className="btn btn-sm btn-ghost" onClick={addMainPair}>
-              <Plus size={15} /> Main pair
-            </button>
-          )}
         </div>
-        {session.sources.length === 0 && !asTable && <EmptyFloor />}
-        <button
-          className="btn btn-sm btn-square btn-ghost absolute top-3 right-3"
-          aria-expanded={inspectorOpen}
-          aria-label="Inspector"
-          title={inspectorOpen ? 'Close the inspector' : 'Open the inspector'}
-          onClick={() => uiStore.setState({ inspectorOpen: !inspectorOpen })}
-        >
-          {inspectorOpen ? <PanelRightClose size={16} /> : <PanelRightOpen size={16} />}
-        </button>
       </div>
       {inspectorOpen && (
         <Behind>
           <Inspector />
         </Behind>
+      )}
+      {dialog && (
+        <Suspense>
+          <EnsembleDialog
+            page={dialog}
+            onClose={() => uiStore.setState({ ensembleDialog: null })}
+          />
+        </Suspense>
       )}
     </main>
   );

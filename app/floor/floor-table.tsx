@@ -1,59 +1,151 @@
-import { angleText, lengthText, shiftText } from '../../core/units';
+import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import type { MicArray } from '../../core/session';
+import { arrayCaption } from '../parts/technique-text';
 import { useFigures } from '../state/figures';
-import { select } from '../state/ui-store';
+import { select, type Selection } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
-/** The same figures as the plan, as a table. */
-export function FloorTable() {
+function Chooser({ one, name }: { one: Selection; name: string }) {
+  return (
+    <button className="hover:underline" onClick={() => select(one)}>
+      {name}
+    </button>
+  );
+}
+
+const PLAYER_COLUMNS = [
+  'Right of centre',
+  'Upstage',
+  'Height',
+  'Distance',
+  'On the plan',
+  'Angle',
+  'Up',
+  'Room',
+  'Mono',
+  'Image',
+];
+
+function Players() {
   const { sources, settings } = useSession();
   const { bySource, array } = useFigures();
   const { units, school } = settings;
   return (
-    <div className="bg-base-100 absolute inset-0 overflow-auto px-4 pt-14" tabIndex={0}>
-      <table className="ledger-table w-full">
-        <caption className="text-muted pb-2 text-left">
-          Positions from the datum; distance and angle from {array?.name ?? 'the array'}
-        </caption>
-        <thead>
-          <tr>
-            <th>Player</th>
-            <th className="num">Right of centre</th>
-            <th className="num">Upstage</th>
-            <th className="num">Height</th>
-            <th className="num">Distance</th>
-            <th className="num">On the plan</th>
-            <th className="num">Angle</th>
-            <th className="num">Image</th>
+    <table className="ledger-table w-full">
+      <caption className="text-muted pb-2 text-left">
+        Positions from the datum; distance and angle from {array?.name ?? 'the array'}; room: direct
+        to reverberant, mono: level of the sum, both in dB
+      </caption>
+      <thead>
+        <tr>
+          <th>Player</th>
+          {PLAYER_COLUMNS.map((name) => (
+            <th key={name} className="num">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {sources.map((source) => {
+          const figures = bySource.get(source.id);
+          const image = figures?.image?.[school] ?? figures?.image?.traded;
+          return (
+            <tr key={source.id}>
+              <td>
+                <Chooser one={{ kind: 'source', id: source.id }} name={source.name} />
+              </td>
+              <td className="num">{lengthText(source.x, units)}</td>
+              <td className="num">{lengthText(source.y, units)}</td>
+              <td className="num">{lengthText(source.z, units)}</td>
+              <td className="num">{lengthText(figures?.distanceM, units)}</td>
+              <td className="num">{lengthText(figures?.planDistanceM, units)}</td>
+              <td className="num">{angleText(figures?.azimuthDeg)}</td>
+              <td className="num">{angleText(figures?.elevationDeg)}</td>
+              <td className="num">{formatSigned(figures?.directToReverbDb, 1)}</td>
+              <td className="num">{formatNumber(figures?.mono?.sumDb ?? null, 1)}</td>
+              <td className="num">
+                {figures?.antiphase ? 'antiphase' : shiftText(image?.shift)}
+                {figures?.mirrored && ', reversed'}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+const placeText = (array: MicArray) =>
+  `aim ${angleText(array.aimDeg)}, tilt ${angleText(array.tiltDeg)}`;
+
+function Rest() {
+  const { arrays, venue, settings } = useSession();
+  const { units } = settings;
+  const rows = [
+    ...arrays.map((array) => ({
+      kind: 'array' as const,
+      id: array.id,
+      name: arrayCaption(array, units),
+      x: array.x,
+      y: array.y,
+      z: array.z,
+      more: `${array.role}, ${placeText(array)}${array.enabled ? '' : ', switched off'}`,
+    })),
+    ...venue.obstacles.map((o) => ({
+      ...o,
+      kind: 'obstacle' as const,
+      z: o.heightM,
+      more: `${o.kind}, ${lengthText(o.widthM, units)} by ${lengthText(o.depthM, units)}`,
+    })),
+    ...venue.seats.map((s) => ({
+      ...s,
+      kind: 'seats' as const,
+      z: 0,
+      more: `${s.rows} rows of ${s.columns}`,
+    })),
+    ...venue.datumPoints.map((d) => ({
+      ...d,
+      kind: 'datum' as const,
+      name: `Tape point ${d.name}`,
+      more: '',
+    })),
+  ];
+  return (
+    <table className="ledger-table mt-6 w-full">
+      <caption className="text-muted pb-2 text-left">Microphones, hall and tape points</caption>
+      <thead>
+        <tr>
+          <th>What</th>
+          <th className="num">Right of centre</th>
+          <th className="num">Upstage</th>
+          <th className="num">Height</th>
+          <th>More</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ kind, id, name, x, y, z, more }) => (
+          <tr key={`${kind}${id}`}>
+            <td>
+              <Chooser one={{ kind, id }} name={name} />
+            </td>
+            <td className="num">{lengthText(x, units)}</td>
+            <td className="num">{lengthText(y, units)}</td>
+            <td className="num">{lengthText(z, units)}</td>
+            <td>{more}</td>
           </tr>
-        </thead>
-        <tbody>
-          {sources.map((source) => {
-            const figures = bySource.get(source.id);
-            const image = figures?.image?.[school] ?? figures?.image?.traded;
-            return (
-              <tr key={source.id}>
-                <td>
-                  <button
-                    className="hover:underline"
-                    onClick={() => select({ kind: 'source', id: source.id })}
-                  >
-                    {source.name}
-                  </button>
-                </td>
-                <td className="num">{lengthText(source.x, units)}</td>
-                <td className="num">{lengthText(source.y, units)}</td>
-                <td className="num">{lengthText(source.z, units)}</td>
-                <td className="num">{lengthText(figures?.distanceM, units)}</td>
-                <td className="num">{lengthText(figures?.planDistanceM, units)}</td>
-                <td className="num">{angleText(figures?.azimuthDeg)}</td>
-                <td className="num">
-                  {figures?.antiphase ? 'antiphase' : shiftText(image?.shift)}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The same figures as plan and section, as tables. */
+export function FloorTable() {
+  return (
+    <div className="bg-base-100 absolute inset-0 overflow-auto px-4 pt-4" tabIndex={0}>
+      <Players />
+      <Rest />
     </div>
   );
 }

@@ -1,15 +1,25 @@
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
+import { instrumentFields, instrumentOf, INSTRUMENTS } from '../../core/ensembles';
 import { SCHOOLS } from '../../core/localisation';
 import type { Source } from '../../core/session';
 import { angleText, formatNumber, formatSigned, formatLength, shiftText } from '../../core/units';
-import { Readout, TextField } from '../parts/fields';
+import { ChoiceField, Readout, TextField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../parts/quantity-kinds';
 import { changeSource } from '../state/edits';
 import { useFigures, useFindings } from '../state/figures';
 import { edit } from '../state/session-store';
+import { settle } from '../state/things';
+import { selectMany } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import {
+  CoverageField,
+  SurroundingFigures,
+  WantedPlace,
+  WideFields,
+  Wishes,
+} from './source-details';
 
 type NumberField = 'x' | 'y' | 'z' | 'facingDeg' | 'widthM' | 'levelDb' | 'q';
 
@@ -47,6 +57,19 @@ function SourceFields({ source }: { source: Source }) {
         most={200}
         onCommit={(group) => commit({ group })}
       />
+      <ChoiceField
+        label="Instrument"
+        value={instrumentOf(source.kind)?.kind ?? ''}
+        options={[
+          ...(instrumentOf(source.kind) ? [] : [{ value: '', label: source.kind || 'not said' }]),
+          ...INSTRUMENTS.map(({ kind, name }) => ({ value: kind, label: name })),
+        ]}
+        onChange={(kind) => {
+          const floorM = source.z - (instrumentOf(source.kind)?.heightM ?? source.z);
+          const fields = instrumentFields(kind);
+          commit({ ...fields, z: settle((fields.z ?? source.z) + floorM) });
+        }}
+      />
       <QuantityField {...field('x', 'Right of centre', position)} remark={atCapsule} />
       <QuantityField {...field('y', 'Upstage of edge', position)} />
       <QuantityField {...field('z', 'Sounding height', position)} />
@@ -54,6 +77,8 @@ function SourceFields({ source }: { source: Source }) {
       <QuantityField {...field('widthM', 'Sounding width', lengthKind('widthM', units))} />
       <QuantityField {...field('levelDb', 'Level at 1 m', levelKind('levelDb'))} />
       <QuantityField {...field('q', 'Directivity factor Q', plainNumberKind('q'))} />
+      <WideFields source={source} />
+      <CoverageField source={source} />
     </>
   );
 }
@@ -120,6 +145,7 @@ function BetweenTheLoudspeakers({ source }: { source: Source }) {
           number={figures?.antiphase ? 'antiphase' : shiftText(figures?.image?.[id]?.shift)}
         />
       ))}
+      <WantedPlace source={source} />
       {mine.map(({ code, severity, message }) => (
         <p key={code + message} className="flex gap-2 pt-3">
           {severity === 'fault' ? (
@@ -138,6 +164,22 @@ function BetweenTheLoudspeakers({ source }: { source: Source }) {
   );
 }
 
+/** From one player to all of its section, whose figures then stand in the inspector. */
+function WholeSection({ source }: { source: Source }) {
+  const { sources, sections } = useSession();
+  const section = sections.find(({ id }) => id === source.sectionId);
+  if (!section) return null;
+  const members = sources.filter(({ sectionId }) => sectionId === section.id);
+  return (
+    <button
+      className="btn btn-sm mt-2 font-normal"
+      onClick={() => selectMany(members.map(({ id }) => ({ kind: 'source' as const, id })))}
+    >
+      All {members.length} of {section.name}: arcs, rows, pitch
+    </button>
+  );
+}
+
 /** One player: place and sound to be typed, what the array makes of it to be read. */
 export function SourceInspector({ source }: { source: Source }) {
   return (
@@ -149,8 +191,11 @@ export function SourceInspector({ source }: { source: Source }) {
         <span className="text-muted shrink-0">player</span>
       </div>
       <SourceFields source={source} />
+      {source.sectionId !== '' && <WholeSection source={source} />}
       <AtTheArray source={source} />
       <BetweenTheLoudspeakers source={source} />
+      <SurroundingFigures source={source} />
+      <Wishes source={source} />
     </>
   );
 }

@@ -2,10 +2,12 @@ import { memo, type KeyboardEvent } from 'react';
 import type { Source } from '../../core/session';
 import { cosDeg, sinDeg } from '../../core/units';
 import type { Badge } from '../parts/groups';
-import { hover, select } from '../state/ui-store';
-import { nudge, type BindMark } from './use-mark-drag';
+import { hover } from '../state/ui-store';
+import { focused, nudge, type BindMark, type Plane } from './use-mark-drag';
 
 export const MARK_RADIUS = 15;
+/** In a crowd: the label and the table carry the name. */
+export const SMALL_RADIUS = 8;
 
 interface Props {
   source: Source;
@@ -13,8 +15,12 @@ interface Props {
   x: number;
   y: number;
   scale: number;
+  radius: number;
+  plane: Plane;
   selected: boolean;
   lit: boolean;
+  /** a wish of the player is not kept */
+  wishBroken: boolean;
   /** what assistive technology reads after the name */
   description: string;
   bind: BindMark;
@@ -39,37 +45,39 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
 }
 
 export const SourceMark = memo(function SourceMark(props: Props) {
-  const { source, badge, x, y, scale, selected, lit, description, bind } = props;
+  const { source, badge, x, y, scale, radius, plane, selected, lit, description, bind } = props;
   const hue = badge.group.hue;
-  const mark = { kind: 'source' as const, id: source.id, x: source.x, y: source.y };
+  const mark = { kind: 'source' as const, id: source.id };
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
   return (
     <g
       {...bind(mark)}
       role="button"
       tabIndex={0}
-      aria-label={`${source.name}, ${description}`}
+      aria-label={`${source.name}, ${description}${props.wishBroken ? ', a wish is not kept' : ''}`}
       aria-pressed={selected}
       data-source={source.id}
       className="grab touch-none"
       transform={`translate(${x} ${y})`}
-      onFocus={() => select(mark)}
-      onKeyDown={(event: KeyboardEvent) => nudge(mark, event)}
+      onFocus={(event) => focused(mark, event)}
+      onKeyDown={(event: KeyboardEvent) => nudge(mark, event, plane)}
       onPointerEnter={() => hover(source.id)}
       onPointerLeave={() => hover(null)}
     >
-      {source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
-      <line
-        x1={fx * MARK_RADIUS}
-        y1={fy * MARK_RADIUS}
-        x2={fx * (MARK_RADIUS + 6)}
-        y2={fy * (MARK_RADIUS + 6)}
-        stroke={hue}
-        strokeWidth={2}
-      />
+      {plane === 'plan' && source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
+      {plane === 'plan' && (
+        <line
+          x1={fx * radius}
+          y1={fy * radius}
+          x2={fx * (radius + 6)}
+          y2={fy * (radius + 6)}
+          stroke={hue}
+          strokeWidth={2}
+        />
+      )}
       {(selected || lit) && (
         <circle
-          r={MARK_RADIUS + 5}
+          r={radius + 5}
           fill="none"
           stroke="var(--color-primary)"
           strokeWidth={1.8}
@@ -77,15 +85,25 @@ export const SourceMark = memo(function SourceMark(props: Props) {
         />
       )}
       <circle
-        r={MARK_RADIUS}
+        r={radius}
         fill="var(--color-base-100)"
         stroke={hue}
         strokeWidth={2}
         strokeDasharray={badge.group.dash}
       />
-      <text textAnchor="middle" y={4.5} fontSize={12} fontWeight={700} fill={hue}>
-        {badge.short}
-      </text>
+      {radius >= MARK_RADIUS && (
+        <text textAnchor="middle" y={4.5} fontSize={12} fontWeight={700} fill={hue}>
+          {badge.short}
+        </text>
+      )}
+      {props.wishBroken && (
+        <path
+          d={`M${radius - 1} ${-radius - 9}l7 12h-14z`}
+          fill="var(--color-base-100)"
+          stroke="var(--color-warning)"
+          strokeWidth={2}
+        />
+      )}
     </g>
   );
 });

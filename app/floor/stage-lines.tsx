@@ -5,9 +5,41 @@ import type { Projection } from './view';
 interface Props {
   venue: Venue;
   view: Projection;
+  seats: boolean;
 }
 
-function Room({ venue, view }: Props) {
+const MOST_SEATS = 4000;
+
+/** Rows of seats, away from the stage; beyond what can be drawn, the block's outline alone. */
+function Seats({ venue, view }: Omit<Props, 'seats'>) {
+  return venue.seats.map(({ id, x, y, columns, rows, pitchM, rowPitchM }) => {
+    const left = x - (columns * pitchM) / 2;
+    const size = Math.max(1, 0.42 * view.scale);
+    const total = columns * rows;
+    return (
+      <g key={id} fill="none" stroke="var(--muted)" strokeOpacity={0.6}>
+        {total > MOST_SEATS || size < 3 ? (
+          <rect
+            x={view.toX(left)}
+            y={view.toY(y)}
+            width={columns * pitchM * view.scale}
+            height={rows * rowPitchM * view.scale}
+          />
+        ) : (
+          <path
+            d={Array.from({ length: total }, (_, i) => {
+              const px = view.toX(left + ((i % columns) + 0.5) * pitchM) - size / 2;
+              const py = view.toY(y - Math.floor(i / columns) * rowPitchM);
+              return `M${px} ${py}h${size}v${size}h${-size}z`;
+            }).join('')}
+          />
+        )}
+      </g>
+    );
+  });
+}
+
+function Room({ venue, view }: Omit<Props, 'seats'>) {
   const { widthM, depthM, origin } = venue;
   if (widthM === null || depthM === null || origin === null) return null;
   const left = -origin.x;
@@ -27,15 +59,16 @@ function Room({ venue, view }: Props) {
 
 /** Walls, stage and the points that tapes are held to. */
 export const StageLines = memo(function StageLines(props: Props) {
-  const { venue, view } = props;
-  const { stage, datumPoints } = venue;
+  const { venue, view, seats } = props;
+  const { stage } = venue;
   const left = view.toX(-stage.widthM / 2);
   const right = view.toX(stage.widthM / 2);
   const front = view.toY(0);
   const back = view.toY(stage.depthM);
   return (
     <g aria-hidden="true">
-      <Room {...props} />
+      <Room venue={venue} view={view} />
+      {seats && <Seats venue={venue} view={view} />}
       <path
         d={`M${left} ${front}V${back}H${right}V${front}`}
         fill="none"
@@ -53,20 +86,6 @@ export const StageLines = memo(function StageLines(props: Props) {
       <text x={left + 4} y={front + 16} fontSize={12} fill="var(--muted)">
         stage edge
       </text>
-      {datumPoints.map(({ id, name, x, y }) => (
-        <g
-          key={id}
-          transform={`translate(${view.toX(x)} ${view.toY(y)})`}
-          stroke="var(--color-base-content)"
-          fill="none"
-        >
-          <circle r={5} />
-          <path d="M-8 0H8M0 -8V8" />
-          <text y={-11} textAnchor="middle" fontSize={12} fill="var(--muted)" stroke="none">
-            tape {name}
-          </text>
-        </g>
-      ))}
     </g>
   );
 });

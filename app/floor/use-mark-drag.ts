@@ -1,30 +1,103 @@
 import { useDrag } from '@use-gesture/react';
-import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react';
-import { changeArray, changeSource, settle } from '../state/edits';
-import { beginGesture, edit, type Gesture, type Recipe } from '../state/session-store';
-import { select, type Selection } from '../state/ui-store';
+import { useCallback, useEffect, useRef, type FocusEvent, type KeyboardEvent } from 'react';
+import type { Session } from '../../core/session';
+import { activeArray } from '../state/figures';
+import { beginGesture, edit, sessionStore, type Gesture } from '../state/session-store';
+import { placeThing, thingOf, thingsOf, type Spot, type Thing } from '../state/things';
+import {
+  isSelected,
+  measureFrom,
+  select,
+  toggleSelected,
+  uiStore,
+  type Selection,
+} from '../state/ui-store';
+import { snap, type SnapScene } from './snap';
 
-interface Mark extends Selection {
-  x: number;
-  y: number;
-}
+/** The plan is seen from above (right and upstage), the section from the side (upstage and up). */
+export type Plane = 'plan' | 'section';
 
 interface Running {
   gesture: Gesture;
-  x: number;
-  y: number;
+  /** the mark under the pointer, where it was */
+  primary: Thing;
+  /** all that moves with it, where it was */
+  starts: readonly Thing[];
+  scene: SnapScene;
   cancelled: boolean;
 }
 
+const SNAP_PX = 7;
 const toCentimetre = (metres: number): number => Math.round(metres * 100) / 100;
 
-function moveTo({ kind, id }: Selection, x: number, y: number): Recipe {
-  const place = { x: settle(x), y: settle(y) };
-  return kind === 'source' ? changeSource(id, place) : changeArray(id, place);
+function sceneOf(session: Session, moving: readonly Thing[]): SnapScene {
+  const moves = (kind: string, id: string) => isSelected(moving, kind, id);
+  const array = activeArray(session, uiStore.getState().activeArrayId);
+  const centre =
+    array && !moves('array', array.id) ? { x: array.x, y: array.y, aimDeg: array.aimDeg } : null;
+  return {
+    centre,
+    units: session.settings.units,
+    others: [
+      ...session.sources.map((s) => ({ ...s, kind: 'source', player: true })),
+      ...session.arrays.map((a) => ({ ...a, kind: 'array', player: false })),
+    ]
+      .filter(({ kind, id }) => !moves(kind, id))
+      .map(({ name, x, y, player }) => ({ name, x, y, player })),
+  };
 }
 
-/** Dragging players and arrays: one undoable step a drag, Escape puts the mark back. */
-export function useMarkDrag(scale: number) {
+function start(mark: Selection): Running | null {
+  const { session } = sessionStore.getState();
+  const primary = session && thingOf(session, mark);
+  if (!session || !primary) return null;
+  if (!isSelected(uiStore.getState().selected, mark.kind, mark.id)) select(mark);
+  const starts = thingsOf(session, uiStore.getState().selected);
+  const scene = sceneOf(session, starts);
+  return { gesture: beginGesture(), primary, starts, scene, cancelled: false };
+}
+
+/** Where the mark under the pointer goes on the plan, and why it settles there. */
+function planTarget(drag: Running, dx: number, dy: number, scale: number, free: boolean) {
+  const { primary, scene } = drag;
+  const [x, y] = [primary.x + dx / scale, primary.y - dy / scale];
+  const held = free ? { x, y, reasons: [] } : snap(scene, x, y, SNAP_PX / scale);
+  uiStore.setState({ snapped: held.reasons.length > 0 ? held : null });
+  return held.reasons.length > 0 ? held : { x: toCentimetre(x), y: toCentimetre(y) };
+}
+
+function moveAll({ starts, gesture }: Running, by: Spot): void {
+  gesture.edit((draft) => {
+    for (const thing of starts) {
+      placeThing(draft, thing, {
+        x: thing.x + (by.x ?? 0),
+        y: thing.y + (by.y ?? 0),
+        ...(thing.z === null ? {} : { z: thing.z + (by.z ?? 0) }),
+      });
+    }
+  });
+}
+
+function follow(drag: Running, plane: Plane, dx: number, dy: number, scale: number, free: boolean) {
+  const { primary } = drag;
+  if (plane === 'section') {
+    const y = toCentimetre(primary.y + dx / scale) - primary.y;
+    const z = primary.z === null ? 0 : toCentimetre(primary.z - dy / scale) - primary.z;
+    moveAll(drag, { y, z });
+    return;
+  }
+  const target = planTarget(drag, dx, dy, scale, free);
+  moveAll(drag, { x: target.x - primary.x, y: target.y - primary.y });
+}
+
+function tapped(mark: Selection, shift: boolean): void {
+  if (uiStore.getState().tool === 'measure') measureFrom({ kind: mark.kind, id: mark.id });
+  else if (shift) toggleSelected(mark);
+  else select(mark);
+}
+
+/** Dragging whatever is selected: one undoable step a drag, Escape puts all back. */
+export function useMarkDrag(scale: number, plane: Plane = 'plan') {
   const running = useRef<Running | null>(null);
 
   useEffect(() => {
@@ -34,29 +107,28 @@ export function useMarkDrag(scale: number) {
       event.stopPropagation();
       drag.cancelled = true;
       drag.gesture.cancel();
+      uiStore.setState({ snapped: null });
     }
     addEventListener('keydown', onKey, true);
     return () => removeEventListener('keydown', onKey, true);
   }, []);
 
   const bind = useDrag(
-    ({ args, first, last, tap, movement: [dx, dy], event }) => {
-      const [mark] = args as [Mark];
+    ({ args, first, last, tap, movement: [dx, dy], event, altKey, shiftKey }) => {
+      const [mark] = args as [Selection];
       event.stopPropagation();
-      if (tap) return select({ kind: mark.kind, id: mark.id });
-      if (first) {
-        select({ kind: mark.kind, id: mark.id });
-        running.current = { gesture: beginGesture(), x: mark.x, y: mark.y, cancelled: false };
-      }
+      if (tap) return tapped(mark, shiftKey);
+      if (first) running.current = start(mark);
       const drag = running.current;
       if (!drag) return;
       if (!drag.cancelled) {
-        const x = toCentimetre(drag.x + dx / scale);
-        const y = toCentimetre(drag.y - dy / scale);
-        drag.gesture.edit(moveTo(mark, x, y));
+        follow(drag, plane, dx, dy, scale, altKey || !uiStore.getState().snap);
         if (last) drag.gesture.commit();
       }
-      if (last) running.current = null;
+      if (last) {
+        running.current = null;
+        uiStore.setState({ snapped: null });
+      }
     },
     { filterTaps: true, threshold: 3, pointer: { keys: false } },
   );
@@ -65,23 +137,51 @@ export function useMarkDrag(scale: number) {
   useEffect(() => {
     latest.current = bind;
   });
-  return useCallback((mark: Mark): Record<string, unknown> => latest.current(mark), []);
+  return useCallback((mark: Selection): Record<string, unknown> => latest.current(mark), []);
 }
 
 export type BindMark = ReturnType<typeof useMarkDrag>;
 
-const DIRECTIONS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
+const PLAN_KEYS: Readonly<Record<string, Spot>> = {
+  ArrowLeft: { x: -1 },
+  ArrowRight: { x: 1 },
+  ArrowUp: { y: 1 },
+  ArrowDown: { y: -1 },
+  PageUp: { z: 1 },
+  PageDown: { z: -1 },
+};
+const SECTION_KEYS: Readonly<Record<string, Spot>> = {
+  ArrowLeft: { y: -1 },
+  ArrowRight: { y: 1 },
+  ArrowUp: { z: 1 },
+  ArrowDown: { z: -1 },
+  PageUp: { z: 1 },
+  PageDown: { z: -1 },
 };
 
-/** Arrow keys move a mark by 1 cm, with Shift by 10 cm, with Alt by 1 mm. */
-export function nudge(mark: Mark, event: KeyboardEvent): void {
-  const direction = DIRECTIONS[event.key];
-  if (!direction) return;
+/** Arrow keys move what is selected by 1 cm, with Shift by 10 cm, with Alt by 1 mm. */
+export function nudge(mark: Selection, event: KeyboardEvent, plane: Plane = 'plan'): void {
+  const direction = (plane === 'plan' ? PLAN_KEYS : SECTION_KEYS)[event.key];
+  const { session } = sessionStore.getState();
+  if (!direction || !session) return;
   event.preventDefault();
+  event.stopPropagation();
   const step = event.shiftKey ? 0.1 : event.altKey ? 0.001 : 0.01;
-  edit(moveTo(mark, mark.x + direction[0] * step, mark.y + direction[1] * step));
+  const { selected } = uiStore.getState();
+  const moving = isSelected(selected, mark.kind, mark.id) ? selected : [mark];
+  edit((draft) => {
+    for (const thing of thingsOf(session, moving)) {
+      placeThing(draft, thing, {
+        x: thing.x + (direction.x ?? 0) * step,
+        y: thing.y + (direction.y ?? 0) * step,
+        ...(thing.z === null ? {} : { z: thing.z + (direction.z ?? 0) * step }),
+      });
+    }
+  });
+}
+
+/** Reached by the Tab key, a mark is chosen; a pointer chooses by itself. */
+export function focused(mark: Selection, event: FocusEvent<Element>): void {
+  if (!event.currentTarget.matches(':focus-visible')) return;
+  if (!isSelected(uiStore.getState().selected, mark.kind, mark.id)) select(mark);
 }

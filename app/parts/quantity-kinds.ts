@@ -90,6 +90,21 @@ export const plainNumberKind = (boundsName: BoundsName, step = 0.1): QuantityKin
 
 export const percentKind: QuantityKind = plainKind('percent', '%', ['%'], 0, 1, '90 %');
 
+export const signedPercentKind: QuantityKind = plainKind(
+  'signedPercent',
+  '%',
+  ['%'],
+  0,
+  1,
+  '-40 %',
+);
+
+export const countKind: QuantityKind = plainKind('count', '', [], 0, 1, '12');
+
+export const hoursKind: QuantityKind = plainKind('hours', 'h', ['h'], 2, 0.5, '3.5 h');
+
+export const minutesKind: QuantityKind = plainKind('minutes', 'min', ['min', 'm'], 0, 5, '45 min');
+
 export const secondsKind: QuantityKind = plainKind('rt60S', 's', ['s', 'sec'], 2, 0.1, '1.6 s');
 
 export const channelsKind: QuantityKind = plainKind('channels', '', [], 0, 1, '8');

@@ -7,7 +7,7 @@ import { autosave } from '../state/autosave';
 import { download } from '../state/files';
 import { FiguresProvider } from '../state/figures';
 import { sessionStore } from '../state/session-store';
-import { uiStore } from '../state/ui-store';
+import { select, uiStore } from '../state/ui-store';
 import { Header } from './header';
 import { Notices } from './notices';
 import { Rail } from './rail';
@@ -26,7 +26,8 @@ function useOpening(id: string): Opening {
   const [opened, setOpened] = useState<{ id: string; result: Opening } | null>(null);
   useEffect(() => {
     let current = true;
-    uiStore.setState({ selection: null, hoveredSourceId: null, activeArrayId: null, invalid: {} });
+    select(null);
+    uiStore.setState({ hoveredSourceId: null, activeArrayId: null, ghostId: null, invalid: {} });
     void autosave.open(id).then((result) => {
       if (current) setOpened({ id, result: result.kind === 'found' ? { kind: 'open' } : result });
     });

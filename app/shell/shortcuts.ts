@@ -2,7 +2,8 @@ import { useEffect } from 'react';
 import type { NavigateFunction } from 'react-router';
 import { addPlayer, removeSelected } from '../state/edits';
 import { redo, sessionStore, undo } from '../state/session-store';
-import { select, uiStore } from '../state/ui-store';
+import { copySelected, paste, selectAllPlayers } from '../state/arrange';
+import { chooseTool, select, uiStore } from '../state/ui-store';
 import { STATIONS } from './stations';
 
 const TYPING = 'input, textarea, select, [contenteditable]';
@@ -13,6 +14,9 @@ function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   else if (key === 'p' || typing) return false;
   else if (key === 'z') (event.shiftKey ? redo : undo)();
   else if (key === 'y') redo();
+  else if (key === 'c' && String(getSelection()) === '') copySelected();
+  else if (key === 'v') paste();
+  else if (key === 'a') selectAllPlayers();
   else return false;
   return true;
 }
@@ -24,7 +28,13 @@ function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
   if (station) void navigate(`/session/${session.id}/${station.path}`);
   else if (event.key.toLowerCase() === 'a') addPlayer(session);
   else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(session);
-  else if (event.key === 'Escape') select(null);
+  else if (event.key === 'Escape') {
+    chooseTool('select');
+    select(null);
+  } else if (event.key.toLowerCase() === 'm') {
+    chooseTool(uiStore.getState().tool === 'measure' ? 'select' : 'measure');
+  } else if (event.key.toLowerCase() === 's') uiStore.setState(({ snap }) => ({ snap: !snap }));
+  else if (event.key.toLowerCase() === 'e') uiStore.setState({ ensembleDialog: 'template' });
   else return false;
   return true;
 }

@@ -1,8 +1,17 @@
-import { newArray, newSource, type MicArray, type Session, type Source } from '../../core/session';
+import { rearranged, type Ensemble } from '../../core/ensembles';
+import {
+  newArray,
+  newSource,
+  type MicArray,
+  type Section,
+  type Session,
+  type Source,
+} from '../../core/session';
+import { freeName } from './arrange';
 import { newId } from './library';
-import { edit, type Recipe } from './session-store';
-import { notify, select, uiStore } from './ui-store';
-import { undo } from './session-store';
+import { edit, undo, type Recipe } from './session-store';
+import { removeThings, settle, thingsOf } from './things';
+import { notify, select, selectMany, uiStore } from './ui-store';
 
 /** The edits that several stations share. Recipes can run inside a gesture as well. */
 
@@ -19,16 +28,6 @@ export const changeArray =
     const array = session.arrays.find((entry) => entry.id === id);
     if (array) Object.assign(array, change);
   };
-
-const LIMIT_M = 200;
-const MILLIMETRES = 1000;
-
-/** A position inside the session's limits, to the millimetre. */
-export function settle(metres: number): number {
-  const inside = Math.min(LIMIT_M, Math.max(-LIMIT_M, metres));
-  const rounded = Math.round(inside * MILLIMETRES) / MILLIMETRES;
-  return rounded === 0 ? 0 : rounded;
-}
 
 function freeSpot(session: Session): { x: number; y: number } {
   const taken = ({ x, y }: { x: number; y: number }) =>
@@ -67,16 +66,55 @@ export function addMainPair(): void {
 
 /** Removes what is selected; the notice offers to take it back. */
 export function removeSelected(session: Session): void {
-  const { selection } = uiStore.getState();
-  if (!selection) return;
-  const list = selection.kind === 'source' ? session.sources : session.arrays;
-  const entry = list.find(({ id }) => id === selection.id);
-  if (!entry) return;
-  edit((draft) => {
-    if (selection.kind === 'source') {
-      draft.sources = draft.sources.filter(({ id }) => id !== selection.id);
-    } else draft.arrays = draft.arrays.filter(({ id }) => id !== selection.id);
-  });
+  const things = thingsOf(session, uiStore.getState().selected);
+  const [first] = things;
+  if (!first) return;
+  edit((draft) => removeThings(draft, things));
   select(null);
-  notify(`${entry.name} removed.`, { label: 'Undo', run: undo });
+  const what = things.length === 1 ? first.name : `${things.length} things`;
+  notify(`${what} removed.`, { label: 'Undo', run: undo });
+}
+
+/** Adds an array of a role beside what is there, and selects it. */
+export function addArray(change: Partial<MicArray> & { name: string }): void {
+  const id = newId();
+  edit((draft) => {
+    const names = new Set(draft.arrays.map(({ name }) => name));
+    draft.arrays.push(newArray({ ...change, id, name: freeName(change.name, names) }));
+  });
+  select({ kind: 'array', id });
+}
+
+/** Puts players, sections and microphones of a template or a generator into the session. */
+export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays: boolean): void {
+  edit((draft) => {
+    const names = new Set(draft.sources.map(({ name }) => name));
+    for (const source of sources) {
+      const name = freeName(source.name, names);
+      names.add(name);
+      draft.sources.push({ ...source, name });
+    }
+    draft.sections.push(...sections);
+    if (withArrays) draft.arrays.push(...arrays);
+  });
+  selectMany(sources.map(({ id }) => ({ kind: 'source' as const, id })));
+}
+
+/** Changes a section's figures and seats its players anew; names and settings stay. */
+export function changeSection(id: string, change: Partial<Section>): void {
+  edit((draft) => {
+    const section = draft.sections.find((entry) => entry.id === id);
+    if (!section) return;
+    Object.assign(section, change);
+    const members = draft.sources.filter(({ sectionId }) => sectionId === id);
+    const seated = rearranged(section, members, newId);
+    const kept = new Set(seated.map((source) => source.id));
+    const bySeat = new Map(seated.map((source) => [source.id, source]));
+    draft.sources = draft.sources.flatMap((source) => {
+      if (source.sectionId !== id) return [source];
+      return kept.has(source.id) ? [bySeat.get(source.id) ?? source] : [];
+    });
+    const known = new Set(members.map((source) => source.id));
+    draft.sources.push(...seated.filter((source) => !known.has(source.id)));
+  });
 }

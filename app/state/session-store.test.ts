@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { demoSession } from '../../core/session';
-import { changeArray, changeSource, settle } from './edits';
+import { changeArray, changeSource } from './edits';
+import { settle } from './things';
 import { beginGesture, edit, openSession, redo, sessionStore, undo } from './session-store';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');

@@ -360,6 +360,8 @@ export const sessionSchema = record({
   sources: list(source, MOST_SOURCES).default([]),
   sections: list(section, 100).default([]),
   arrays: list(array, MOST_CAPSULES).default([]),
+  /** arrays kept beside the one in use, to be compared with it */
+  candidates: list(record({ ...identity, array }), 50).default([]),
   kit: kit.prefault({}),
   log: loose(10000),
   takes: loose(10000),
@@ -370,6 +372,7 @@ export type Session = z.output<typeof sessionSchema>;
 export type Source = Session['sources'][number];
 export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
+export type ArrayCandidate = Session['candidates'][number];
 export type Section = Session['sections'][number];
 export type Obstacle = Venue['obstacles'][number];
 export type SeatBlock = Venue['seats'][number];

@@ -1,0 +1,99 @@
+import { Layers, Magnet, Ruler } from 'lucide-react';
+import { useStore } from 'zustand';
+import { chooseTool, uiStore, type FloorLayers, type FloorView } from '../state/ui-store';
+import { AddMenu } from './add-menu';
+
+const VIEWS: readonly (readonly [FloorView, string])[] = [
+  ['plan', 'Plan'],
+  ['section', 'Section'],
+  ['both', 'Both'],
+  ['table', 'Table'],
+];
+
+const LAYERS: readonly (readonly [Exclude<keyof FloorLayers, 'grid'>, string])[] = [
+  ['zones', 'Antiphase and mirrored zones'],
+  ['criticalDistance', 'Critical distance'],
+  ['equalDistance', 'Equal distance to the chosen player'],
+  ['seats', 'Seats'],
+];
+
+function LayersMenu() {
+  const layers = useStore(uiStore, (state) => state.layers);
+  const set = (change: Partial<FloorLayers>) =>
+    uiStore.setState((state) => ({ layers: { ...state.layers, ...change } }));
+  return (
+    <details className="dropdown dropdown-end">
+      <summary className="btn btn-sm btn-ghost" title="What is drawn on the floor">
+        <Layers size={15} /> Layers
+      </summary>
+      <div className="dropdown-content border-hairline bg-base-200 z-20 w-64 rounded-[3px] border p-3">
+        {LAYERS.map(([name, label]) => (
+          <label key={name} className="flex items-center gap-2 py-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={layers[name]}
+              onChange={(event) => set({ [name]: event.currentTarget.checked })}
+            />
+            {label}
+          </label>
+        ))}
+        <label className="flex items-center gap-2 py-1">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={layers.grid === 'square'}
+            onChange={(event) => set({ grid: event.currentTarget.checked ? 'square' : 'polar' })}
+          />
+          Squares instead of rings and spokes
+        </label>
+      </div>
+    </details>
+  );
+}
+
+/** Views and tools of the floor. */
+export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') => void }) {
+  const view = useStore(uiStore, (state) => state.floorView);
+  const tool = useStore(uiStore, (state) => state.tool);
+  const snap = useStore(uiStore, (state) => state.snap);
+  return (
+    <div
+      role="toolbar"
+      aria-label="Floor"
+      className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-1 border-b px-3"
+    >
+      <div role="group" aria-label="View" className="flex gap-0.5 pr-2">
+        {VIEWS.map(([id, label]) => (
+          <button
+            key={id}
+            aria-pressed={view === id}
+            className={`btn btn-sm px-2.5 ${view === id ? 'btn-neutral' : 'font-normal'}`}
+            onClick={() => uiStore.setState({ floorView: id })}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      <AddMenu onEnsemble={props.onEnsemble} />
+      <button
+        className={`btn btn-sm btn-ghost ${tool === 'measure' ? 'text-primary' : ''}`}
+        aria-pressed={tool === 'measure'}
+        title="Measure between any two things or points"
+        onClick={() => chooseTool(tool === 'measure' ? 'select' : 'measure')}
+      >
+        <Ruler size={15} /> Measure <kbd className="text-muted text-[11px]">M</kbd>
+      </button>
+      <button
+        className={`btn btn-sm btn-ghost ${snap ? 'text-primary' : 'text-muted'}`}
+        aria-pressed={snap}
+        title="Settle on grid, angles, symmetry and equal distances; hold Alt to go free"
+        onClick={() => uiStore.setState({ snap: !snap })}
+      >
+        <Magnet size={15} /> Snap <kbd className="text-muted text-[11px]">S</kbd>
+      </button>
+      <div className="flex-1" />
+      <LayersMenu />
+    </div>
+  );
+}

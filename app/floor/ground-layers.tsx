@@ -1,0 +1,87 @@
+import { useStore } from 'zustand';
+import { useFigures } from '../state/figures';
+import { uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+import { Guides } from './guides';
+import { PolarGrid } from './polar-grid';
+import { RecordingAngleField } from './recording-angle-rules';
+import { SourceLabels } from './source-marks';
+import { SquareGrid } from './square-grid';
+import { StageLines } from './stage-lines';
+import type { Projection } from './view';
+
+export interface Ground {
+  width: number;
+  height: number;
+  view: Projection;
+}
+
+/** Where the rules start and how wide they open; the array's place in pixels. */
+export function useAngleField({ width, height, view }: Ground) {
+  const { array, figures } = useFigures();
+  const school = useSession().settings.school;
+  const angles = figures?.inPlace ?? figures?.farField;
+  const half = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  // Drawn as it is written, to a tenth: what does not change on paper is not painted again.
+  const halfDeg = half === null ? null : Math.round(half * 10) / 10;
+  return {
+    x: view.toX(array?.x ?? 0),
+    y: view.toY(array?.y ?? 0),
+    aimDeg: array?.aimDeg ?? 0,
+    reach: Math.hypot(width, height) * 1.5,
+    halfDeg: array ? halfDeg : null,
+  };
+}
+
+function UnderlayPicture({ view }: { view: Projection }) {
+  const { underlay } = useSession().venue;
+  if (!underlay) return null;
+  const { picture, widthPx, heightPx, x, y, metresPerPixel, opacityPct } = underlay;
+  return (
+    <image
+      href={picture}
+      x={view.toX(x)}
+      y={view.toY(y)}
+      width={widthPx * metresPerPixel * view.scale}
+      height={heightPx * metresPerPixel * view.scale}
+      preserveAspectRatio="none"
+      opacity={opacityPct / 100}
+    />
+  );
+}
+
+/**
+ * What stands under the marks, in layers of their own: picture, hatching, field and grid are not
+ * painted again while something moves above them.
+ */
+export function GroundLayers(ground: Ground) {
+  const { width, height, view } = ground;
+  const session = useSession();
+  const grid = useStore(uiStore, (state) => state.layers.grid);
+  const seats = useStore(uiStore, (state) => state.layers.seats);
+  const { units } = session.settings;
+  const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
+  return (
+    <div aria-hidden="true" className="pointer-events-none absolute inset-0 will-change-transform">
+      {halfDeg !== null && (
+        <>
+          <div className="ground-hatch absolute inset-0" />
+          <svg width={width} height={height} className="absolute inset-0">
+            <RecordingAngleField x={x} y={y} aimDeg={aimDeg} reach={reach} halfDeg={halfDeg} />
+          </svg>
+        </>
+      )}
+      <svg width={width} height={height} className="absolute inset-0">
+        <UnderlayPicture view={view} />
+        {grid === 'polar' ? (
+          <PolarGrid x={x} y={y} aimDeg={aimDeg} scale={view.scale} reach={reach} units={units} />
+        ) : (
+          <SquareGrid width={width} height={height} view={view} units={units} />
+        )}
+        <Guides view={view} reach={reach} />
+        <StageLines venue={session.venue} view={view} seats={seats} />
+        <SourceLabels session={session} view={view} looked={false} />
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,144 @@
+import { memo, useMemo } from 'react';
+import { useStore } from 'zustand';
+import { distanceFactor } from '../../core/acoustics';
+import { contextOf } from '../../core/analysis';
+import { imageZones, prepareArray, type Zone } from '../../core/localisation';
+import { cosDeg, lengthText, sinDeg, speedOfSound } from '../../core/units';
+import { useFigures } from '../state/figures';
+import { uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+import type { Projection } from './view';
+
+interface Props {
+  view: Projection;
+  reach: number;
+}
+
+function sector(x: number, y: number, from: number, to: number, reach: number): string {
+  const steps = Math.max(2, Math.ceil((to - from) / 5));
+  const points = Array.from({ length: steps + 1 }, (_, i) => {
+    const deg = from + ((to - from) * i) / steps;
+    return `${x + sinDeg(deg) * reach} ${y - cosDeg(deg) * reach}`;
+  });
+  return `M${x} ${y}L${points.join('L')}Z`;
+}
+
+const ZONE_WORDS = { antiphase: 'antiphase', mirrored: 'mirrored' } as const;
+
+const Zones = memo(function Zones(props: {
+  zones: readonly Zone[];
+  x: number;
+  y: number;
+  aimDeg: number;
+  reach: number;
+  labelAt: number;
+}) {
+  const { zones, x, y, aimDeg, reach, labelAt } = props;
+  return zones.map(({ kind, fromDeg, toDeg }) => {
+    const middle = aimDeg + (fromDeg + toDeg) / 2;
+    return (
+      <g key={`${kind}${fromDeg}`}>
+        <path
+          d={sector(x, y, aimDeg + fromDeg, aimDeg + toDeg, reach)}
+          fill={kind === 'antiphase' ? 'var(--color-error)' : 'var(--color-warning)'}
+          fillOpacity={0.1}
+          stroke={kind === 'antiphase' ? 'var(--color-error)' : 'var(--color-warning)'}
+          strokeOpacity={0.5}
+          strokeDasharray={kind === 'antiphase' ? '2 4' : '8 4'}
+        />
+        <text
+          x={x + sinDeg(middle) * labelAt}
+          y={y - cosDeg(middle) * labelAt}
+          textAnchor="middle"
+          fontSize={12}
+          fontWeight={600}
+          fill={kind === 'antiphase' ? 'var(--color-error)' : 'var(--color-warning)'}
+        >
+          {ZONE_WORDS[kind]}
+        </text>
+      </g>
+    );
+  });
+});
+
+function Ring(props: { x: number; y: number; r: number; text: string; dash: string; at: number }) {
+  const { x, y, r, text, dash, at } = props;
+  return (
+    <g>
+      <circle cx={x} cy={y} r={r} fill="none" stroke="var(--muted)" strokeDasharray={dash} />
+      <text
+        x={x + sinDeg(at) * r}
+        y={y - cosDeg(at) * r - 4}
+        textAnchor="middle"
+        fontSize={11.5}
+        fill="var(--muted)"
+        stroke="var(--color-base-100)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** Zones without an ordinary image, the critical distance, and the ring of equal distance. */
+export function Guides({ view, reach }: Props) {
+  const session = useSession();
+  const { array, figures, bySource } = useFigures();
+  const layers = useStore(uiStore, (state) => state.layers);
+  const selection = useStore(uiStore, (state) => state.selection);
+  const { units } = session.settings;
+  const technique = array?.technique;
+  const strips = array?.mix.capsules;
+  const zones = useMemo(
+    () =>
+      technique && strips
+        ? imageZones(
+            prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique }, strips),
+            speedOfSound(20),
+          )
+        : [],
+    [technique, strips],
+  );
+  if (!array || !figures) return null;
+  const [x, y] = [view.toX(array.x), view.toY(array.y)];
+  const { criticalDistanceM } = contextOf(session);
+  const share = figures.capsules[0]?.share ?? 1;
+  const reachM = criticalDistanceM === null ? null : criticalDistanceM * distanceFactor(share);
+  const looked = selection?.kind === 'source' ? bySource.get(selection.id) : undefined;
+  return (
+    <g>
+      {layers.zones && (
+        <Zones
+          zones={zones}
+          x={x}
+          y={y}
+          aimDeg={array.aimDeg}
+          reach={reach}
+          labelAt={2.4 * view.scale}
+        />
+      )}
+      {layers.criticalDistance && reachM !== null && (
+        <Ring
+          x={x}
+          y={y}
+          r={reachM * view.scale}
+          text={`direct = room, ${lengthText(reachM, units)}`}
+          dash="9 5"
+          at={array.aimDeg - 118}
+        />
+      )}
+      {layers.equalDistance && looked && (
+        <Ring
+          x={x}
+          y={y}
+          r={looked.planDistanceM * view.scale}
+          text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
+          dash="1.5 4"
+          at={array.aimDeg + 24}
+        />
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Section } from '../../core/session';
+import { ChoiceField } from '../parts/fields';
+import { QuantityField } from '../parts/quantity-field';
+import { angleKind, countKind, lengthKind } from '../parts/quantity-kinds';
+import { useSession } from '../state/use-session';
+
+interface Props {
+  section: Section;
+  onChange: (change: Partial<Section>) => void;
+  fieldKey: string;
+}
+
+const whole = (least: number) => (value: number) =>
+  Number.isInteger(value) && value >= least ? null : `Allowed: a whole number from ${least}.`;
+
+/** The figures that an arc or rows are made from. */
+export function SectionFields({ section, onChange, fieldKey }: Props) {
+  const { units } = useSession().settings;
+  const field = (
+    name: Exclude<keyof Section & string, 'id' | 'name' | 'kind' | 'shape'>,
+    label: string,
+    kind: Parameters<typeof QuantityField>[0]['kind'],
+    check?: (value: number) => string | null,
+  ) => (
+    <QuantityField
+      label={label}
+      fieldKey={`${fieldKey}:${name}`}
+      kind={kind}
+      value={section[name] as number}
+      {...(check ? { check } : {})}
+      onCommit={(value) => value !== null && onChange({ [name]: value })}
+    />
+  );
+  const width = lengthKind('widthM', units);
+  const position = lengthKind('positionM', units);
+  return (
+    <>
+      <ChoiceField
+        label="Shape"
+        value={section.shape}
+        options={[
+          { value: 'arc', label: 'arcs' },
+          { value: 'rows', label: 'straight rows' },
+        ]}
+        onChange={(shape) => onChange({ shape })}
+      />
+      {field('count', 'Players', countKind, whole(1))}
+      {field('rows', 'Rows', countKind, whole(1))}
+      {field('pitchM', 'From player to player', width)}
+      {field('rowDepthM', 'From row to row', width)}
+      {section.shape === 'arc' && field('openingDeg', 'Opening angle', angleKind('openingDeg'))}
+      {field('riserM', 'Riser for each row', width)}
+      {field('x', 'Front middle, right of centre', position)}
+      {field('y', 'Front middle, upstage', position)}
+      {field('facingDeg', 'Faces', angleKind('azimuthDeg'))}
+    </>
+  );
+}

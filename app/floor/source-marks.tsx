@@ -1,0 +1,112 @@
+import { useMemo } from 'react';
+import { useStore } from 'zustand';
+import { violations } from '../../core/ensembles';
+import type { SourceFigures } from '../../core/analysis';
+import type { Session } from '../../core/session';
+import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
+import { useGrouping } from '../parts/groups';
+import { useSettled } from '../parts/use-settled';
+import { useFigures } from '../state/figures';
+import { isSelected, uiStore } from '../state/ui-store';
+import { placeLabels } from './label-placement';
+import { SourceLabel } from './source-label';
+import { MARK_RADIUS, SMALL_RADIUS, SourceMark } from './source-mark';
+import type { BindMark, Plane } from './use-mark-drag';
+import type { Projection } from './view';
+
+/** "3.74 m · 54.3° R" */
+export function bearing(figures: SourceFigures | undefined, units: UnitSystem): string {
+  if (!figures) return 'no figure';
+  const side = figures.azimuthDeg < -0.05 ? ' L' : figures.azimuthDeg > 0.05 ? ' R' : '';
+  return `${lengthText(figures.distanceM, units)} · ${angleText(Math.abs(figures.azimuthDeg))}${side}`;
+}
+
+interface Marks {
+  session: Session;
+  view: Projection;
+}
+
+const JUDGE_MS = 150;
+/** With neighbours closer than this on the screen, marks are drawn small. */
+const CROWDED_PX = 27;
+
+/** Radius of the marks: small where the closest players would cover one another. */
+export function useMarkRadius({ session, view }: Marks): number {
+  // At rest: marks must not change their size under the hand.
+  const sources = useSettled(session.sources, JUDGE_MS);
+  const closestM = useMemo(() => {
+    let least = Infinity;
+    for (let i = 0; i < sources.length; i++) {
+      for (let j = i + 1; j < sources.length; j++) {
+        const [a, b] = [sources[i], sources[j]];
+        if (a && b) least = Math.min(least, Math.hypot(a.x - b.x, a.y - b.y));
+      }
+    }
+    return least;
+  }, [sources]);
+  return sources.length > 12 && closestM * view.scale < CROWDED_PX ? SMALL_RADIUS : MARK_RADIUS;
+}
+
+export function SourceMarks(props: Marks & { bind: BindMark; plane?: Plane }) {
+  const { session, view, bind, plane = 'plan' } = props;
+  const live = useFigures();
+  const selected = useStore(uiStore, (state) => state.selected);
+  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const { badges } = useGrouping(session.sources);
+  const radius = useMarkRadius({ session, view });
+  const rested = useSettled(session, JUDGE_MS);
+  const unkept = useMemo(
+    () => new Set(violations(rested).map(({ sourceId }) => sourceId)),
+    [rested],
+  );
+  return session.sources.map((source) => {
+    const badge = badges.get(source.id);
+    if (!badge) return null;
+    return (
+      <SourceMark
+        key={source.id}
+        source={source}
+        badge={badge}
+        plane={plane}
+        radius={radius}
+        x={view.toX(plane === 'plan' ? source.x : source.y)}
+        y={view.toY(plane === 'plan' ? source.y : source.z)}
+        scale={view.scale}
+        selected={isSelected(selected, 'source', source.id)}
+        lit={hovered === source.id}
+        wishBroken={unkept.has(source.id)}
+        description={bearing(live.bySource.get(source.id), session.settings.units)}
+        bind={bind}
+      />
+    );
+  });
+}
+
+/**
+ * The names beside the marks. Those of the players that are looked at are drawn with the marks,
+ * all others in a layer of their own, which stands still while one player moves.
+ */
+export function SourceLabels(props: Marks & { looked: boolean; plane?: Plane }) {
+  const { session, view, looked, plane = 'plan' } = props;
+  const selection = useStore(uiStore, (state) => state.selection);
+  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const radius = useMarkRadius({ session, view });
+  const isLooked = (id: string) => id === hovered || id === selection?.id;
+  const labels = placeLabels(
+    session.sources.map((source) => ({
+      id: source.id,
+      x: view.toX(plane === 'plan' ? source.x : source.y),
+      y: view.toY(plane === 'plan' ? source.y : source.z),
+      radius,
+      text: source.name,
+      // Away from the tick that shows where the player faces.
+      prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
+      important: isLooked(source.id),
+    })),
+  );
+  return session.sources.map(({ id, name }) => {
+    const label = labels.get(id);
+    if (!label || isLooked(id) !== looked) return null;
+    return <SourceLabel key={id} name={name} x={label.x} y={label.y} anchor={label.anchor} />;
+  });
+}
