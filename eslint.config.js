@@ -13,6 +13,7 @@ const CORE_LAYERS = {
   ensembles: ['units', 'session'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
   analysis: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'kit'],
+  demo: ['units', 'session', 'ensembles', 'kit'],
   planning: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'kit', 'analysis'],
   rig: ['units', 'acoustics', 'arrays', 'session', 'analysis'],
 };

@@ -1,15 +1,21 @@
 import { lazy, Suspense } from 'react';
 import { createBrowserRouter, Navigate, redirect } from 'react-router';
-import { ArrayStation } from './array/array-station';
-import { BriefStation } from './brief/brief-station';
-import { ChecksStation } from './checks/checks-station';
 import { FloorStation } from './floor/floor-station';
-import { RigStation } from './rig/rig-station';
 import { SessionsPage } from './sessions/sessions-page';
 import { ErrorPage } from './shell/error-page';
 import { SessionLayout } from './shell/session-layout';
 import { ensureDemo } from './state/library';
 
+const BriefStation = lazy(() =>
+  import('./brief/brief-station').then((m) => ({ default: m.BriefStation })),
+);
+const ArrayStation = lazy(() =>
+  import('./array/array-station').then((m) => ({ default: m.ArrayStation })),
+);
+const ChecksStation = lazy(() =>
+  import('./checks/checks-station').then((m) => ({ default: m.ChecksStation })),
+);
+const RigStation = lazy(() => import('./rig/rig-station').then((m) => ({ default: m.RigStation })));
 const FormulasPage = lazy(() => import('./shell/formulas-page'));
 
 export const router = createBrowserRouter([
@@ -28,11 +34,39 @@ export const router = createBrowserRouter([
         element: <SessionLayout />,
         children: [
           { index: true, element: <Navigate to="floor" replace /> },
-          { path: 'brief', element: <BriefStation /> },
+          {
+            path: 'brief',
+            element: (
+              <Suspense>
+                <BriefStation />
+              </Suspense>
+            ),
+          },
           { path: 'floor', element: <FloorStation /> },
-          { path: 'array', element: <ArrayStation /> },
-          { path: 'checks', element: <ChecksStation /> },
-          { path: 'rig', element: <RigStation /> },
+          {
+            path: 'array',
+            element: (
+              <Suspense>
+                <ArrayStation />
+              </Suspense>
+            ),
+          },
+          {
+            path: 'checks',
+            element: (
+              <Suspense>
+                <ChecksStation />
+              </Suspense>
+            ),
+          },
+          {
+            path: 'rig',
+            element: (
+              <Suspense>
+                <RigStation />
+              </Suspense>
+            ),
+          },
           { path: '*', element: <Navigate to="../floor" replace /> },
         ],
       },

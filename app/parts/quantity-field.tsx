@@ -14,6 +14,8 @@ interface Props {
   optional?: boolean;
   /** extra check after the range: a message, or null when the value may stand */
   check?: (value: number) => string | null;
+  /** in a table: the label is there for assistive technology only */
+  bare?: boolean;
   /** something that is allowed but should be known, shown under the field */
   remark?: string | null;
 }
@@ -24,6 +26,7 @@ interface Props {
  */
 export function QuantityField(props: Props) {
   const { label, fieldKey, kind, value, onCommit, optional = false, check, remark } = props;
+  const bare = props.bare === true;
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const inputId = useId();
@@ -79,20 +82,20 @@ export function QuantityField(props: Props) {
   const editing = draft !== null;
   return (
     <div>
-      <div className="ledger-row">
-        <label htmlFor={inputId} className="text-muted">
+      <div className={bare ? 'text-right' : 'ledger-row'}>
+        <label htmlFor={inputId} className={bare ? 'sr-only' : 'text-muted'}>
           {label}
         </label>
         <span className="whitespace-nowrap">
           <input
             ref={input}
             id={inputId}
-            className="value-input"
+            className={`value-input ${bare ? 'w-20!' : ''}`}
             inputMode="text"
             autoComplete="off"
             spellCheck={false}
             title={kind.hint(value)}
-            placeholder={optional ? 'not known' : undefined}
+            placeholder={optional ? (bare ? '—' : 'not known') : undefined}
             value={editing ? draft : shown.number}
             aria-invalid={error !== null}
             aria-describedby={error !== null || remark ? messageId : undefined}
@@ -124,7 +127,7 @@ export function QuantityField(props: Props) {
               }
             }}
           />
-          <span className="unit">{editing ? '' : shown.unit}</span>
+          <span className={`unit ${bare ? 'min-w-0!' : ''}`}>{editing ? '' : shown.unit}</span>
         </span>
       </div>
       {error !== null && (

@@ -11,6 +11,8 @@ interface Props {
   /** height available to the stave */
   pitch: number;
   lit: boolean;
+  /** a neighbour stands so close that only a small head without a number fits */
+  small: boolean;
 }
 
 const handlers = (id: string) => ({
@@ -33,13 +35,13 @@ function Crossed({ note, x, y, hue }: { note: Note; x: number; y: number; hue: s
 }
 
 /** A player as a note: head at the predicted place, bar over the schools' spread, extent open. */
-export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit }: Props) {
+export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, small }: Props) {
   const hue = note.badge.group.hue;
   if (note.antiphase) return <Crossed note={note} x={x1 + 46} y={y} hue={hue} />;
   if (note.shift === null) return null;
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const x = at(note.shift);
-  const half = Math.min(7, pitch / 2 - 1);
+  const half = small ? Math.min(4, pitch / 2 - 1) : Math.min(7, pitch / 2 - 1);
   const wide = note.right - note.left > 0.005;
   return (
     <g {...handlers(note.id)} data-note={note.id}>
@@ -91,7 +93,7 @@ export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit }: 
             stroke={hue}
             strokeWidth={1.3}
           />
-        ) : (
+        ) : small ? null : (
           <text
             textAnchor="middle"
             y={half * 0.55}

@@ -2,6 +2,7 @@ import type { SourceFigures } from '../../core/analysis';
 import type { SchoolId } from '../../core/localisation';
 import type { Badge, Group, Grouping } from '../parts/groups';
 import type { Source } from '../../core/session';
+import type { LiveFigures } from '../state/figures';
 
 /** One player on the playback line. */
 export interface Note {
@@ -49,6 +50,33 @@ function noteOf(
     mirrored: figures?.mirrored ?? false,
     missing: !figures || figures.atCapsule,
   };
+}
+
+/** Where a candidate would put each player, by id. */
+export function ghostShifts(
+  { ghost }: Pick<LiveFigures, 'ghost'>,
+  school: SchoolId,
+): ReadonlyMap<string, number> {
+  const shifts = new Map<string, number>();
+  for (const [id, { image }] of ghost?.bySource ?? []) {
+    const shift = (image?.[school] ?? image?.traded)?.shift;
+    if (shift !== undefined) shifts.set(id, shift);
+  }
+  return shifts;
+}
+
+/** Heads that would cover a neighbour on their stave are drawn small and without a number. */
+export function crowdedNotes(stave: Stave, widthPx: number, headPx: number): ReadonlySet<string> {
+  const heads = stave.notes.flatMap(({ id, shift }) =>
+    shift === null ? [] : [{ id, px: ((shift + 1) / 2) * widthPx }],
+  );
+  heads.sort((a, b) => a.px - b.px);
+  const crowded = new Set<string>();
+  heads.forEach((head, i) => {
+    const next = heads[i + 1];
+    if (next && next.px - head.px < headPx) crowded.add(head.id).add(next.id);
+  });
+  return crowded;
 }
 
 interface Known {

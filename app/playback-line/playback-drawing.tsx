@@ -1,10 +1,85 @@
 import { useSize } from '../parts/use-size';
+import { useStore } from 'zustand';
+import type { BandResult } from '../../core/analysis';
+import { uiStore } from '../state/ui-store';
 import { NoteHead } from './note-head';
-import type { Stave } from './notes';
+import { crowdedNotes, type Stave } from './notes';
 
 interface Props {
   staves: readonly Stave[];
   litIds: ReadonlySet<string>;
+  /** wanted places, met or not */
+  wanted: readonly BandResult[];
+  /** where a candidate puts each player */
+  ghosts: ReadonlyMap<string, number>;
+}
+
+interface Layer {
+  staves: readonly Stave[];
+  at: (shift: number) => number;
+  pitch: number;
+}
+
+/** Wanted places as light fields behind the line; a missed one is dashed and crossed out. */
+function Bands({ staves, at, pitch, wanted }: Layer & { wanted: readonly BandResult[] }) {
+  const byId = new Map(wanted.map((band) => [band.sourceId, band]));
+  return staves.map(({ notes }, index) =>
+    notes.map(({ id, name }) => {
+      const band = byId.get(id);
+      if (!band) return null;
+      const [x0, x1] = [at(band.fromPct / 100), at(band.toPct / 100)];
+      const y = TOP + pitch * (index + 0.5);
+      const colour = band.met ? 'var(--color-primary)' : 'var(--color-error)';
+      const half = Math.max(4, pitch / 2 - 1);
+      return (
+        <g key={id}>
+          <rect
+            x={x0}
+            width={Math.max(2, x1 - x0)}
+            y={y - half}
+            height={half * 2}
+            fill={colour}
+            fillOpacity={0.13}
+            stroke={band.met ? 'none' : colour}
+            strokeDasharray="3 3"
+          />
+          {!band.met && (
+            <path
+              d={`M${x0 + 3} ${y - half + 3}l5 5m0 -5l-5 5`}
+              stroke={colour}
+              strokeWidth={1.6}
+            />
+          )}
+          <title>
+            {name}: {band.met ? 'in its wanted place' : 'not in its wanted place'}
+          </title>
+        </g>
+      );
+    }),
+  );
+}
+
+function Ghosts({ staves, at, pitch, ghosts }: Layer & Pick<Props, 'ghosts'>) {
+  const half = Math.min(7, pitch / 2 - 1);
+  return staves.map(({ notes, group }, index) =>
+    notes.map(({ id }) => {
+      const shift = ghosts.get(id);
+      return shift === undefined ? null : (
+        <ellipse
+          key={id}
+          cx={at(shift)}
+          cy={TOP + pitch * (index + 0.5)}
+          rx={half + 4}
+          ry={half + 2}
+          fill="none"
+          stroke={group.hue}
+          strokeDasharray="2 2"
+          strokeWidth={1.3}
+          className="pointer-events-none"
+        />
+      );
+    }),
+  );
 }
 
 const LABELS = 118;
@@ -46,7 +121,8 @@ function Loudspeaker({
 }
 
 /** The reproduced stage as a stave: one line a section, between two loudspeakers. */
-export function PlaybackDrawing({ staves, litIds }: Props) {
+export function PlaybackDrawing({ staves, litIds, wanted, ghosts }: Props) {
+  const unit = useStore(uiStore, (state) => state.playbackUnit);
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const lines = Math.max(1, staves.length);
   const pitch = Math.max(11, Math.min(24, (height - TOP - FOOT) / lines));
@@ -55,6 +131,7 @@ export function PlaybackDrawing({ staves, litIds }: Props) {
   const drawn = TOP + pitch * lines + FOOT;
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const bottom = TOP + pitch * lines;
+  const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto" tabIndex={-1}>
       {width > 0 && (
@@ -76,7 +153,11 @@ export function PlaybackDrawing({ staves, litIds }: Props) {
                 fontSize={12}
                 fill="var(--muted)"
               >
-                {tick === 0 ? 'centre' : Math.abs(tick) * 100}
+                {tick === 0
+                  ? 'centre'
+                  : unit === 'percent'
+                    ? Math.abs(tick) * 100
+                    : `${Math.abs(tick) * 30}°`}
               </text>
             </g>
           ))}
@@ -97,10 +178,12 @@ export function PlaybackDrawing({ staves, litIds }: Props) {
               </g>
             );
           })}
+          <Bands staves={staves} at={at} pitch={pitch} wanted={wanted} />
+          <Ghosts staves={staves} at={at} pitch={pitch} ghosts={ghosts} />
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
           <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
-          {staves.map(({ notes }, index) =>
-            notes.map((note) => (
+          {staves.map((stave, index) =>
+            stave.notes.map((note) => (
               <NoteHead
                 key={note.id}
                 note={note}
@@ -109,6 +192,7 @@ export function PlaybackDrawing({ staves, litIds }: Props) {
                 y={TOP + pitch * (index + 0.5)}
                 pitch={pitch}
                 lit={litIds.has(note.id)}
+                small={crowded[index]?.has(note.id) ?? false}
               />
             )),
           )}

@@ -7,22 +7,27 @@ import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-import { createStaves } from './notes';
+import { bandResults } from '../../core/analysis';
+import { createStaves, ghostShifts } from './notes';
+import { PlaybackChoices } from './playback-choices';
 import { useGrouping } from '../parts/groups';
 import { PlaybackDrawing } from './playback-drawing';
 import { PlaybackTable } from './playback-table';
 
 const SETTLE_MS = 100;
 
-function useLeading(live: LiveFigures) {
+function useLeading({ playback, figures }: LiveFigures) {
   const { school } = useSession().settings;
-  const spaced = live.figures !== null && school === 'tangent' && !live.figures.farField.tangent;
+  const spaced = figures !== null && school === 'tangent' && !playback.coincident;
   return { school: spaced ? ('traded' as const) : school, refused: spaced };
 }
 
 function Summary({ live, school }: { live: LiveFigures; school: ReturnType<typeof useLeading> }) {
-  const stage = live.figures?.stage[school.school];
-  const atSpeakers = stage ? Math.round((stage.atSpeakersPct / 100) * live.bySource.size) : null;
+  const { playback } = live;
+  const stage = playback.stage[school.school];
+  const atSpeakers = stage
+    ? Math.round((stage.atSpeakersPct / 100) * playback.bySource.size)
+    : null;
   const figures: [string, string][] = [
     ['fill', stage ? `${formatNumber(stage.fillPct, 0)} %` : '—'],
     ['widest gap', stage ? `${formatNumber(stage.largestHolePct, 0)} %` : '—'],
@@ -52,9 +57,14 @@ export function PlaybackPanel() {
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);
   const staves = useMemo(
-    () => stavesOf(session.sources, grouping, live.bySource, leading.school),
-    [stavesOf, session.sources, grouping, live.bySource, leading.school],
+    () => stavesOf(session.sources, grouping, live.playback.bySource, leading.school),
+    [stavesOf, session.sources, grouping, live.playback.bySource, leading.school],
   );
+  const wanted = useMemo(
+    () => bandResults(session, live.playback.bySource, leading.school),
+    [session, live.playback.bySource, leading.school],
+  );
+  const ghosts = useMemo(() => ghostShifts(live, leading.school), [live, leading.school]);
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
   const settled = useSettled(staves, SETTLE_MS);
   const litIds = useMemo(() => {
@@ -72,8 +82,9 @@ export function PlaybackPanel() {
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
-            : `note head: ${schoolById(leading.school).name} · bar: spread of the schools`}
+            : `note head: ${schoolById(leading.school).name} · bar: spread of the schools${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
+        <PlaybackChoices live={live} />
         <Summary live={live} school={leading} />
         <button
           className="btn btn-ghost btn-xs btn-square"
@@ -104,10 +115,13 @@ export function PlaybackPanel() {
       )}
       {open && session.sources.length > 0 && live.missing === null && (
         <>
-          {!asTable && <PlaybackDrawing staves={staves} litIds={litIds} />}
+          {!asTable && (
+            <PlaybackDrawing staves={staves} litIds={litIds} wanted={wanted} ghosts={ghosts} />
+          )}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
             <PlaybackTable
               staves={asTable ? staves : settled}
+              wanted={wanted}
               busy={!asTable && settled !== staves}
             />
           </div>

@@ -1,5 +1,6 @@
 import { memo } from 'react';
-import { shiftText } from '../../core/units';
+import type { BandResult } from '../../core/analysis';
+import { angleText, formatNumber, shiftText } from '../../core/units';
 import type { Note, Stave } from './notes';
 
 function placeText(note: Note): string {
@@ -16,39 +17,56 @@ const extentText = (note: Note): string =>
 const spreadText = (note: Note): string =>
   note.shift === null ? '—' : `${shiftText(note.low)} to ${shiftText(note.high)}`;
 
-const Row = memo(function Row({ note }: { note: Note }) {
+function wishText(band: BandResult | undefined): string {
+  if (!band) return '—';
+  if (band.missPct === null) return 'no image';
+  return band.met ? 'met' : `${formatNumber(band.missPct, 0)} % off`;
+}
+
+const degreesText = (note: Note): string =>
+  note.shift === null ? '—' : angleText(note.shift * 30);
+
+const Row = memo(function Row({ note, wish }: { note: Note; wish: string }) {
   return (
     <tr>
       <th scope="row" className="text-base-content!">
         {note.name}
       </th>
       <td>{placeText(note)}</td>
+      <td>{degreesText(note)}</td>
       <td>{extentText(note)}</td>
       <td>{spreadText(note)}</td>
+      <td>{wish}</td>
     </tr>
   );
 });
 
 interface Props {
   staves: readonly Stave[];
+  wanted: readonly BandResult[];
   /** the figures are about to change */
   busy: boolean;
 }
 
 /** The playback line in words and figures. */
-export const PlaybackTable = memo(function PlaybackTable({ staves, busy }: Props) {
+export const PlaybackTable = memo(function PlaybackTable({ staves, wanted, busy }: Props) {
+  const byId = new Map(wanted.map((band) => [band.sourceId, band]));
   return (
     <table className="ledger-table w-full" aria-label="Playback line" aria-busy={busy}>
       <thead>
         <tr>
           <th>Player</th>
           <th>Between the loudspeakers</th>
+          <th>On a ±30° base</th>
           <th>Extent</th>
           <th>Spread of the schools</th>
+          <th>Wanted place</th>
         </tr>
       </thead>
       <tbody>
-        {staves.flatMap(({ notes }) => notes.map((note) => <Row key={note.id} note={note} />))}
+        {staves.flatMap(({ notes }) =>
+          notes.map((note) => <Row key={note.id} note={note} wish={wishText(byId.get(note.id))} />),
+        )}
       </tbody>
     </table>
   );

@@ -289,7 +289,7 @@ export function SessionsPage() {
           <FolderOpen size={15} /> Import a file
         </button>
         <button className="btn btn-sm" onClick={() => void ensureDemo().then(openIt, failed)}>
-          Open the demo session
+          Open the demo sessions
         </button>
       </div>
       {refused && <ImportRefused {...refused} />}

@@ -75,6 +75,25 @@ export function removeSelected(session: Session): void {
   notify(`${what} removed.`, { label: 'Undo', run: undo });
 }
 
+/** "A", "B" … "Z", then numbers. */
+function nextLetter(taken: ReadonlySet<string>): string {
+  for (let i = 0; i < 26; i++) {
+    const letter = String.fromCharCode(65 + i);
+    if (!taken.has(letter)) return letter;
+  }
+  return `${taken.size + 1}`;
+}
+
+/** Keeps an array as it is now beside the one in use, to be compared; gives its id. */
+export function keepCandidate(array: MicArray): string {
+  const id = newId();
+  edit((draft) => {
+    const name = nextLetter(new Set(draft.candidates.map((candidate) => candidate.name)));
+    draft.candidates.push({ id, name, array: structuredClone(array) });
+  });
+  return id;
+}
+
 /** Adds an array of a role beside what is there, and selects it. */
 export function addArray(change: Partial<MicArray> & { name: string }): void {
   const id = newId();

@@ -4,11 +4,13 @@ import {
   createAnalyser,
   findingsOf,
   mergeFindings,
+  stageOf,
   sessionFindings,
   type ArrayFigures,
   type Finding,
   type SourceFigures,
 } from '../../core/analysis';
+import type { PerSchool, StageFigures } from '../../core/localisation';
 import type { MicArray, Session } from '../../core/session';
 import { useSettled } from '../parts/use-settled';
 import { uiStore } from './ui-store';
@@ -23,7 +25,29 @@ export interface LiveFigures {
   bySource: ReadonlyMap<string, SourceFigures>;
   /** why figures are missing */
   missing: string | null;
+  /** what the playback line shows: the array, or the estimate of the whole mix */
+  playback: PlaybackFigures;
+  /** a candidate beside it; null while none is chosen */
+  ghost: { name: string; bySource: ReadonlyMap<string, SourceFigures> } | null;
 }
+
+export interface PlaybackFigures {
+  name: string;
+  bySource: ReadonlyMap<string, SourceFigures>;
+  stage: PerSchool<StageFigures>;
+  /** only level tells the channels apart, so that the tangent law may speak */
+  coincident: boolean;
+}
+
+const byId = (list: readonly SourceFigures[]): ReadonlyMap<string, SourceFigures> =>
+  new Map(list.map((figures) => [figures.id, figures]));
+
+const NO_PLAYBACK: PlaybackFigures = {
+  name: '',
+  bySource: new Map(),
+  stage: {},
+  coincident: false,
+};
 
 export const FiguresContext = createContext<LiveFigures | null>(null);
 
@@ -48,26 +72,57 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
   const session = useSession();
   const chosenId = useStore(uiStore, (state) => state.activeArrayId);
   const invalid = useStore(uiStore, (state) => state.invalid);
+  const wholeMix = useStore(uiStore, (state) => state.playbackOf === 'mix');
+  const ghostId = useStore(uiStore, (state) => state.ghostId);
   const [analyser] = useState(createAnalyser);
   const array = activeArray(session, chosenId);
 
   const live = useMemo<LiveFigures>(() => {
     const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
     if (!array || missing !== null) {
-      return { array, figures: null, bySource: new Map(), missing };
+      return {
+        array,
+        figures: null,
+        bySource: new Map(),
+        missing,
+        playback: NO_PLAYBACK,
+        ghost: null,
+      };
     }
     const figures = analyser.array(session, array);
     const unclear = new Set(
       Object.keys(invalid).flatMap((key) => (key.startsWith('source:') ? key.split(':')[1] : [])),
     );
     const shown = figures.sources.filter(({ id }) => !unclear.has(id));
+    const bySource = byId(shown);
+    const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
+    const candidate = session.candidates.find(({ id }) => id === ghostId);
     return {
       array,
       figures,
-      bySource: new Map(shown.map((source) => [source.id, source])),
+      bySource,
       missing: null,
+      playback: mixed
+        ? {
+            name: 'the whole mix, an estimate',
+            bySource: byId(mixed),
+            stage: stageOf(mixed),
+            coincident: mixed.some(({ image }) => image?.tangent !== undefined),
+          }
+        : {
+            name: array.name,
+            bySource,
+            stage: figures.stage,
+            coincident: figures.farField.tangent !== undefined,
+          },
+      ghost: candidate
+        ? {
+            name: candidate.name,
+            bySource: byId(analyser.array(session, candidate.array).sources),
+          }
+        : null,
     };
-  }, [analyser, session, array, invalid]);
+  }, [analyser, session, array, invalid, wholeMix, ghostId]);
 
   return (
     <FiguresContext value={live}>

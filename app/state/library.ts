@@ -1,6 +1,6 @@
+import { demoSessions } from '../../core/demo';
 import {
   DEMO_ID,
-  demoSession,
   duplicateSession,
   newSession,
   readSessionText,
@@ -38,8 +38,12 @@ export function createSession(): Promise<string> {
   return stored(newSession(newId(), 'New session', now()));
 }
 
+/** Stores those demo sessions that are not there; gives the id of the first. */
 export async function ensureDemo(): Promise<string> {
-  return (await sessionExists(DEMO_ID)) ? DEMO_ID : stored(demoSession(now()));
+  for (const demo of demoSessions(now())) {
+    if (!(await sessionExists(demo.id))) await stored(demo);
+  }
+  return DEMO_ID;
 }
 
 export async function duplicateStored(id: string): Promise<string | null> {

@@ -1,14 +1,28 @@
 import type { MicArray, Session, Source } from '../session';
 import { arrayBasis, assemble, type ArrayBasis, type ArrayFigures } from './array-figures';
+import type { PreparedArray } from '../localisation';
 import { contextOf, type Context } from './context';
+import { prepareMix } from './mix';
 import { sourceFigures, type SourceFigures } from './source-figures';
 
 /** Remembers figures between calls, so that moving one source recomputes one source. */
 export interface Analyser {
   /** Same result as arrayFigures; reuses what did not change, by object identity. */
   array(session: Session, array: MicArray): ArrayFigures;
+  /**
+   * What the estimate of the whole mix makes of every source; null where nothing is heard.
+   * Reuses what did not change, by object identity.
+   */
+  mix(session: Session): readonly SourceFigures[] | null;
   /** how many sources the last call computed anew */
   recomputed(): number;
+}
+
+interface MixMemory {
+  arrays: readonly MicArray[];
+  context: Context;
+  prepared: PreparedArray | null;
+  perSource: WeakMap<Source, SourceFigures>;
 }
 
 interface Memory {
@@ -25,6 +39,7 @@ const sameContext = (a: Context, b: Context): boolean =>
 export function createAnalyser(): Analyser {
   const memories = new WeakMap<MicArray, Memory>();
   let fresh = 0;
+  let mixMemory: MixMemory | null = null;
 
   function memoryOf(array: MicArray, context: Context): Memory {
     const known = memories.get(array);
@@ -55,6 +70,29 @@ export function createAnalyser(): Analyser {
       const result = assemble(array, memory.basis, session.sources, figures, memory.context);
       memory.last = { sources: session.sources, result };
       return result;
+    },
+    mix(session) {
+      const context = contextOf(session);
+      const known = mixMemory;
+      const memory =
+        known?.arrays === session.arrays && sameContext(known.context, context)
+          ? known
+          : {
+              arrays: session.arrays,
+              context,
+              prepared: prepareMix(session),
+              perSource: new WeakMap<Source, SourceFigures>(),
+            };
+      mixMemory = memory;
+      fresh = 0;
+      const { prepared, perSource } = memory;
+      if (!prepared) return null;
+      return session.sources.map((source) => {
+        const figures = perSource.get(source) ?? sourceFigures(prepared, source, context);
+        if (!perSource.has(source)) fresh += 1;
+        perSource.set(source, figures);
+        return figures;
+      });
     },
     recomputed: () => fresh,
   };

@@ -301,7 +301,7 @@ const array = record({
   mix: mix.prefault({}),
 });
 
-const microphone = record({
+export const microphoneSchema = record({
   ...identity,
   kind: oneOf(['small condenser', 'large condenser', 'ribbon', 'dynamic', 'boundary']).default(
     'small condenser',
@@ -337,7 +337,7 @@ const bar = record({
 
 const kit = record({
   /** empty means: not said, so nothing is ruled out */
-  microphones: list(microphone, 500).default([]),
+  microphones: list(microphoneSchema, 500).default([]),
   stands: list(stand, 200).default([]),
   bars: list(bar, 200).default([]),
   /** inputs with a microphone preamplifier; null: not said */

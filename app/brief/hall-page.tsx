@@ -1,0 +1,149 @@
+import type { Draft } from 'immer';
+import { midReverberationTime } from '../../core/analysis';
+import type { Session } from '../../core/session';
+import { QuantityField } from '../parts/quantity-field';
+import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
+import { edit } from '../state/session-store';
+import { useSession } from '../state/use-session';
+import { Surfaces } from './surfaces';
+
+/** Where the datum lies in the hall: without both distances nobody knows where the walls are. */
+function Datum() {
+  const { venue, settings } = useSession();
+  const { origin } = venue;
+  const field = (axis: 'x' | 'y', label: string) => (
+    <QuantityField
+      label={label}
+      fieldKey={`origin:${axis}`}
+      kind={lengthKind('positionM', settings.units)}
+      value={origin?.[axis] ?? null}
+      optional
+      onCommit={(value) =>
+        edit((draft) => {
+          const known = draft.venue.origin ?? { x: 0, y: 0 };
+          draft.venue.origin = value === null ? null : { ...known, [axis]: value };
+        })
+      }
+    />
+  );
+  return (
+    <>
+      {field('x', 'Datum from the left wall')}
+      {field('y', 'Datum from the wall behind the audience')}
+      {origin === null && venue.widthM !== null && (
+        <p className="text-muted py-1 text-[12.5px]">
+          Where in the hall is the datum? Give both distances, and the walls and their reflections
+          appear.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The hall: size, surfaces, reverberation, stage and tape points. */
+export function HallPage() {
+  const { venue, settings } = useSession();
+  const room = lengthKind('roomM', settings.units);
+  const size = (name: 'widthM' | 'depthM' | 'heightM', label: string) => (
+    <QuantityField
+      label={label}
+      fieldKey={`venue:${name}`}
+      kind={room}
+      value={venue[name]}
+      optional
+      onCommit={(value) => edit((draft) => void (draft.venue[name] = value))}
+    />
+  );
+  const bands = venue.rt60S !== null && typeof venue.rt60S !== 'number';
+  const unknown =
+    venue.widthM === null ||
+    venue.depthM === null ||
+    venue.heightM === null ||
+    venue.rt60S === null;
+  return (
+    <div className="grid max-w-5xl grid-cols-1 gap-x-10 gap-y-6 md:grid-cols-2">
+      <section aria-labelledby="hall-heading">
+        <h2 id="hall-heading" className="pb-2 text-[17px]">
+          The hall
+        </h2>
+        <QuantityField
+          label="Temperature"
+          fieldKey="venue:temperatureC"
+          kind={temperatureKind(settings.units)}
+          value={venue.temperatureC}
+          onCommit={(value) =>
+            value !== null && edit((draft) => void (draft.venue.temperatureC = value))
+          }
+        />
+        {size('widthM', 'Width')}
+        {size('depthM', 'Depth')}
+        {size('heightM', 'Height')}
+        <Datum />
+        <QuantityField
+          label="Reverberation time"
+          fieldKey="venue:rt60S"
+          kind={secondsKind}
+          value={midReverberationTime(venue.rt60S)}
+          optional
+          remark={
+            bands
+              ? 'Mean of 500 Hz and 1 kHz; the file holds a figure per octave. Typing here replaces them by one.'
+              : null
+          }
+          onCommit={(value) => edit((draft) => void (draft.venue.rt60S = value))}
+        />
+        {unknown && (
+          <p className="text-muted py-2 text-[12.5px]">
+            How large is the hall, and how long does it ring? Without both there is no
+            direct-to-reverberant figure.
+          </p>
+        )}
+      </section>
+      <div>
+        <Surfaces />
+        <section aria-labelledby="stage-heading">
+          <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
+            Stage and tape points
+          </h2>
+          <QuantityField
+            label="Stage width"
+            fieldKey="stage:widthM"
+            kind={room}
+            value={venue.stage.widthM}
+            onCommit={(value) =>
+              value !== null && edit((draft) => void (draft.venue.stage.widthM = value))
+            }
+          />
+          <QuantityField
+            label="Stage depth"
+            fieldKey="stage:depthM"
+            kind={room}
+            value={venue.stage.depthM}
+            onCommit={(value) =>
+              value !== null && edit((draft) => void (draft.venue.stage.depthM = value))
+            }
+          />
+          {venue.datumPoints.map((point, index) => (
+            <div key={point.id}>
+              {(['x', 'y'] as const).map((axis) => (
+                <QuantityField
+                  key={axis}
+                  label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
+                  fieldKey={`datum:${point.id}:${axis}`}
+                  kind={lengthKind('positionM', settings.units)}
+                  value={point[axis]}
+                  onCommit={(value) =>
+                    edit((draft: Draft<Session>) => {
+                      const target = draft.venue.datumPoints[index];
+                      if (target && value !== null) target[axis] = value;
+                    })
+                  }
+                />
+              ))}
+            </div>
+          ))}
+        </section>
+      </div>
+    </div>
+  );
+}

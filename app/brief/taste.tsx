@@ -1,0 +1,73 @@
+import { SCHOOLS } from '../../core/localisation';
+import { ChoiceField } from '../parts/fields';
+import { QuantityField } from '../parts/quantity-field';
+import { percentKind } from '../parts/quantity-kinds';
+import { edit } from '../state/session-store';
+import { useSession } from '../state/use-session';
+
+const NOT_SAID = { value: 'not-said', label: 'not said' } as const;
+
+/** The wanted picture as a whole. */
+export function Taste() {
+  const { brief, settings } = useSession();
+  const { intent } = brief;
+  return (
+    <section aria-labelledby="taste-heading">
+      <h2 id="taste-heading" className="pb-2 text-[17px]">
+        The taste
+      </h2>
+      <ChoiceField
+        label="School that leads"
+        value={settings.school}
+        options={SCHOOLS.map(({ id, name }) => ({ value: id, label: name }))}
+        onChange={(school) => edit((draft) => void (draft.settings.school = school))}
+      />
+      <p className="text-muted py-1 text-[12.5px]">
+        {SCHOOLS.find(({ id }) => id === settings.school)?.holds}
+      </p>
+      <QuantityField
+        label="Wanted width of the picture"
+        fieldKey="intent:stageFillPct"
+        kind={percentKind}
+        value={intent.stageFillPct}
+        optional
+        onCommit={(value) => edit((draft) => void (draft.brief.intent.stageFillPct = value))}
+      />
+      <ChoiceField
+        label="Room in the picture"
+        value={intent.room ?? 'not-said'}
+        options={[
+          NOT_SAID,
+          { value: 'close', label: 'close' },
+          { value: 'balanced', label: 'balanced' },
+          { value: 'roomy', label: 'roomy' },
+        ]}
+        onChange={(value) =>
+          edit((draft) => void (draft.brief.intent.room = value === 'not-said' ? null : value))
+        }
+      />
+      <ChoiceField
+        label="Mono"
+        value={intent.mono ?? 'not-said'}
+        options={[
+          NOT_SAID,
+          { value: 'must-survive', label: 'must survive' },
+          { value: 'should-survive', label: 'should survive' },
+          { value: 'may-be-lost', label: 'may lose some' },
+        ]}
+        onChange={(value) =>
+          edit((draft) => void (draft.brief.intent.mono = value === 'not-said' ? null : value))
+        }
+      />
+      <ChoiceField
+        label="Perspective"
+        value={settings.perspective}
+        options={[
+          { value: 'audience', label: 'audience’s left and right' },
+          { value: 'performer', label: 'performer’s left and right' },
+        ]}
+        onChange={(value) => edit((draft) => void (draft.settings.perspective = value))}
+      />
+    </section>
+  );
+}

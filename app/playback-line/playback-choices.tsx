@@ -1,0 +1,67 @@
+import { useStore } from 'zustand';
+import { keepCandidate } from '../state/edits';
+import type { LiveFigures } from '../state/figures';
+import { uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+
+const MIX = 'mix';
+const KEEP = 'keep';
+
+/** Which array the line shows, in which unit, and which candidate stands beside it. */
+export function PlaybackChoices({ live }: { live: LiveFigures }) {
+  const { arrays, candidates } = useSession();
+  const of = useStore(uiStore, (state) => state.playbackOf);
+  const unit = useStore(uiStore, (state) => state.playbackUnit);
+  const ghostId = useStore(uiStore, (state) => state.ghostId);
+  const enabled = arrays.filter((array) => array.enabled);
+  return (
+    <div className="flex items-center gap-2">
+      {enabled.length > 1 && (
+        <select
+          aria-label="The line shows"
+          className="select select-xs w-auto max-w-44"
+          value={of === 'mix' ? MIX : (live.array?.id ?? '')}
+          onChange={(event) => {
+            const { value } = event.currentTarget;
+            if (value === MIX) uiStore.setState({ playbackOf: 'mix' });
+            else uiStore.setState({ playbackOf: 'array', activeArrayId: value });
+          }}
+        >
+          {enabled.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+          <option value={MIX}>whole mix (estimate)</option>
+        </select>
+      )}
+      <select
+        aria-label="Candidate beside it"
+        className="select select-xs w-auto"
+        value={ghostId ?? ''}
+        onChange={(event) => {
+          const { value } = event.currentTarget;
+          const kept = value === KEEP && live.array ? keepCandidate(live.array) : value;
+          uiStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
+        }}
+      >
+        <option value="">no candidate</option>
+        {candidates.map(({ id, name }) => (
+          <option key={id} value={id}>
+            candidate {name}
+          </option>
+        ))}
+        {live.array && <option value={KEEP}>keep this one as a candidate</option>}
+      </select>
+      <button
+        className="btn btn-ghost btn-xs"
+        title="Percent of the half base, or degrees on a base of ±30°"
+        onClick={() =>
+          uiStore.setState({ playbackUnit: unit === 'percent' ? 'degrees' : 'percent' })
+        }
+      >
+        {unit === 'percent' ? '%' : '°'}
+      </button>
+    </div>
+  );
+}

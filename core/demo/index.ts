@@ -1,0 +1,9 @@
+import type { Session } from '../session';
+import { choirDemo } from './choir';
+import { keyboardDemo } from './keyboard';
+import { nonetDemo } from './nonet';
+
+/** Demo sessions of different kinds; the first is the one that the demo opens. */
+export function demoSessions(now: string): Session[] {
+  return [nonetDemo(now), choirDemo(now), keyboardDemo(now)];
+}
