@@ -77,7 +77,7 @@ test('warmer air widens the recording angle of a spaced pair', async ({ bench })
     .getByRole('row', { name: /traded/ });
   const half = async () => Number(/±([\d.]+)°/.exec(await row.innerText())?.[1]);
   const cool = await half();
-  await bench.go('brief');
+  await bench.briefPage('The hall');
   await bench.type('Temperature', '95 °F');
   await expect(bench.field('Temperature')).toHaveValue(/^35/);
   await bench.go('array');

@@ -23,7 +23,8 @@ test('the position sheet has the figures that the geometry gives', async ({ benc
 });
 
 test('tapes that meet at a shallow angle are named with their error', async ({ bench }) => {
-  await bench.openDemo('brief');
+  await bench.openDemo();
+  await bench.briefPage('The hall');
   await bench.type('Tape A, upstage of edge', '0');
   await bench.type('Tape B, upstage of edge', '0');
   await bench.go('rig');

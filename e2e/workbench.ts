@@ -18,6 +18,11 @@ export class Workbench {
     await expect(this.page.getByRole('main', { name })).toBeVisible();
   }
 
+  async briefPage(name: string): Promise<void> {
+    await this.go('brief');
+    await this.page.getByRole('button', { name, exact: true }).click();
+  }
+
   player(name: string): Locator {
     return this.page.getByRole('button', { name: new RegExp(`^${name}, `) });
   }

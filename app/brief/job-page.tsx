@@ -2,6 +2,7 @@ import { TextField } from '../parts/fields';
 import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 import { Counts } from './counts';
+import { OwnLengths } from './own-lengths';
 import { People } from './people';
 
 /** Title, date, place, people and notes. */
@@ -50,6 +51,7 @@ export function JobPage() {
       <div>
         <People />
         <Counts />
+        <OwnLengths />
       </div>
     </div>
   );

@@ -96,20 +96,6 @@ export const ArrayMark = memo(function ArrayMark(props: Props) {
           );
         })}
       </g>
-      <text
-        x={x}
-        y={y + 40}
-        textAnchor="middle"
-        fontSize={12}
-        fontWeight={600}
-        fill={ink}
-        stroke="var(--color-base-100)"
-        strokeWidth={4}
-        paintOrder="stroke"
-        className="pointer-events-none"
-      >
-        {caption}
-      </text>
     </g>
   );
 });

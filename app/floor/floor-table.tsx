@@ -1,3 +1,5 @@
+import { Download } from 'lucide-react';
+import { downloadTable } from '../state/tables';
 import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import type { MicArray } from '../../core/session';
 import { arrayCaption } from '../parts/technique-text';
@@ -140,10 +142,57 @@ function Rest() {
   );
 }
 
+const CSV_HEADER = [
+  'player',
+  'section',
+  'right of centre m',
+  'upstage m',
+  'height m',
+  'distance m',
+  'on the plan m',
+  'angle deg',
+  'elevation deg',
+  'direct to reverberant dB',
+  'mono sum dB',
+  'image %',
+];
+
+function SaveButton() {
+  const { title, sources, settings } = useSession();
+  const { bySource } = useFigures();
+  const rows = sources.map((source) => {
+    const figures = bySource.get(source.id);
+    const image = figures?.image?.[settings.school] ?? figures?.image?.traded;
+    return [
+      source.name,
+      source.group,
+      source.x,
+      source.y,
+      source.z,
+      figures?.distanceM ?? null,
+      figures?.planDistanceM ?? null,
+      figures?.azimuthDeg ?? null,
+      figures?.elevationDeg ?? null,
+      figures?.directToReverbDb ?? null,
+      figures?.mono?.sumDb ?? null,
+      image ? image.shift * 100 : null,
+    ];
+  });
+  return (
+    <button
+      className="btn btn-sm mb-3 font-normal"
+      onClick={() => void downloadTable(`${title} floor`, CSV_HEADER, rows)}
+    >
+      <Download size={14} /> Save as CSV
+    </button>
+  );
+}
+
 /** The same figures as plan and section, as tables. */
 export function FloorTable() {
   return (
     <div className="bg-base-100 absolute inset-0 overflow-auto px-4 pt-4" tabIndex={0}>
+      <SaveButton />
       <Players />
       <Rest />
     </div>

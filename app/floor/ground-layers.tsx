@@ -5,7 +5,7 @@ import { useSession } from '../state/use-session';
 import { Guides } from './guides';
 import { PolarGrid } from './polar-grid';
 import { RecordingAngleField } from './recording-angle-rules';
-import { SourceLabels } from './source-marks';
+import { Labels } from './source-marks';
 import { SquareGrid } from './square-grid';
 import { StageLines } from './stage-lines';
 import type { Projection } from './view';
@@ -80,7 +80,7 @@ export function GroundLayers(ground: Ground) {
         )}
         <Guides view={view} reach={reach} />
         <StageLines venue={session.venue} view={view} seats={seats} />
-        <SourceLabels session={session} view={view} looked={false} />
+        <Labels session={session} view={view} looked={false} />
       </svg>
     </div>
   );

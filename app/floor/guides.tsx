@@ -136,7 +136,7 @@ export function Guides({ view, reach }: Props) {
           r={looked.planDistanceM * view.scale}
           text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
           dash="1.5 4"
-          at={array.aimDeg + 24}
+          at={array.aimDeg + (looked.azimuthDeg > 0 ? -24 : 24)}
         />
       )}
     </g>

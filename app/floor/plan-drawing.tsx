@@ -11,11 +11,11 @@ import { ArrayMark } from './array-mark';
 import { GroundLayers, useAngleField, type Ground } from './ground-layers';
 import { MarqueeBox, MeasureLine, SnapReason, Tag } from './overlays';
 import { RecordingAngleRules } from './recording-angle-rules';
-import { bearing, SourceLabels, SourceMarks } from './source-marks';
+import { bearing, Labels, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
 import { useMarkDrag } from './use-mark-drag';
 import { DatumMarks, ObstacleMarks, SeatMarks } from './venue-marks';
-import { boxAround, type Box } from './view';
+import { boxAround, type Box, type Projection } from './view';
 import { ZoomButtons } from './zoom-buttons';
 
 function wholePlan(session: Session): Box {
@@ -38,19 +38,20 @@ function selectInside(session: Session, box: Box): void {
   selectMany([...inside('array', session.arrays), ...inside('source', session.sources)]);
 }
 
+/** The player under the pointer, else the one chosen. */
+function useLooked() {
+  const { sources } = useSession();
+  const selection = useStore(uiStore, (state) => state.selection);
+  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const id = hovered ?? (selection?.kind === 'source' ? selection.id : null);
+  return sources.find((source) => source.id === id);
+}
+
 /** The rules of the recording angle, and the bearing of the player that is looked at. */
 function Rules(ground: Ground) {
   const { height, view } = ground;
-  const session = useSession();
-  const live = useFigures();
-  const selection = useStore(uiStore, (state) => state.selection);
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const field = useAngleField(ground);
-  const looked = session.sources.find(
-    ({ id }) => id === (hovered ?? (selection?.kind === 'source' ? selection.id : null)),
-  );
-  const lookedAt = looked && live.bySource.get(looked.id);
-  const { units } = session.settings;
+  const looked = useLooked();
   const to = looked && { x: view.toX(looked.x), y: view.toY(looked.y) };
   return (
     <g className="pointer-events-none">
@@ -64,24 +65,33 @@ function Rules(ground: Ground) {
           labelAt={Math.min(height * 0.62, 4.2 * view.scale)}
         />
       )}
-      {looked && lookedAt && to && (
-        <>
-          <line
-            x1={field.x}
-            y1={field.y}
-            x2={to.x}
-            y2={to.y}
-            stroke="var(--color-primary)"
-            strokeWidth={1.2}
-          />
-          <Tag
-            x={(field.x + to.x) / 2}
-            y={(field.y + to.y) / 2}
-            text={`${bearing(lookedAt, units)} · ${lengthText(looked.z, units)} up`}
-          />
-        </>
+      {to && (
+        <line
+          x1={field.x}
+          y1={field.y}
+          x2={to.x}
+          y2={to.y}
+          stroke="var(--color-primary)"
+          strokeWidth={1.2}
+        />
       )}
     </g>
+  );
+}
+
+/** Distance, angle and height of the player that is looked at, above everything else. */
+function BearingTag({ view }: { view: Projection }) {
+  const { units } = useSession().settings;
+  const { array, bySource } = useFigures();
+  const looked = useLooked();
+  const figures = looked && bySource.get(looked.id);
+  if (!looked || !figures || !array) return null;
+  return (
+    <Tag
+      x={(view.toX(array.x) + view.toX(looked.x)) / 2}
+      y={(view.toY(array.y) + view.toY(looked.y)) / 2}
+      text={`${bearing(figures, units)} · ${lengthText(looked.z, units)} up`}
+    />
   );
 }
 
@@ -136,8 +146,9 @@ export function PlanDrawing() {
             />
           ))}
           <SourceMarks session={session} view={shown} bind={bind} />
-          <SourceLabels session={session} view={shown} looked />
+          <Labels session={session} view={shown} looked />
           {aimed && <AimHandle session={session} array={aimed} view={shown} plane="plan" />}
+          <BearingTag view={shown} />
           <MeasureLine session={session} view={shown} />
           <SnapReason view={shown} />
           <MarqueeBox marquee={marquee} />

@@ -8,7 +8,7 @@ import { isSelected, select, selectMany, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { AimHandle } from './aim-handle';
 import { MarqueeBox } from './overlays';
-import { SourceLabels, SourceMarks } from './source-marks';
+import { Labels, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
 import { focused, nudge, useMarkDrag, type BindMark } from './use-mark-drag';
 import { boxAround, type Box, type Projection } from './view';
@@ -175,20 +175,6 @@ function ArrayProfile({ array, active, chosen, view, units, bind }: ArrayProps) 
           );
         })}
       </g>
-      <text
-        x={x}
-        y={y - 26}
-        textAnchor="middle"
-        fontSize={12}
-        fontWeight={600}
-        fill={ink}
-        stroke="var(--color-base-100)"
-        strokeWidth={4}
-        paintOrder="stroke"
-        className="pointer-events-none"
-      >
-        {caption}
-      </text>
     </g>
   );
 }
@@ -232,7 +218,7 @@ export function SectionDrawing() {
           <g className="pointer-events-none">
             <Rulers view={shown} width={width} height={height} units={units} />
             <Profile session={session} view={shown} width={width} />
-            <SourceLabels session={session} view={shown} looked={false} plane="section" />
+            <Labels session={session} view={shown} looked={false} plane="section" />
           </g>
           {session.arrays.map((entry) => (
             <ArrayProfile
@@ -246,7 +232,7 @@ export function SectionDrawing() {
             />
           ))}
           <SourceMarks session={session} view={shown} bind={bind} plane="section" />
-          <SourceLabels session={session} view={shown} looked plane="section" />
+          <Labels session={session} view={shown} looked plane="section" />
           {aimed && <AimHandle session={session} array={aimed} view={shown} plane="section" />}
           <MarqueeBox marquee={marquee} />
         </svg>

@@ -5,6 +5,7 @@ import type { SourceFigures } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
 import { useGrouping } from '../parts/groups';
+import { arrayCaption } from '../parts/technique-text';
 import { useSettled } from '../parts/use-settled';
 import { useFigures } from '../state/figures';
 import { isSelected, uiStore } from '../state/ui-store';
@@ -31,7 +32,7 @@ const JUDGE_MS = 150;
 const CROWDED_PX = 27;
 
 /** Radius of the marks: small where the closest players would cover one another. */
-export function useMarkRadius({ session, view }: Marks): number {
+export function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }): number {
   // At rest: marks must not change their size under the hand.
   const sources = useSettled(session.sources, JUDGE_MS);
   const closestM = useMemo(() => {
@@ -39,11 +40,13 @@ export function useMarkRadius({ session, view }: Marks): number {
     for (let i = 0; i < sources.length; i++) {
       for (let j = i + 1; j < sources.length; j++) {
         const [a, b] = [sources[i], sources[j]];
-        if (a && b) least = Math.min(least, Math.hypot(a.x - b.x, a.y - b.y));
+        if (!a || !b) continue;
+        const across = plane === 'plan' ? a.x - b.x : a.z - b.z;
+        least = Math.min(least, Math.hypot(across, a.y - b.y));
       }
     }
     return least;
-  }, [sources]);
+  }, [sources, plane]);
   return sources.length > 12 && closestM * view.scale < CROWDED_PX ? SMALL_RADIUS : MARK_RADIUS;
 }
 
@@ -53,7 +56,7 @@ export function SourceMarks(props: Marks & { bind: BindMark; plane?: Plane }) {
   const selected = useStore(uiStore, (state) => state.selected);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const { badges } = useGrouping(session.sources);
-  const radius = useMarkRadius({ session, view });
+  const radius = useMarkRadius({ session, view, plane });
   const rested = useSettled(session, JUDGE_MS);
   const unkept = useMemo(
     () => new Set(violations(rested).map(({ sourceId }) => sourceId)),
@@ -82,31 +85,58 @@ export function SourceMarks(props: Marks & { bind: BindMark; plane?: Plane }) {
   });
 }
 
+interface LabelText {
+  text: string;
+  look: 'player' | 'active' | 'array';
+}
+
+const ARRAY_RADIUS_PX = 27;
+
 /**
- * The names beside the marks. Those of the players that are looked at are drawn with the marks,
- * all others in a layer of their own, which stands still while one player moves.
+ * The names beside the marks, placed so that none covers another. Those of what is looked at are
+ * drawn with the marks, all others in a layer of their own, which stands still while one moves.
  */
-export function SourceLabels(props: Marks & { looked: boolean; plane?: Plane }) {
+export function Labels(props: Marks & { looked: boolean; plane?: Plane }) {
   const { session, view, looked, plane = 'plan' } = props;
   const selection = useStore(uiStore, (state) => state.selection);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
-  const radius = useMarkRadius({ session, view });
+  const { array: active } = useFigures();
+  const radius = useMarkRadius({ session, view, plane });
   const isLooked = (id: string) => id === hovered || id === selection?.id;
-  const labels = placeLabels(
-    session.sources.map((source) => ({
+  const at = ({ x, y, z }: { x: number; y: number; z: number }) =>
+    plane === 'plan' ? { x: view.toX(x), y: view.toY(y) } : { x: view.toX(y), y: view.toY(z) };
+  const texts = new Map<string, LabelText>();
+  const requests = session.arrays.map((array) => {
+    const full = array.id === active?.id || isLooked(array.id);
+    const text = full ? arrayCaption(array, session.settings.units) : array.name;
+    texts.set(array.id, { text, look: array.id === active?.id ? 'active' : 'array' });
+    return {
+      id: array.id,
+      ...at(array),
+      radius: ARRAY_RADIUS_PX,
+      text,
+      prefer: plane === 'plan' ? ('below' as const) : ('above' as const),
+      important: full,
+    };
+  });
+  for (const source of session.sources) {
+    texts.set(source.id, { text: source.name, look: 'player' });
+    requests.push({
       id: source.id,
-      x: view.toX(plane === 'plan' ? source.x : source.y),
-      y: view.toY(plane === 'plan' ? source.y : source.z),
+      ...at(source),
       radius,
       text: source.name,
       // Away from the tick that shows where the player faces.
       prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
       important: isLooked(source.id),
-    })),
-  );
-  return session.sources.map(({ id, name }) => {
+    });
+  }
+  const labels = placeLabels(requests);
+  return [...texts].map(([id, { text, look }]) => {
     const label = labels.get(id);
     if (!label || isLooked(id) !== looked) return null;
-    return <SourceLabel key={id} name={name} x={label.x} y={label.y} anchor={label.anchor} />;
+    return (
+      <SourceLabel key={id} name={text} x={label.x} y={label.y} anchor={label.anchor} look={look} />
+    );
   });
 }

@@ -12,6 +12,7 @@ import {
   type UnitSystem,
 } from '../../core/units';
 import { minutesOf, timeText } from '../../core/planning';
+import { sessionStore } from '../state/session-store';
 import { BOUNDS, boundsText, type Bounds, type BoundsName } from '../../core/session';
 
 /** How one kind of quantity is shown, typed, limited and stepped. */
@@ -25,6 +26,12 @@ export interface QuantityKind {
   parse: (text: string) => Outcome<number>;
   /** tooltip: how to type it, and the same value in the other system */
   hint: (value: number | null) => string;
+}
+
+/** The open session's own units of length, by name. */
+function ownUnits(): Record<string, number> {
+  const own = sessionStore.getState().session?.settings.ownLengths ?? [];
+  return Object.fromEntries(own.map(({ name, lengthM }) => [name, lengthM]));
 }
 
 export function lengthKind(
@@ -47,7 +54,7 @@ export function lengthKind(
     step: bar ? 0.001 : 0.01,
     format: (value) => formatLength(value, system, precision),
     editText: (value) => lengthText(value, system, precision),
-    parse: (text) => parseLength(text, { bareUnit, smallIsMetres }),
+    parse: (text) => parseLength(text, { bareUnit, smallIsMetres, own: ownUnits() }),
     hint: (value) =>
       `${value === null ? '' : `${lengthText(value, other, precision)}. `}` +
       `Any unit: 17 cm, 2.5 m, 6' 8". A bare number is read as ${bare}.`,

@@ -34,17 +34,16 @@ function Crossed({ note, x, y, hue }: { note: Note; x: number; y: number; hue: s
   );
 }
 
-/** A player as a note: head at the predicted place, bar over the schools' spread, extent open. */
-export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, small }: Props) {
+/** Under the heads: the bar over the schools' spread, and the width of a wide source, open. */
+export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 'small'>) {
+  const { note, x0, x1, y, pitch } = props;
+  if (note.antiphase || note.shift === null) return null;
   const hue = note.badge.group.hue;
-  if (note.antiphase) return <Crossed note={note} x={x1 + 46} y={y} hue={hue} />;
-  if (note.shift === null) return null;
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
-  const x = at(note.shift);
-  const half = small ? Math.min(4, pitch / 2 - 1) : Math.min(7, pitch / 2 - 1);
+  const half = Math.min(7, pitch / 2 - 1);
   const wide = note.right - note.left > 0.005;
   return (
-    <g {...handlers(note.id)} data-note={note.id}>
+    <g {...handlers(note.id)}>
       {wide && (
         <rect
           x={at(note.left)}
@@ -67,6 +66,20 @@ export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, sm
         strokeWidth={3}
         strokeLinecap="round"
       />
+    </g>
+  );
+});
+
+/** A player as a note: head at the predicted place. */
+export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, small }: Props) {
+  const hue = note.badge.group.hue;
+  if (note.antiphase) return <Crossed note={note} x={x1 + 46} y={y} hue={hue} />;
+  if (note.shift === null) return null;
+  const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
+  const x = at(note.shift);
+  const half = small ? Math.min(4, pitch / 2 - 1) : Math.min(7, pitch / 2 - 1);
+  return (
+    <g {...handlers(note.id)} data-note={note.id}>
       {lit && (
         <circle
           cx={x}

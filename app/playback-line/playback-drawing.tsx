@@ -2,7 +2,7 @@ import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
 import { uiStore } from '../state/ui-store';
-import { NoteHead } from './note-head';
+import { NoteHead, NoteSpread } from './note-head';
 import { crowdedNotes, type Stave } from './notes';
 
 interface Props {
@@ -182,6 +182,18 @@ export function PlaybackDrawing({ staves, litIds, wanted, ghosts }: Props) {
           <Ghosts staves={staves} at={at} pitch={pitch} ghosts={ghosts} />
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
           <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
+          {staves.map((stave, index) =>
+            stave.notes.map((note) => (
+              <NoteSpread
+                key={note.id}
+                note={note}
+                x0={x0}
+                x1={x1}
+                y={TOP + pitch * (index + 0.5)}
+                pitch={pitch}
+              />
+            )),
+          )}
           {staves.map((stave, index) =>
             stave.notes.map((note) => (
               <NoteHead

@@ -52,7 +52,7 @@ export function PlaybackPanel() {
   const leading = useLeading(live);
   const open = useStore(uiStore, (state) => state.playbackOpen);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
-  const selection = useStore(uiStore, (state) => state.selection);
+  const selected = useStore(uiStore, (state) => state.selected);
   const [asTable, setAsTable] = useState(false);
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);
@@ -68,9 +68,9 @@ export function PlaybackPanel() {
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
   const settled = useSettled(staves, SETTLE_MS);
   const litIds = useMemo(() => {
-    const chosen = selection?.kind === 'source' ? [selection.id] : [];
+    const chosen = selected.filter(({ kind }) => kind === 'source').map(({ id }) => id);
     return new Set(hovered ? [...chosen, hovered] : chosen);
-  }, [hovered, selection]);
+  }, [hovered, selected]);
 
   return (
     <section

@@ -1,4 +1,12 @@
-import { Copy, Download, FilePlus2, FolderOpen, Trash2 } from 'lucide-react';
+import {
+  Archive,
+  ArchiveRestore,
+  Copy,
+  Download,
+  FilePlus2,
+  FolderOpen,
+  Trash2,
+} from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Problem, Session } from '../../core/session';
@@ -18,6 +26,7 @@ import {
   loadSession,
   removeForGood,
   saveSession,
+  setArchived,
   setDeleted,
   type SessionSummary,
 } from '../state/storage';
@@ -89,7 +98,7 @@ interface RowProps {
 }
 
 function SessionRow({ summary, onChanged }: RowProps) {
-  const { id, title, venue, date, players, updatedAt } = summary;
+  const { id, title, venue, date, players, updatedAt, archivedAt } = summary;
   const [naming, setNaming] = useState<string | null>(null);
 
   async function rename(name: string) {
@@ -163,6 +172,19 @@ function SessionRow({ summary, onChanged }: RowProps) {
         </button>
         <button
           className="btn btn-ghost btn-sm btn-square"
+          aria-label={`${archivedAt === null ? 'Archive' : 'Take out of the archive:'} ${title}`}
+          title={archivedAt === null ? 'Archive' : 'Take out of the archive'}
+          onClick={() =>
+            void setArchived(id, archivedAt === null ? new Date().toISOString() : null).then(
+              onChanged,
+              failed,
+            )
+          }
+        >
+          {archivedAt === null ? <Archive size={15} /> : <ArchiveRestore size={15} />}
+        </button>
+        <button
+          className="btn btn-ghost btn-sm btn-square"
           aria-label={`Delete ${title}`}
           title="Delete"
           onClick={() => void remove()}
@@ -212,6 +234,34 @@ function DeletedList({
   );
 }
 
+interface TableProps {
+  sessions: readonly SessionSummary[];
+  onChanged: () => void;
+}
+
+function SessionTable({ sessions, onChanged }: TableProps) {
+  if (sessions.length === 0) return null;
+  return (
+    <table className="ledger-table w-full">
+      <thead>
+        <tr>
+          <th>Session</th>
+          <th className="num">Players</th>
+          <th>Changed</th>
+          <th>
+            <span className="sr-only">Actions</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {sessions.map((summary) => (
+          <SessionRow key={summary.id} summary={summary} onChanged={onChanged} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 function useSessionList() {
   const [sessions, setSessions] = useState<SessionSummary[] | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -253,7 +303,9 @@ export function SessionsPage() {
     work.then(openIt, failed);
   }
 
-  const present = sessions?.filter(({ deletedAt }) => deletedAt === null) ?? [];
+  const kept = sessions?.filter(({ deletedAt }) => deletedAt === null) ?? [];
+  const present = kept.filter(({ archivedAt }) => archivedAt === null);
+  const archived = kept.filter(({ archivedAt }) => archivedAt !== null);
   const deleted = sessions?.filter(({ deletedAt }) => deletedAt !== null) ?? [];
 
   return (
@@ -308,24 +360,12 @@ export function SessionsPage() {
           </p>
         </div>
       )}
-      {present.length > 0 && (
-        <table className="ledger-table w-full">
-          <thead>
-            <tr>
-              <th>Session</th>
-              <th className="num">Players</th>
-              <th>Changed</th>
-              <th>
-                <span className="sr-only">Actions</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {present.map((summary) => (
-              <SessionRow key={summary.id} summary={summary} onChanged={refresh} />
-            ))}
-          </tbody>
-        </table>
+      <SessionTable sessions={present} onChanged={refresh} />
+      {archived.length > 0 && (
+        <details className="pt-8">
+          <summary className="text-muted cursor-pointer">Archive ({archived.length})</summary>
+          <SessionTable sessions={archived} onChanged={refresh} />
+        </details>
       )}
       <DeletedList sessions={deleted} onChanged={refresh} />
       {clash && <ImportClash session={clash} onChoice={settleClash} />}

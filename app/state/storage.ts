@@ -7,6 +7,8 @@ interface StoredSession {
   revision: number;
   /** set while it lies among the deleted ones */
   deletedAt?: string;
+  /** set while it lies in the archive */
+  archivedAt?: string;
 }
 
 export interface SessionSummary {
@@ -17,6 +19,7 @@ export interface SessionSummary {
   updatedAt: string;
   players: number;
   deletedAt: string | null;
+  archivedAt: string | null;
 }
 
 export type LoadResult =
@@ -49,6 +52,7 @@ export async function listSessions(): Promise<SessionSummary[]> {
       updatedAt: session?.updatedAt ?? '',
       players: session?.sources?.length ?? 0,
       deletedAt: stored.deletedAt ?? null,
+      archivedAt: stored.archivedAt ?? null,
     });
   });
   return summaries.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
@@ -86,7 +90,7 @@ export async function saveSession(
       const stored = await sessions.getItem<StoredSession>(session.id);
       const current = stored?.revision ?? 0;
       if (baseRevision !== null && current !== baseRevision) return { kind: 'conflict' };
-      const next: StoredSession = { session, revision: current + 1 };
+      const next: StoredSession = { session, revision: current + 1, ...archiveOf(stored) };
       await sessions.setItem(session.id, next);
       return { kind: 'saved', revision: next.revision };
     });
@@ -100,8 +104,26 @@ export async function setDeleted(id: string, deletedAt: string | null): Promise<
   await exclusively(id, async () => {
     const stored = await sessions.getItem<StoredSession>(id);
     if (!stored) return;
-    const kept: StoredSession = { session: stored.session, revision: stored.revision + 1 };
+    const kept: StoredSession = {
+      session: stored.session,
+      revision: stored.revision + 1,
+      ...archiveOf(stored),
+    };
     await sessions.setItem(id, deletedAt === null ? kept : { ...kept, deletedAt });
+  });
+}
+
+const archiveOf = (stored: StoredSession | null) =>
+  stored?.archivedAt === undefined ? {} : { archivedAt: stored.archivedAt };
+
+/** Lays a session into the archive, or takes it out; it stays whole and can be opened there. */
+export async function setArchived(id: string, archivedAt: string | null): Promise<void> {
+  await exclusively(id, async () => {
+    const stored = await sessions.getItem<StoredSession>(id);
+    if (!stored) return;
+    const { archivedAt: _before, ...rest } = stored;
+    const next = { ...rest, revision: stored.revision + 1 };
+    await sessions.setItem(id, archivedAt === null ? next : { ...next, archivedAt });
   });
 }
 

@@ -8,6 +8,15 @@ const JPEG_QUALITY = 0.82;
 /** A file of this size is more than any floor plan; reading it would only fill the memory. */
 const MOST_BYTES = 60_000_000;
 
+function dataUrl(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(new Error('the file cannot be read'));
+    reader.readAsDataURL(file);
+  });
+}
+
 function loadPicture(url: string): Promise<HTMLImageElement> {
   return new Promise((resolve, reject) => {
     const picture = new Image();
@@ -28,9 +37,8 @@ export async function readPicture(file: File): Promise<PictureResult> {
   });
   if (!/^image\/(png|jpeg|svg\+xml)$/.test(file.type)) return refuse('not such a picture');
   if (file.size > MOST_BYTES) return refuse(`${Math.round(file.size / 1e6)} MB`);
-  const url = URL.createObjectURL(file);
   try {
-    const source = await loadPicture(url);
+    const source = await loadPicture(await dataUrl(file));
     const [width, height] = [source.naturalWidth || 1000, source.naturalHeight || 1000];
     const shrink = Math.min(1, MOST_PX / Math.max(width, height));
     const canvas = document.createElement('canvas');
@@ -45,8 +53,6 @@ export async function readPicture(file: File): Promise<PictureResult> {
     return { ok: true, picture, widthPx: canvas.width, heightPx: canvas.height };
   } catch (error) {
     return refuse(error instanceof Error ? error.message : String(error));
-  } finally {
-    URL.revokeObjectURL(url);
   }
 }
 

@@ -2,18 +2,21 @@ import { instrumentFields, sectionSources } from '../ensembles';
 import { starterKit } from '../kit';
 import { sectionFrom, sessionFrom, type Session } from '../session';
 
+/** Four sections of four on one arc around the datum, each with the angle of its middle. */
 const SECTIONS = [
-  ['sopranos', 'Sopranos', 'soprano', -2.55, 3.2],
-  ['altos', 'Altos', 'alto', -0.85, 4.3],
-  ['tenors', 'Tenors', 'tenor', 0.95, 4.3],
-  ['basses', 'Basses', 'bass', 2.6, 3.2],
+  ['sopranos', 'Sopranos', 'soprano', -45],
+  ['altos', 'Altos', 'alto', -15],
+  ['tenors', 'Tenors', 'tenor', 15],
+  ['basses', 'Basses', 'bass', 45],
 ] as const;
+const RADIUS_M = 4.6;
+const PITCH_M = 0.6;
 
 /** A chamber choir with a chest organ in an octagonal chapel: invented people, invented place. */
 export function choirDemo(now: string): Session {
   let next = 0;
   const idOf = () => `v${(next += 1)}`;
-  const sections = SECTIONS.map(([id, name, kind, x, y]) =>
+  const sections = SECTIONS.map(([id, name, kind, deg]) =>
     sectionFrom({
       id,
       name,
@@ -21,11 +24,11 @@ export function choirDemo(now: string): Session {
       shape: 'arc',
       count: 4,
       rows: 1,
-      pitchM: 0.6,
-      openingDeg: 30,
-      x,
-      y,
-      facingDeg: 180 + x * 18,
+      pitchM: PITCH_M,
+      openingDeg: Math.round(((3 * PITCH_M) / RADIUS_M) * (180 / Math.PI)),
+      x: Math.round(RADIUS_M * Math.sin((deg * Math.PI) / 180) * 100) / 100,
+      y: Math.round(RADIUS_M * Math.cos((deg * Math.PI) / 180) * 100) / 100,
+      facingDeg: 180 + deg,
     }),
   );
   const organ = {
@@ -77,7 +80,7 @@ export function choirDemo(now: string): Session {
       depthM: 12,
       heightM: 9,
       origin: { x: 6, y: 5 },
-      stage: { widthM: 8, depthM: 5.5 },
+      stage: { widthM: 9, depthM: 5.5 },
       datumPoints: [
         { id: 'a', name: 'A', x: -4, y: 5 },
         { id: 'b', name: 'B', x: 4, y: 5 },
@@ -123,7 +126,7 @@ export function choirDemo(now: string): Session {
         name: 'Outriggers',
         role: 'outrigger',
         x: 0,
-        y: 0.4,
+        y: 0.6,
         z: 2.6,
         technique: { kind: 'pair', pattern: 'omni', spacingM: 4.6, includedAngleDeg: 0 },
         mix: { faderDb: -8 },

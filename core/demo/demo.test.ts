@@ -27,6 +27,11 @@ describe.each(demoSessions(NOW))('the demo “$title”', (session) => {
     expect(codes).not.toContain('player-wish');
     expect(codes).not.toContain('clash');
     expect(codes).not.toContain('antiphase');
+    session.sources.forEach((a, i) => {
+      for (const b of session.sources.slice(i + 1)) {
+        expect(Math.hypot(a.x - b.x, a.y - b.y), `${a.name}, ${b.name}`).toBeGreaterThan(0.5);
+      }
+    });
   });
 });
 

@@ -18,8 +18,8 @@ export function keyboardDemo(now: string): Session {
         room: 'close',
         mono: 'should-survive',
         bands: [
-          { sourceId: 'viol', fromPct: -75, toPct: -25 },
-          { sourceId: 'harpsichord', fromPct: 10, toPct: 60 },
+          { sourceId: 'viol', fromPct: -85, toPct: -35 },
+          { sourceId: 'harpsichord', fromPct: 5, toPct: 50 },
         ],
       },
       channelLimit: 6,

@@ -28,6 +28,16 @@ const settings = record({
   school: oneOf(['traded', 'added', 'two-slope', 'tangent']).default('traded'),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
+  /** lengths of the user's own that can be typed as units: a stick, a shoe */
+  ownLengths: list(
+    record({
+      name: z
+        .string()
+        .regex(/^[a-z]{2,20}$/, { error: 'allowed: one word of 2 to 20 small letters' }),
+      lengthM: bounded('widthM'),
+    }),
+    20,
+  ).default([]),
   /** preferences that the user switched off for this session, with the reason */
   preferencesOff: list(record({ code: text(100), reason: text(1000).default('') }), 100).default(
     [],

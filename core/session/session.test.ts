@@ -32,6 +32,7 @@ describe('reading', () => {
       school: 'traded',
       perspective: 'audience',
       sampleRateHz: 96000,
+      ownLengths: [],
       preferencesOff: [],
     });
     expect(read.session.venue.rt60S).toBeNull();

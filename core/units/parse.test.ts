@@ -1,12 +1,24 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { lengthText } from './format';
-import { parseLength, parseNumber, parseTemperature } from './parse';
+import { isLengthUnit, parseLength, parseNumber, parseTemperature } from './parse';
 
 const metres = (text: string, bareUnit: 'm' | 'cm' | 'ft' | 'in' = 'm') => {
   const read = parseLength(text, { bareUnit, smallIsMetres: bareUnit === 'cm' });
   return read.ok ? read.value : read.message;
 };
+
+describe('own units', () => {
+  it('are read like any other, in the plural and mixed', () => {
+    const own = { shoe: 0.31, stick: 1.2 };
+    const read = (text: string) => parseLength(text, { bareUnit: 'm', own });
+    expect(read('3 shoes')).toEqual({ ok: true, value: expect.closeTo(0.93, 9) });
+    expect(read('2 sticks 1 shoe')).toEqual({ ok: true, value: expect.closeTo(2.71, 9) });
+    expect(read('1 shoe 2 sticks').ok).toBe(false);
+    expect(read('2 hats')).toMatchObject({ ok: false, message: expect.stringMatching(/hats/) });
+    expect(isLengthUnit('feet')).toBe(true);
+  });
+});
 
 describe('parseLength', () => {
   it.each([

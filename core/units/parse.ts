@@ -1,5 +1,10 @@
 import { done, refused, type Outcome } from './outcome';
 
+/** Is this word a unit of length already, so that it cannot be one of the user's own? */
+export function isLengthUnit(word: string): boolean {
+  return word in LENGTH_UNITS || word in UNIT_ALIASES;
+}
+
 /** Units a length can be typed in, and their size in metres. */
 const LENGTH_UNITS: Readonly<Record<string, number>> = {
   m: 1,
@@ -67,6 +72,13 @@ export interface LengthOptions {
   bareUnit: 'm' | 'cm' | 'ft' | 'in';
   /** In a field shown in centimetres, a bare number below 1 is taken as metres ("0.17"). */
   smallIsMetres?: boolean;
+  /** the user's own units by name (small letters), m; known units cannot be redefined */
+  own?: Readonly<Record<string, number>>;
+}
+
+/** A unit's size, m; the user's own also in the plural. */
+function sizeOf(unit: string, { own = {} }: LengthOptions): number | undefined {
+  return LENGTH_UNITS[unit] ?? own[unit] ?? own[unit.replace(/s$/, '')];
 }
 
 /**
@@ -85,9 +97,9 @@ export function parseLength(text: string, options: LengthOptions): Outcome<numbe
     const term = readTerm(rest);
     if (!term) return refused(`“${text.trim()}” is not a length. ${help}`);
     const unit = impliedUnit(term, lastUnit, options);
-    const size = LENGTH_UNITS[unit];
+    const size = sizeOf(unit, options);
     if (size === undefined) return refused(`“${term.unit}” is not a unit of length. ${help}`);
-    if (lastUnit !== '' && size >= (LENGTH_UNITS[lastUnit] ?? 0)) {
+    if (lastUnit !== '' && size >= (sizeOf(lastUnit, options) ?? 0)) {
       return refused(`“${text.trim()}” is not a length. ${help}`);
     }
     metres += term.amount * size;

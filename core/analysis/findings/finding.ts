@@ -1,3 +1,4 @@
+import { shiftIn } from '../intent';
 import type { MicArray, Session, Source } from '../../session';
 import type { ArrayFigures } from '../array-figures';
 import type { SourceFigures } from '../source-figures';
@@ -78,8 +79,7 @@ export function namesOf(session: Session, figures: readonly { id: string }[]): s
 
 /** Image shift in the session's school, or in the traded one where that is refused. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {
-  const { image } = source;
-  return (image?.[session.settings.school] ?? image?.traded)?.shift ?? null;
+  return shiftIn(source, session.settings.school);
 }
 
 /** A session with a fix applied; entries that are gone are left alone. */

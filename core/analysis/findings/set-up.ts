@@ -1,7 +1,7 @@
 import { capsulesInFrame } from '../../arrays';
 import { violations } from '../../ensembles';
 import { assignKit } from '../../kit';
-import type { Session } from '../../session';
+import type { MicArray, Session } from '../../session';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
 
@@ -58,6 +58,56 @@ function kitShort(session: Session): Found[] {
       message: `The kit is ${missing} microphone${missing === 1 ? '' : 's'} short. ${alternatives.join(' ')}`,
       sources: [],
       figures: { missing },
+    },
+  ];
+}
+
+const STRIP = { gainDb: 0, polarity: 1 as const, delayMs: 0 };
+
+/** A pair whose pans, or a mid-side array whose lobe, turn the picture against the session's side. */
+function contradictions(session: Session, array: MicArray): Found[] {
+  const wanted = session.settings.perspective;
+  const { technique } = array;
+  const whose = wanted === 'audience' ? 'the audience’s' : 'the performers’';
+  if (technique.kind === 'mid-side') {
+    const fits = technique.sidePositive === (wanted === 'audience' ? 'left' : 'right');
+    if (fits) return [];
+    const other = technique.sidePositive === 'left' ? 'right' : 'left';
+    return [
+      {
+        severity: 'fault',
+        message: `${array.name}: the positive lobe of the side faces ${technique.sidePositive}, so the picture is not from ${whose} side.`,
+        figures: {},
+        fix: {
+          label: `Turn the lobe to the ${other}`,
+          changes: [
+            {
+              kind: 'array',
+              id: array.id,
+              set: { technique: { ...technique, sidePositive: other } },
+            },
+          ],
+        },
+      },
+    ];
+  }
+  if (technique.kind !== 'pair') return [];
+  const [left = { ...STRIP, pan: -1 }, right = { ...STRIP, pan: 1 }] = array.mix.capsules;
+  const lean = right.pan - left.pan;
+  if (lean === 0 || lean > 0 === (wanted === 'audience')) return [];
+  const capsules = [
+    { ...left, pan: right.pan },
+    { ...right, pan: left.pan },
+  ];
+  return [
+    {
+      severity: 'fault',
+      message: `${array.name}: the left capsule is panned ${lean > 0 ? 'left' : 'right'} of the right one, so the picture is not from ${whose} side.`,
+      figures: { leftPan: left.pan, rightPan: right.pan },
+      fix: {
+        label: 'Swap the pans',
+        changes: [{ kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } }],
+      },
     },
   ];
 }
@@ -120,28 +170,10 @@ export const SET_UP_RULES: readonly Rule[] = [
   {
     code: 'pan-contradicts',
     basis: 'rule',
-    reason: 'One perspective for the whole session: the left capsule belongs on the left.',
+    reason:
+      'One perspective for the whole session: every array, and every side lobe, keeps to its left and right.',
     of: 'array',
-    check: ({ array }) => {
-      if (array.technique.kind !== 'pair') return [];
-      const [left, right] = array.mix.capsules;
-      if (!left || !right || left.pan <= right.pan) return [];
-      const capsules = [
-        { ...left, pan: right.pan },
-        { ...right, pan: left.pan },
-      ];
-      return [
-        {
-          severity: 'fault',
-          message: `${array.name}: the left capsule is panned right of the right one, so the picture is swapped.`,
-          figures: { leftPan: left.pan, rightPan: right.pan },
-          fix: {
-            label: 'Swap the pans',
-            changes: [{ kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } }],
-          },
-        },
-      ];
-    },
+    check: ({ session, array }) => contradictions(session, array),
   },
   {
     code: 'above-people',
