@@ -196,8 +196,8 @@ test('a picture of the floor plan is scaled by two points; a broken one changes 
   await expect(page.getByText(/broken\.png: .*Allowed: a PNG, JPEG or SVG/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
 
-  const plan =
-    '<svg xmlns="http://www.w3.org/2000/svg" width="800" height="400"><rect width="800" height="400" fill="#eee"/><path d="M100 300H700" stroke="#000"/></svg>';
+  // Ten megabytes and 8000 px wide: scaled down, not refused.
+  const plan = `<svg xmlns="http://www.w3.org/2000/svg" width="8000" height="4000"><!--${'x'.repeat(1e7)}--><rect width="8000" height="4000" fill="#eee"/><path d="M1000 3000H7000" stroke="#000"/></svg>`;
   await file.setInputFiles({
     name: 'plan.svg',
     mimeType: 'image/svg+xml',
@@ -215,6 +215,13 @@ test('a picture of the floor plan is scaled by two points; a broken one changes 
   await bench.saved();
   await page.reload();
   await expect(picture).toBeVisible();
+  const size = await picture.evaluate((node) => {
+    const image = new Image();
+    image.src = node.getAttribute('href') ?? '';
+    return image.decode().then(() => [image.naturalWidth, image.naturalHeight, image.src.length]);
+  });
+  expect(size.slice(0, 2)).toEqual([2200, 1100]);
+  expect(size[2]).toBeLessThan(2e6);
 });
 
 test('five hundred players stay usable', async ({ bench }) => {

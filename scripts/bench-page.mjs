@@ -1,14 +1,14 @@
-// From the pointer's move to the repainted playback line, in headless Chromium with 40 players;
+// From the pointer's move to the repainted playback line, in headless Chromium with 40 players and
+// one pair, and with 60 players and 12 pairs;
 // and what the page must load before its first use.
 import { chromium } from '@playwright/test';
 import { gzipSync } from 'node:zlib';
 import { startServer } from './server-process.mjs';
 
 const MOVES = 120;
-const PLAYERS = 40;
 
-function sessionFile() {
-  const sources = Array.from({ length: PLAYERS }, (_, i) => ({
+function sessionFile(players, pairs) {
+  const sources = Array.from({ length: players }, (_, i) => ({
     id: `s${i}`,
     name: `Player ${i + 1}`,
     group: `Section ${1 + (i % 8)}`,
@@ -16,12 +16,19 @@ function sessionFile() {
     y: 1.6 + Math.floor(i / 10) * 1.2,
     widthM: i % 4 === 0 ? 0.5 : 0,
   }));
-  const arrays = [{ id: 'main', name: 'Main pair', y: -0.6, z: 2.8 }];
+  const arrays = Array.from({ length: pairs }, (_, i) => ({
+    id: `a${i}`,
+    name: i === 0 ? 'Main pair' : `Pair ${i + 1}`,
+    role: i === 0 ? 'main' : 'ambience',
+    x: i === 0 ? 0 : -5 + i,
+    y: i === 0 ? -0.6 : -3,
+    z: 2.8,
+  }));
   return JSON.stringify({
     format: 'rotunda-session',
     version: 1,
-    id: 'bench',
-    title: 'Bench',
+    id: `bench-${players}`,
+    title: `Bench ${players}`,
     sources,
     arrays,
   });
@@ -79,6 +86,35 @@ async function emptyPage(context) {
   return times;
 }
 
+/** A drag of one player in a session of a size: the recorded times. */
+async function dragIn(page, players, pairs) {
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Import a file' }).click();
+  await (
+    await choosing
+  ).setFiles({
+    name: 'b.rotunda.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(sessionFile(players, pairs)),
+  });
+  const mark = page.getByRole('button', { name: /^Player 15, / });
+  const box = await mark.boundingBox();
+  const place = () =>
+    page
+      .getByRole('table', { name: 'Playback line' })
+      .getByRole('row', { name: /^Player 15/ })
+      .innerText();
+  const before = await place();
+  await dragAround(page, box.x + box.width / 2, box.y + box.height / 2);
+  await page.waitForTimeout(400);
+  const after = await place();
+  await page.mouse.up();
+  if (before === after) throw new Error('the playback line did not follow the drag');
+  return page.evaluate(() => window.benchTimes);
+}
+
+const print = (line) => process.stdout.write(`${line}\n`);
+
 export async function benchPage(executablePath) {
   const { address, stop } = await startServer(4690);
   const browser = await chromium.launch({ executablePath });
@@ -92,45 +128,29 @@ export async function benchPage(executablePath) {
     if (!/\.js$/.test(new URL(response.url()).pathname)) return;
     scripts += gzipSync(await response.body().catch(() => Buffer.alloc(0))).length;
   });
-  await page.goto(address);
-  await page.getByRole('button', { name: 'Import a file' }).waitFor();
-  await page.waitForLoadState('networkidle');
+  const open = async () => {
+    await page.goto(address);
+    await page.getByRole('button', { name: 'Import a file' }).waitFor();
+    await page.waitForLoadState('networkidle');
+  };
+  await open();
   const loaded = scripts;
-  const choosing = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Import a file' }).click();
-  await (
-    await choosing
-  ).setFiles({
-    name: 'b.rotunda.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from(sessionFile()),
-  });
-  const mark = page.getByRole('button', { name: /^Player 15, / });
-  const box = await mark.boundingBox();
-  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  const place = () =>
-    page
-      .getByRole('table', { name: 'Playback line' })
-      .getByRole('row', { name: /^Player 15/ })
-      .innerText();
-  const before = await place();
-  await dragAround(page, x, y);
-  await page.waitForTimeout(400);
-  const after = await place();
-  await page.mouse.up();
-  if (before === after) throw new Error('the playback line did not follow the drag');
-  const times = await page.evaluate(() => window.benchTimes);
+  print(`\npage, ${MOVES} moves each                        median     95 %    wanted`);
+  for (const [players, pairs] of [
+    [40, 1],
+    [60, 12],
+  ]) {
+    await open();
+    const times = await dragIn(page, players, pairs);
+    const name = `pointer to paint, ${players} players, ${pairs} ${pairs === 1 ? 'pair' : 'pairs'}`;
+    print(`${name.padEnd(43)}${summary(times, 0)} ms   ≤ 16, ≤ 33`);
+    print(`${'of it the work, from handler to paint'.padEnd(43)}${summary(times, 1)} ms`);
+  }
   const empty = await emptyPage(context);
-  await browser.close();
-  stop();
-  const print = (line) => process.stdout.write(`${line}\n`);
-  print(
-    `\npage, ${times.length} painted moves with ${PLAYERS} players    median     95 %    wanted`,
-  );
-  print(`pointer to paint                           ${summary(times, 0)} ms   ≤ 16, ≤ 33`);
-  print(`of it the work, from handler to paint      ${summary(times, 1)} ms`);
-  print(`the same on an empty page of this machine  ${summary(empty, 0)} ms`);
+  print(`${'the same on an empty page of this machine'.padEnd(43)}${summary(empty, 0)} ms`);
   print(
     `scripts before first use                   ${(loaded / 1000).toFixed(0)} kB gzip         ≤ 250`,
   );
+  await browser.close();
+  stop();
 }

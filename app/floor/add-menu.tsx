@@ -3,10 +3,9 @@ import { useRef, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../core/session';
 import { addArray, addPlayer } from '../state/edits';
 import { newId } from '../state/library';
-import { edit } from '../state/session-store';
+import { edit, sessionStore } from '../state/session-store';
 import { layUnderlay } from '../state/underlay';
 import { notify, select, uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
 
 const single = (pattern: 'cardioid' | 'omni') => ({ kind: 'single', pattern }) as const;
 const pair = (pattern: 'cardioid' | 'omni', spacingM: number, includedAngleDeg: number) =>
@@ -101,10 +100,10 @@ function addTapePoint(): void {
 
 /** Everything that can be put on the floor. */
 export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'section') => void }) {
-  const session = useSession();
   const menu = useRef<HTMLDetailsElement>(null);
   const picture = useRef<HTMLInputElement>(null);
-  const [open, setOpen] = useState(false);
+  /** the session as it is when the menu opens; null while it is closed */
+  const [session, setSession] = useState<Session | null>(null);
   const item = (label: string, run: () => void, keys?: string) => (
     <li key={label}>
       <button
@@ -125,7 +124,9 @@ export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'secti
     <details
       ref={menu}
       className="dropdown"
-      onToggle={(event) => setOpen(event.currentTarget.open)}
+      onToggle={(event) =>
+        setSession(event.currentTarget.open ? sessionStore.getState().session : null)
+      }
       onKeyDown={(event) => {
         if (event.key === 'Escape' && menu.current?.open) {
           menu.current.open = false;
@@ -138,22 +139,24 @@ export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'secti
         }
       }}
     >
-      <summary className="btn btn-sm btn-ghost" aria-expanded={open}>
+      <summary className="btn btn-sm btn-ghost" aria-expanded={session !== null}>
         <Plus size={15} /> Add <ChevronDown size={13} />
       </summary>
-      <ul className="menu dropdown-content border-hairline bg-base-200 z-20 max-h-[70vh] w-60 flex-nowrap overflow-y-auto rounded-[3px] border p-1 text-[13px]">
-        {heading('Players')}
-        {item('Player', () => addPlayer(session), 'A')}
-        {item('Ensemble from a template …', () => onEnsemble('template'), 'E')}
-        {item('Section in an arc or rows …', () => onEnsemble('section'))}
-        {heading('Microphones')}
-        {arrayChoices(session).map((choice) => item(choice.name, () => addArray(choice)))}
-        {heading('Hall')}
-        {OBSTACLES.map((choice) => item(choice.name, () => addObstacle(choice)))}
-        {item('Seats', addSeats)}
-        {item('Tape point', addTapePoint)}
-        {item('Picture of the floor plan …', () => picture.current?.click())}
-      </ul>
+      {session && (
+        <ul className="menu dropdown-content border-hairline bg-base-200 z-20 max-h-[70vh] w-60 flex-nowrap overflow-y-auto rounded-[3px] border p-1 text-[13px]">
+          {heading('Players')}
+          {item('Player', () => addPlayer(session), 'A')}
+          {item('Ensemble from a template …', () => onEnsemble('template'), 'E')}
+          {item('Section in an arc or rows …', () => onEnsemble('section'))}
+          {heading('Microphones')}
+          {arrayChoices(session).map((choice) => item(choice.name, () => addArray(choice)))}
+          {heading('Hall')}
+          {OBSTACLES.map((choice) => item(choice.name, () => addObstacle(choice)))}
+          {item('Seats', addSeats)}
+          {item('Tape point', addTapePoint)}
+          {item('Picture of the floor plan …', () => picture.current?.click())}
+        </ul>
+      )}
       <input
         ref={picture}
         type="file"

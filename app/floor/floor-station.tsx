@@ -4,6 +4,7 @@ import { useStore } from 'zustand';
 import { addMainPair, addPlayer } from '../state/edits';
 import { Behind } from '../state/behind';
 import { uiStore } from '../state/ui-store';
+import { sessionStore } from '../state/session-store';
 import { useSession } from '../state/use-session';
 import { FloorTable } from './floor-table';
 import { FloorTools } from './floor-tools';
@@ -50,7 +51,8 @@ function EmptyFloor() {
 
 /** Plan and section, to scale, with everything that stands on the floor. */
 export function FloorStation() {
-  const session = useSession();
+  // Not the whole session: the frame around the drawings stands still while something is dragged.
+  const empty = useStore(sessionStore, ({ session }) => session?.sources.length === 0);
   const inspectorOpen = useStore(uiStore, (state) => state.inspectorOpen);
   const view = useStore(uiStore, (state) => state.floorView);
   const dialog = useStore(uiStore, (state) => state.ensembleDialog);
@@ -64,7 +66,7 @@ export function FloorStation() {
           {view === 'both' && <div className="bg-hairline w-px" />}
           {(view === 'section' || view === 'both') && pane(<SectionDrawing />)}
           {view === 'table' && pane(<FloorTable />)}
-          {session.sources.length === 0 && view !== 'table' && <EmptyFloor />}
+          {empty && view !== 'table' && <EmptyFloor />}
           <button
             className="btn btn-sm btn-square btn-ghost absolute top-2 right-2"
             aria-expanded={inspectorOpen}

@@ -61,7 +61,14 @@ const Zones = memo(function Zones(props: {
   });
 });
 
-function Ring(props: { x: number; y: number; r: number; text: string; dash: string; at: number }) {
+const Ring = memo(function Ring(props: {
+  x: number;
+  y: number;
+  r: number;
+  text: string;
+  dash: string;
+  at: number;
+}) {
   const { x, y, r, text, dash, at } = props;
   return (
     <g>
@@ -80,14 +87,13 @@ function Ring(props: { x: number; y: number; r: number; text: string; dash: stri
       </text>
     </g>
   );
-}
+});
 
-/** Zones without an ordinary image, the critical distance, and the ring of equal distance. */
+/** Zones without an ordinary image and the critical distance: what no player's move changes. */
 export function Guides({ view, reach }: Props) {
   const session = useSession();
-  const { array, figures, bySource } = useFigures();
+  const { array, figures } = useFigures();
   const layers = useStore(uiStore, (state) => state.layers);
-  const selection = useStore(uiStore, (state) => state.selection);
   const { units } = session.settings;
   const technique = array?.technique;
   const strips = array?.mix.capsules;
@@ -106,7 +112,6 @@ export function Guides({ view, reach }: Props) {
   const { criticalDistanceM } = contextOf(session);
   const share = figures.capsules[0]?.share ?? 1;
   const reachM = criticalDistanceM === null ? null : criticalDistanceM * distanceFactor(share);
-  const looked = selection?.kind === 'source' ? bySource.get(selection.id) : undefined;
   return (
     <g>
       {layers.zones && (
@@ -129,16 +134,26 @@ export function Guides({ view, reach }: Props) {
           at={array.aimDeg - 118}
         />
       )}
-      {layers.equalDistance && looked && (
-        <Ring
-          x={x}
-          y={y}
-          r={looked.planDistanceM * view.scale}
-          text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
-          dash="1.5 4"
-          at={array.aimDeg + (looked.azimuthDeg > 0 ? -24 : 24)}
-        />
-      )}
     </g>
+  );
+}
+
+/** The ring of equal distance through the chosen player; it follows the hand, so it lies above. */
+export function EqualDistanceRing({ view }: { view: Projection }) {
+  const { units } = useSession().settings;
+  const { array, bySource } = useFigures();
+  const shown = useStore(uiStore, (state) => state.layers.equalDistance);
+  const selection = useStore(uiStore, (state) => state.selection);
+  const looked = selection?.kind === 'source' ? bySource.get(selection.id) : undefined;
+  if (!array || !looked || !shown) return null;
+  return (
+    <Ring
+      x={view.toX(array.x)}
+      y={view.toY(array.y)}
+      r={looked.planDistanceM * view.scale}
+      text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
+      dash="1.5 4"
+      at={array.aimDeg + (looked.azimuthDeg > 0 ? -24 : 24)}
+    />
   );
 }

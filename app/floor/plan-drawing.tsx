@@ -9,6 +9,7 @@ import { useSession } from '../state/use-session';
 import { AimHandle } from './aim-handle';
 import { ArrayMark } from './array-mark';
 import { GroundLayers, useAngleField, type Ground } from './ground-layers';
+import { EqualDistanceRing } from './guides';
 import { MarqueeBox, MeasureLine, SnapReason, Tag } from './overlays';
 import { RecordingAngleRules } from './recording-angle-rules';
 import { bearing, Labels, SourceMarks } from './source-marks';
@@ -55,6 +56,7 @@ function Rules(ground: Ground) {
   const to = looked && { x: view.toX(looked.x), y: view.toY(looked.y) };
   return (
     <g className="pointer-events-none">
+      <EqualDistanceRing view={view} />
       {field.halfDeg !== null && (
         <RecordingAngleRules
           x={field.x}
@@ -130,9 +132,9 @@ export function PlanDrawing() {
           className="relative block will-change-transform"
         >
           <rect data-ground width={width} height={height} fill="transparent" />
-          <ObstacleMarks session={session} view={shown} bind={bind} />
-          <SeatMarks session={session} view={shown} bind={bind} />
-          <DatumMarks session={session} view={shown} bind={bind} />
+          <ObstacleMarks venue={session.venue} view={shown} bind={bind} />
+          <SeatMarks venue={session.venue} view={shown} bind={bind} />
+          <DatumMarks venue={session.venue} view={shown} bind={bind} />
           <Rules view={shown} width={width} height={height} />
           {session.arrays.map((entry) => (
             <ArrayMark

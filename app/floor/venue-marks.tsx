@@ -1,12 +1,12 @@
-import type { KeyboardEvent } from 'react';
+import { memo, type FocusEvent, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import type { Session } from '../../core/session';
+import type { Venue } from '../../core/session';
 import { isSelected, uiStore, type Selection } from '../state/ui-store';
 import { focused, nudge, type BindMark } from './use-mark-drag';
 import type { Projection } from './view';
 
 interface Props {
-  session: Session;
+  venue: Venue;
   view: Projection;
   bind: BindMark;
 }
@@ -18,7 +18,7 @@ function handlers(mark: Selection, bind: BindMark) {
     role: 'button',
     tabIndex: 0,
     className: 'grab touch-none',
-    onFocus: (event: React.FocusEvent<Element>) => focused(mark, event),
+    onFocus: (event: FocusEvent<Element>) => focused(mark, event),
     onKeyDown: (event: KeyboardEvent) => nudge(mark, event),
   };
 }
@@ -31,9 +31,9 @@ const FILLS = {
 } as const;
 
 /** Columns, walls, risers and furniture, turned as they stand. */
-export function ObstacleMarks({ session, view, bind }: Props) {
+export const ObstacleMarks = memo(function ObstacleMarks({ venue, view, bind }: Props) {
   const selected = useStore(uiStore, (state) => state.selected);
-  return session.venue.obstacles.map((obstacle) => {
+  return venue.obstacles.map((obstacle) => {
     const { id, name, kind, x, y, widthM, depthM, turnDeg } = obstacle;
     const chosen = isSelected(selected, 'obstacle', id);
     const [w, h] = [widthM * view.scale, depthM * view.scale];
@@ -64,14 +64,14 @@ export function ObstacleMarks({ session, view, bind }: Props) {
       </g>
     );
   });
-}
+});
 
 /** A handle at the middle of the first row of each block of seats. */
-export function SeatMarks({ session, view, bind }: Props) {
+export const SeatMarks = memo(function SeatMarks({ venue, view, bind }: Props) {
   const selected = useStore(uiStore, (state) => state.selected);
   const shown = useStore(uiStore, (state) => state.layers.seats);
   if (!shown) return null;
-  return session.venue.seats.map(({ id, name, x, y, columns, rows }) => {
+  return venue.seats.map(({ id, name, x, y, columns, rows }) => {
     const chosen = isSelected(selected, 'seats', id);
     return (
       <g
@@ -97,12 +97,12 @@ export function SeatMarks({ session, view, bind }: Props) {
       </g>
     );
   });
-}
+});
 
 /** The points that tapes are held to. */
-export function DatumMarks({ session, view, bind }: Props) {
+export const DatumMarks = memo(function DatumMarks({ venue, view, bind }: Props) {
   const selected = useStore(uiStore, (state) => state.selected);
-  return session.venue.datumPoints.map(({ id, name, x, y }) => {
+  return venue.datumPoints.map(({ id, name, x, y }) => {
     const chosen = isSelected(selected, 'datum', id);
     const ink = chosen ? 'var(--color-primary)' : 'var(--color-base-content)';
     return (
@@ -123,4 +123,4 @@ export function DatumMarks({ session, view, bind }: Props) {
       </g>
     );
   });
-}
+});
