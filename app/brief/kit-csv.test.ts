@@ -28,10 +28,8 @@ describe('the microphone list as CSV', () => {
     );
     expect(good.map(({ name }) => name)).toEqual(['Pair, small', 'Plain']);
     expect(good[1]).toMatchObject({ sensitivityMvPa: null, matched: false, phantom: 'needs' });
-    expect(bad[0]).toEqual({
-      line: 3,
-      message: expect.stringMatching(/^patterns: "heart"; allowed: omni/),
-    });
+    expect(bad[0]?.line).toBe(3);
+    expect(bad[0]?.message).toMatch(/^patterns: "heart"; allowed: omni/);
     expect(bad[1]).toEqual({
       line: 4,
       message: 'count: "many"; allowed: a number from 1 to 256 channels',
@@ -39,9 +37,8 @@ describe('the microphone list as CSV', () => {
   });
 
   it('says which columns a file lacks', () => {
-    expect(kitFromCsv('a,b\n1,2\n', ids()).bad[0]).toEqual({
-      line: 1,
-      message: expect.stringMatching(/^no column name, patterns; allowed: a heading with name/),
-    });
+    const [bad] = kitFromCsv('a,b\n1,2\n', ids()).bad;
+    expect(bad?.line).toBe(1);
+    expect(bad?.message).toMatch(/^no column name, patterns; allowed: a heading with name/);
   });
 });

@@ -1,5 +1,5 @@
 import { ChevronDown, Plus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../core/session';
 import { addArray, addPlayer } from '../state/edits';
 import { newId } from '../state/library';
@@ -101,7 +101,7 @@ function addTapePoint(): void {
 /** Everything that can be put on the floor. */
 export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'section') => void }) {
   const menu = useRef<HTMLDetailsElement>(null);
-  const picture = useRef<HTMLInputElement>(null);
+  const pictureId = useId();
   /** the session as it is when the menu opens; null while it is closed */
   const [session, setSession] = useState<Session | null>(null);
   const item = (label: string, run: () => void, keys?: string) => (
@@ -154,11 +154,11 @@ export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'secti
           {OBSTACLES.map((choice) => item(choice.name, () => addObstacle(choice)))}
           {item('Seats', addSeats)}
           {item('Tape point', addTapePoint)}
-          {item('Picture of the floor plan …', () => picture.current?.click())}
+          {item('Picture of the floor plan …', () => document.getElementById(pictureId)?.click())}
         </ul>
       )}
       <input
-        ref={picture}
+        id={pictureId}
         type="file"
         accept="image/png,image/jpeg,image/svg+xml"
         aria-label="Picture of the floor plan"

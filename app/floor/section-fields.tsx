@@ -10,6 +10,9 @@ interface Props {
   fieldKey: string;
 }
 
+type NumberField =
+  'count' | 'rows' | 'pitchM' | 'rowDepthM' | 'openingDeg' | 'riserM' | 'x' | 'y' | 'facingDeg';
+
 const whole = (least: number) => (value: number) =>
   Number.isInteger(value) && value >= least ? null : `Allowed: a whole number from ${least}.`;
 
@@ -17,7 +20,7 @@ const whole = (least: number) => (value: number) =>
 export function SectionFields({ section, onChange, fieldKey }: Props) {
   const { units } = useSession().settings;
   const field = (
-    name: Exclude<keyof Section & string, 'id' | 'name' | 'kind' | 'shape'>,
+    name: NumberField,
     label: string,
     kind: Parameters<typeof QuantityField>[0]['kind'],
     check?: (value: number) => string | null,
@@ -26,7 +29,7 @@ export function SectionFields({ section, onChange, fieldKey }: Props) {
       label={label}
       fieldKey={`${fieldKey}:${name}`}
       kind={kind}
-      value={section[name] as number}
+      value={section[name]}
       {...(check ? { check } : {})}
       onCommit={(value) => value !== null && onChange({ [name]: value })}
     />

@@ -11,7 +11,7 @@ const MOST_BYTES = 60_000_000;
 function dataUrl(file: File): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result));
+    reader.onload = () => resolve(typeof reader.result === 'string' ? reader.result : '');
     reader.onerror = () => reject(new Error('the file cannot be read'));
     reader.readAsDataURL(file);
   });

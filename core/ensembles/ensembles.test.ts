@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newSource, sectionFrom, sessionFrom, type Source } from '../session';
+import { newSource, sectionFrom, sessionFrom } from '../session';
 import {
   endFallOff,
   fromTemplate,
@@ -133,7 +133,7 @@ describe('radiation', () => {
 
   it('moves level and directivity with a lid, there and back', () => {
     const piano = newSource({ ...instrumentFields('grand piano') });
-    const closed = { ...piano, ...withLid(piano, 'closed') } as Source;
+    const closed = { ...piano, ...withLid(piano, 'closed') };
     expect(closed.levelDb).toBe(piano.levelDb - 5);
     expect(withLid(closed, 'full-stick')).toEqual({
       lid: 'full-stick',

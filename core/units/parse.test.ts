@@ -12,10 +12,15 @@ describe('own units', () => {
   it('are read like any other, in the plural and mixed', () => {
     const own = { shoe: 0.31, stick: 1.2 };
     const read = (text: string) => parseLength(text, { bareUnit: 'm', own });
-    expect(read('3 shoes')).toEqual({ ok: true, value: expect.closeTo(0.93, 9) });
-    expect(read('2 sticks 1 shoe')).toEqual({ ok: true, value: expect.closeTo(2.71, 9) });
+    const metres = (text: string) => {
+      const result = read(text);
+      return result.ok ? result.value : NaN;
+    };
+    expect(metres('3 shoes')).toBeCloseTo(0.93, 9);
+    expect(metres('2 sticks 1 shoe')).toBeCloseTo(2.71, 9);
     expect(read('1 shoe 2 sticks').ok).toBe(false);
-    expect(read('2 hats')).toMatchObject({ ok: false, message: expect.stringMatching(/hats/) });
+    const unknown = read('2 hats');
+    expect(unknown.ok ? '' : unknown.message).toMatch(/hats/);
     expect(isLengthUnit('feet')).toBe(true);
   });
 });
