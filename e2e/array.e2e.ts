@@ -54,7 +54,7 @@ test('players beside crossed figure-eights are set apart as antiphase', async ({
 
 test('the school changes what leads, not the spread', async ({ bench }) => {
   await bench.openDemo();
-  const spread = () => bench.image('Horn 1').getByRole('cell').nth(2).innerText();
+  const spread = () => bench.image('Horn 1').getByRole('cell').nth(3).innerText();
   const before = { place: await bench.imageText('Horn 1'), spread: await spread() };
   await bench.page.getByLabel('School that leads').selectOption('two slopes');
   expect(await bench.imageText('Horn 1')).not.toBe(before.place);

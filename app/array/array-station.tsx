@@ -1,33 +1,39 @@
-import { SCHOOLS } from '../../core/localisation';
-import { formatNumber } from '../../core/units';
+import { lazy, Suspense } from 'react';
+import { useSearchParams } from 'react-router';
+import type { MicArray } from '../../core/session';
 import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
-import { FormulaLink } from '../parts/formula-link';
-import { RecommendButton } from './recommend-dialog';
-import { RecordingAngleTable } from '../parts/recording-angle-table';
 import { addMainPair, changeArray } from '../state/edits';
+import { Behind } from '../state/behind';
 import { useFigures } from '../state/figures';
 import { edit } from '../state/session-store';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-import { BarDrawing } from './bar-drawing';
+import { BarPage } from './bar-page';
+import { ComparePage } from './compare-page';
+import { LayoutsPage } from './layouts-page';
+import { MidSidePage } from './mid-side-page';
+import { OverheadsPage } from './overheads-page';
+import { RecommendPage } from './recommend-page';
+import { SolvePage } from './solve-page';
 import { TechniqueChoice, TechniqueFields } from './technique-fields';
 
-function CentreSlopes() {
-  const { figures } = useFigures();
-  return (
-    <p className="text-muted pt-2 text-[12.5px]">
-      At the centre 1° of the ensemble moves the image by{' '}
-      {SCHOOLS.flatMap(({ id, name }) => {
-        const slope = figures?.centreSlope[id];
-        return slope === null || slope === undefined
-          ? []
-          : `${formatNumber(slope * 100, 1)} % (${name})`;
-      }).join(', ') || '—'}
-      . <FormulaLink to="recording-angle">Formulas and sources</FormulaLink>
-    </p>
-  );
-}
+const BehaviourPage = lazy(() =>
+  import('./behaviour-page').then((m) => ({ default: m.BehaviourPage })),
+);
+const TradePage = lazy(() => import('./trade-page').then((m) => ({ default: m.TradePage })));
+
+const PAGES = [
+  { id: 'bar', name: 'Bar', Page: BarPage },
+  { id: 'behaviour', name: 'Behaviour', Page: BehaviourPage },
+  { id: 'trade', name: 'Trade', Page: TradePage },
+  { id: 'solve', name: 'Wanted angle', Page: SolvePage },
+  { id: 'mid-side', name: 'Mid-side', Page: MidSidePage },
+  { id: 'larger', name: 'Larger', Page: LayoutsPage },
+  { id: 'overheads', name: 'Overheads', Page: OverheadsPage },
+  { id: 'compare', name: 'Compare', Page: ComparePage },
+  { id: 'recommend', name: 'Recommend', Page: RecommendPage },
+] as const;
 
 function ArrayTabs() {
   const { arrays } = useSession();
@@ -35,12 +41,12 @@ function ArrayTabs() {
   const enabled = arrays.filter((entry) => entry.enabled);
   if (enabled.length < 2) return null;
   return (
-    <div role="group" aria-label="Arrays" className="flex gap-1 pb-2">
+    <div role="group" aria-label="Arrays" className="flex flex-wrap gap-1 pb-2">
       {enabled.map(({ id, name }) => (
         <button
           key={id}
           aria-pressed={id === array?.id}
-          className={`btn btn-sm ${id === array?.id ? 'btn-neutral' : ''}`}
+          className={`btn btn-xs ${id === array?.id ? 'btn-neutral' : 'font-normal'}`}
           onClick={() => uiStore.setState({ activeArrayId: id })}
         >
           {name}
@@ -50,10 +56,35 @@ function ArrayTabs() {
   );
 }
 
-/** The main pair at the scale of its bar, and what it does. */
+function Numbers({ array }: { array: MicArray }) {
+  return (
+    <aside
+      aria-label="Numbers of the array"
+      className="border-hairline bg-base-200 w-[292px] shrink-0 overflow-y-auto border-l px-4 py-3"
+    >
+      <ArrayTabs />
+      <div key={array.id}>
+        <h2 className="truncate pb-2 text-[17px]">{array.name}</h2>
+        <TextField
+          label="Name"
+          value={array.name}
+          most={200}
+          required
+          onCommit={(name) => edit(changeArray(array.id, { name }))}
+        />
+        <TechniqueChoice array={array} />
+        <TechniqueFields array={array} />
+        <h3 className="pt-4 pb-1 text-[14px]">Where it stands</h3>
+        <ArrayPlaceFields array={array} />
+      </div>
+    </aside>
+  );
+}
+
+/** Where the decision is made: one array, its behaviour, its rivals. */
 export function ArrayStation() {
-  const { settings } = useSession();
-  const { array, figures, missing } = useFigures();
+  const { array } = useFigures();
+  const [params, setParams] = useSearchParams();
   if (!array) {
     return (
       <main aria-label="Array" className="p-8">
@@ -65,54 +96,34 @@ export function ArrayStation() {
       </main>
     );
   }
-  const leading = figures?.farField[settings.school] ? settings.school : 'traded';
+  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
   return (
     <main aria-label="Array" className="flex h-full">
-      <div
-        className="bg-base-100 flex min-w-0 flex-1 flex-col overflow-y-auto px-4 pt-3 pb-3"
-        tabIndex={0}
-      >
-        <ArrayTabs />
-        <div className="flex min-h-[200px] flex-1">
-          <BarDrawing array={array} units={settings.units} />
+      <div className="flex min-w-0 flex-1 flex-col">
+        <nav
+          aria-label="Pages of the array"
+          className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 overflow-x-auto border-b px-3"
+        >
+          {PAGES.map(({ id, name }) => (
+            <button
+              key={id}
+              aria-current={id === shown.id ? 'page' : undefined}
+              className={`btn btn-sm px-2.5 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
+              onClick={() => setParams({ page: id }, { replace: true })}
+            >
+              {name}
+            </button>
+          ))}
+        </nav>
+        <div className="bg-base-100 min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0}>
+          <Suspense fallback={<p className="text-muted">Opening …</p>}>
+            <shown.Page key={array.id} array={array} />
+          </Suspense>
         </div>
-        {missing !== null && <p className="text-error pb-1">No figures: {missing}</p>}
-        <div className="grid grid-cols-2 gap-8">
-          <RecordingAngleTable
-            caption="Recording angle, distant sources"
-            angles={figures?.farField}
-            leading={leading}
-          />
-          <RecordingAngleTable
-            caption="Recording angle, in place"
-            angles={figures?.inPlace}
-            leading={leading}
-          />
-        </div>
-        <CentreSlopes />
       </div>
-      <aside
-        aria-label="Numbers of the array"
-        className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3"
-      >
-        <div key={array.id}>
-          <h2 className="truncate pb-2 text-[17px]">{array.name}</h2>
-          <TextField
-            label="Name"
-            value={array.name}
-            most={200}
-            required
-            onCommit={(name) => edit(changeArray(array.id, { name }))}
-          />
-          <TechniqueChoice array={array} />
-          <div className="py-2">
-            <RecommendButton array={array} />
-          </div>
-          <TechniqueFields array={array} />
-          <h3 className="pt-4 pb-1 text-[14px]">Where it stands</h3>
-          <ArrayPlaceFields array={array} />
-        </div>
-      </aside>
+      <Behind>
+        <Numbers array={array} />
+      </Behind>
     </main>
   );
 }

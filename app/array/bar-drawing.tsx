@@ -1,7 +1,11 @@
+import { useDrag } from '@use-gesture/react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { patternShare, sensitivity } from '../../core/acoustics';
 import { capsulesInFrame, type CustomCapsule } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
-import { angleText, cosDeg, lengthText, sinDeg, type UnitSystem } from '../../core/units';
+import { angleText, cosDeg, lengthText, sinDeg, toDeg, type UnitSystem } from '../../core/units';
+import { setTechnique, withTechnique } from '../state/edits';
+import { beginGesture, type Gesture } from '../state/session-store';
 import { useSize } from '../parts/use-size';
 
 const LOBE_PX = 74;
@@ -79,9 +83,13 @@ function CapsuleFigure({ capsule, x, y }: CapsuleProps) {
   );
 }
 
-function Dimension({ x1, x2, y, text }: { x1: number; x2: number; y: number; text: string }) {
+function Dimension(props: { x1: number; x2: number; y: number; text: string; strong?: boolean }) {
+  const { x1, x2, y, text, strong } = props;
   return (
-    <g stroke="var(--muted)" fill="var(--color-base-content)">
+    <g
+      stroke={strong ? 'var(--color-primary)' : 'var(--muted)'}
+      fill={strong ? 'var(--color-primary)' : 'var(--color-base-content)'}
+    >
       <path d={`M${x1} ${y - 6}v12M${x2} ${y - 6}v12M${x1} ${y}H${x2}`} fill="none" />
       <text
         x={(x1 + x2) / 2}
@@ -129,24 +137,206 @@ function AngleMark({ x, y, deg }: { x: number; y: number; deg: number }) {
   );
 }
 
+interface Lobe {
+  label: string;
+  share: number;
+  azimuthDeg: number;
+}
+
+/** Patterns at one point, seen from above. */
+export function LobeDrawing({ label, lobes }: { label: string; lobes: readonly Lobe[] }) {
+  return (
+    <svg width={250} height={250} viewBox="-125 -125 250 250" role="img" aria-label={label}>
+      {lobes.map((lobe) => (
+        <CapsuleFigure
+          key={lobe.label}
+          capsule={{
+            label: lobe.label,
+            dx: 0,
+            dy: 0,
+            dz: 0,
+            azimuthDeg: lobe.azimuthDeg,
+            elevationDeg: 0,
+            pattern: lobe.share,
+          }}
+          x={0}
+          y={0}
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** The array from the side: height, and how far it looks up or down. */
+function SideView({ array, units }: { array: MicArray; units: UnitSystem }) {
+  const { tiltDeg, z } = array;
+  const capsules = capsulesInFrame(array.technique);
+  return (
+    <svg width={150} height={120} viewBox="-50 -60 150 120" role="img" aria-label="From the side">
+      <text x={-46} y={-48} fontSize={12} fill="var(--muted)">
+        from the side
+      </text>
+      <line x1={-40} x2={96} y1={0} y2={0} stroke="var(--hairline)" />
+      {capsules.map(({ label, elevationDeg }, index) => {
+        const turn = tiltDeg + elevationDeg;
+        return (
+          <line
+            key={`${label}${index}`}
+            x1={-cosDeg(turn) * 8}
+            y1={sinDeg(turn) * 8}
+            x2={cosDeg(turn) * 46}
+            y2={-sinDeg(turn) * 46}
+            stroke="var(--color-base-content)"
+            strokeWidth={2}
+            strokeDasharray="7 3"
+          />
+        );
+      })}
+      <circle r={5} fill="var(--color-base-content)" />
+      <text x={-46} y={30} fontSize={12.5} fontWeight={600} fill="var(--color-base-content)">
+        {angleText(Math.abs(tiltDeg))} {tiltDeg < 0 ? 'down' : tiltDeg > 0 ? 'up' : 'level'}
+      </text>
+      <text x={-46} y={48} fontSize={12.5} fontWeight={600} fill="var(--color-base-content)">
+        {lengthText(z, units)} above the floor
+      </text>
+    </svg>
+  );
+}
+
+type Pair = Extract<MicArray['technique'], { kind: 'pair' }>;
+
+interface HandleProps {
+  array: MicArray;
+  pair: Pair;
+  side: -1 | 1;
+  cx: number;
+  cy: number;
+  scale: number;
+  /** the scale stands still while a capsule is moved */
+  onHold: (held: boolean) => void;
+}
+
+const MOST_BAR_M = 5;
+
+/** A capsule that moves along the bar, and its axis that turns; the other side mirrors it. */
+function PairHandles({ array, pair, side, cx, cy, scale, onHold }: HandleProps) {
+  const gesture = useRef<Gesture | null>(null);
+  const name = side < 0 ? 'left' : 'right';
+  const x = cx + side * (pair.spacingM / 2) * scale;
+  const half = (side * pair.includedAngleDeg) / 2;
+  const tip = {
+    x: x + sinDeg(half) * (LOBE_PX + 62),
+    y: cy - cosDeg(half) * (LOBE_PX + 62),
+  };
+  const spaced = (spacingM: number): Pair => ({
+    ...pair,
+    spacingM: Math.round(Math.min(MOST_BAR_M, Math.max(0, spacingM)) * 1000) / 1000,
+  });
+  const turned = (deg: number): Pair => ({
+    ...pair,
+    includedAngleDeg: Math.round(Math.min(360, Math.max(0, deg)) * 10) / 10,
+  });
+  const follow = (first: boolean, last: boolean, technique: Pair) => {
+    if (first) {
+      gesture.current = beginGesture();
+      onHold(true);
+    }
+    gesture.current?.edit(withTechnique(array, technique));
+    if (last) {
+      gesture.current?.commit();
+      gesture.current = null;
+      onHold(false);
+    }
+  };
+  const bindCapsule = useDrag(
+    ({ first, last, tap, movement: [dx], memo }) => {
+      if (tap) return;
+      const from = (memo as number | undefined) ?? pair.spacingM;
+      follow(first, last, spaced(from + (2 * side * dx) / Math.max(scale, 200)));
+      return from;
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
+  const bindAxis = useDrag(
+    ({ first, last, tap, xy: [clientX, clientY], event }) => {
+      if (tap) return;
+      const frame = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+      const right = clientX - (frame?.left ?? 0) - x;
+      const up = cy - (clientY - (frame?.top ?? 0));
+      follow(first, last, turned(2 * side * toDeg(Math.atan2(right, up))));
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
+  const keys = (event: KeyboardEvent, change: (by: number) => Pair, step: number) => {
+    const by = { ArrowLeft: -side, ArrowRight: side, ArrowUp: 1, ArrowDown: -1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    setTechnique(array, change(by * step * (event.shiftKey ? 10 : 1)));
+  };
+  return (
+    <>
+      <g
+        {...bindCapsule()}
+        role="slider"
+        tabIndex={0}
+        aria-label={`Spacing, by the ${name} capsule`}
+        aria-valuenow={pair.spacingM}
+        aria-valuemin={0}
+        aria-valuemax={MOST_BAR_M}
+        className="grab touch-none"
+        onKeyDown={(event) => keys(event, (by) => spaced(pair.spacingM + by), 0.002)}
+        transform={`translate(${x} ${cy})`}
+      >
+        <circle r={18} fill="transparent" />
+      </g>
+      <g
+        {...bindAxis()}
+        role="slider"
+        tabIndex={0}
+        aria-label={`Included angle, by the ${name} axis`}
+        aria-valuenow={pair.includedAngleDeg}
+        aria-valuemin={0}
+        aria-valuemax={360}
+        className="grab touch-none"
+        onKeyDown={(event) => keys(event, (by) => turned(pair.includedAngleDeg + by), 2)}
+        transform={`translate(${tip.x} ${tip.y})`}
+      >
+        <circle r={13} fill="transparent" />
+        <circle r={5} fill="var(--color-base-100)" stroke="var(--color-primary)" strokeWidth={2} />
+      </g>
+    </>
+  );
+}
+
 /** The bar from above as a rigger sets it: each side's half of spacing and of the angle. */
-export function BarDrawing({ array, units }: { array: MicArray; units: UnitSystem }) {
+export function BarDrawing(props: {
+  array: MicArray;
+  units: UnitSystem;
+  /** how far each dimension may be off, said beside it; the decisive one stands out */
+  tolerance?: { spacing: string; angle: string; decisive: string } | null;
+}) {
+  const { array, units, tolerance } = props;
   const [box, { width, height }] = useSize<HTMLDivElement>();
+  const [held, setHeld] = useState<number | null>(null);
   const capsules = capsulesInFrame(array.technique);
   const reach = Math.max(...capsules.map(({ dx, dy }) => Math.max(Math.abs(dx), Math.abs(dy))), 0);
   const room = Math.max(40, Math.min(width / 2 - LOBE_PX - 60, height / 2));
-  const scale = reach > 0 ? Math.min(room / reach, 1100) : 0;
+  const fitted = reach > 0 ? Math.min(room / reach, 1100) : 0;
+  const scale = held ?? fitted;
   const cx = width / 2;
   const cy = height * 0.6;
   const pair = array.technique.kind === 'pair' ? array.technique : null;
   const half = pair ? (pair.spacingM / 2) * scale : 0;
   return (
-    <div ref={box} className="min-h-0 flex-1">
+    <div ref={box} className="relative min-h-0 flex-1">
+      <div className="absolute top-0 left-0">
+        <SideView array={array} units={units} />
+      </div>
       {width > 0 && (
         <svg
           width={width}
           height={height}
-          role="img"
+          role="group"
           aria-label={`${array.name} from above; the same figures stand in the fields beside it`}
           className="block"
         >
@@ -193,10 +383,40 @@ export function BarDrawing({ array, units }: { array: MicArray; units: UnitSyste
                 x1={cx - half}
                 x2={cx + half}
                 y={cy + LOBE_PX * 0.72 + 30}
-                text={lengthText(pair.spacingM, units, 'bar')}
+                text={`${lengthText(pair.spacingM, units, 'bar')}${tolerance ? ` ${tolerance.spacing}` : ''}`}
+                strong={tolerance?.decisive === 'spacingM'}
               />
             </g>
           )}
+          {pair && tolerance && pair.includedAngleDeg > 0 && (
+            <text
+              x={cx}
+              y={cy - LOBE_PX * 0.35}
+              textAnchor="middle"
+              fontSize={12.5}
+              fontWeight={600}
+              fill={
+                tolerance.decisive === 'angleDeg'
+                  ? 'var(--color-primary)'
+                  : 'var(--color-base-content)'
+              }
+            >
+              {angleText(pair.includedAngleDeg)} {tolerance.angle}
+            </text>
+          )}
+          {pair &&
+            ([-1, 1] as const).map((side) => (
+              <PairHandles
+                key={side}
+                array={array}
+                pair={pair}
+                side={side}
+                cx={cx}
+                cy={cy}
+                scale={scale}
+                onHold={(hold) => setHeld(hold ? fitted : null)}
+              />
+            ))}
         </svg>
       )}
     </div>

@@ -12,23 +12,13 @@ import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../parts/quantity-kinds';
 import { TECHNIQUE_WORDS } from '../parts/technique-text';
-import { changeArray } from '../state/edits';
-import { edit } from '../state/session-store';
+import { setTechnique } from '../state/edits';
 import { useSession } from '../state/use-session';
 
 type Choosable = keyof typeof STARTING_TECHNIQUES;
 type Of<Kind extends SessionTechnique['kind']> = Extract<SessionTechnique, { kind: Kind }>;
 
 const CHOICES = Object.keys(STARTING_TECHNIQUES) as Choosable[];
-
-function setTechnique(array: MicArray, technique: SessionTechnique): void {
-  // Strips belong to the capsules of one technique: another one begins with its usual pans.
-  const change =
-    technique.kind === array.technique.kind
-      ? { technique }
-      : { technique, mix: { ...array.mix, capsules: [] } };
-  edit(changeArray(array.id, change));
-}
 
 export function TechniqueChoice({ array }: { array: MicArray }) {
   const name = techniqueName(array.technique);

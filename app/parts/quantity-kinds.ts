@@ -90,6 +90,13 @@ const DEGREES = ['°', 'deg', 'degrees'];
 export const angleKind = (boundsName: BoundsName): QuantityKind =>
   plainKind(boundsName, '°', DEGREES, 1, 1, '110 or 54.5°');
 
+/** Half a wanted recording angle: what a search can be asked for. */
+export const halfAngleKind: QuantityKind = {
+  ...plainKind('includedAngleDeg', '°', DEGREES, 1, 1, '48°'),
+  bounds: { min: 5, max: 175, unit: '°' },
+  boundsText: '5 to 175°',
+};
+
 export const levelKind = (boundsName: BoundsName): QuantityKind =>
   plainKind(boundsName, 'dB', ['db'], 1, 0.5, '-6 or 86 dB');
 

@@ -5,6 +5,7 @@ import {
   type MicArray,
   type Section,
   type Session,
+  type SessionTechnique,
   type Source,
 } from '../../core/session';
 import { freeName } from './arrange';
@@ -74,6 +75,20 @@ export function removeSelected(session: Session): void {
   const what = things.length === 1 ? first.name : `${things.length} things`;
   notify(`${what} removed.`, { label: 'Undo', run: undo });
 }
+
+/** Another technique for an array; strips belong to the capsules of one kind and begin anew. */
+export const withTechnique =
+  (array: MicArray, technique: SessionTechnique): Recipe =>
+  (draft) =>
+    changeArray(
+      array.id,
+      technique.kind === array.technique.kind && technique.kind !== 'custom'
+        ? { technique }
+        : { technique, mix: { ...array.mix, capsules: [] } },
+    )(draft);
+
+export const setTechnique = (array: MicArray, technique: SessionTechnique): void =>
+  edit(withTechnique(array, technique));
 
 /** "A", "B" … "Z", then numbers. */
 function nextLetter(taken: ReadonlySet<string>): string {

@@ -107,6 +107,8 @@ export const PICTURE_RULES: readonly Rule[] = [
       if (out.length === 0) return [];
       const { technique } = array;
       const lobe = technique.kind === 'mid-side' && technique.sidePositive === 'right';
+      // From the performers' side that is how it is wanted.
+      if (lobe && session.settings.perspective === 'performer') return [];
       const cause = lobe
         ? 'the side’s positive lobe faces right, so left and right are swapped. Turn it to the left, or swap the channels.'
         : 'behind the array the picture is stable but turned left for right. Move them to the front.';

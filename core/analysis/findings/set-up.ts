@@ -70,8 +70,8 @@ function contradictions(session: Session, array: MicArray): Found[] {
   const { technique } = array;
   const whose = wanted === 'audience' ? 'the audience’s' : 'the performers’';
   if (technique.kind === 'mid-side') {
-    const fits = technique.sidePositive === (wanted === 'audience' ? 'left' : 'right');
-    if (fits) return [];
+    // From the audience's side a turned lobe is found by the images themselves.
+    if (wanted === 'audience' || technique.sidePositive === 'right') return [];
     const other = technique.sidePositive === 'left' ? 'right' : 'left';
     return [
       {

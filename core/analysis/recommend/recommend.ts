@@ -28,6 +28,9 @@ export interface Recommendation {
   /** 0 … 100; below 0 where an image is broken */
   score: number;
   measures: Measures;
+  /** how well each part of the intent is met, 0 … 1, and how much it weighs */
+  parts: Weights;
+  weights: Weights;
   reasonsFor: string[];
   reasonsAgainst: string[];
 }
@@ -167,6 +170,8 @@ export function* recommendInSteps(
         distanceM,
         score,
         measures,
+        parts,
+        weights: wanted.weights,
         reasonsFor,
         reasonsAgainst,
       };

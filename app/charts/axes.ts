@@ -1,0 +1,21 @@
+/** The look that all charts share. */
+export const TICK = { fontSize: 11.5, fill: 'var(--muted)' } as const;
+export const AXIS = { tick: TICK, stroke: 'var(--muted)', tickLine: false } as const;
+export const GRID = { stroke: 'var(--hairline)' } as const;
+
+/** An axis title beside its ticks. */
+export const axisTitle = (value: string, side: 'bottom' | 'left') => ({
+  value,
+  position: side === 'bottom' ? ('insideBottom' as const) : ('insideLeft' as const),
+  angle: side === 'left' ? -90 : 0,
+  offset: side === 'bottom' ? -4 : 12,
+  style: { fontSize: 11.5, fill: 'var(--muted)', textAnchor: 'middle' as const },
+});
+
+/** Lines of the schools differ by dash as well as by hue. */
+export const SCHOOL_LINES = {
+  traded: { stroke: 'var(--color-base-content)', strokeDasharray: 'none' },
+  added: { stroke: 'var(--hue-2)', strokeDasharray: '6 3' },
+  'two-slope': { stroke: 'var(--hue-3)', strokeDasharray: '2 3' },
+  tangent: { stroke: 'var(--hue-4)', strokeDasharray: '8 3 2 3' },
+} as const;

@@ -1,0 +1,89 @@
+import { useId, useRef, useState, type ReactNode } from 'react';
+import { formatNumber } from '../../core/units';
+import { FormulaLink } from '../parts/formula-link';
+import { downloadTable, type Cell } from '../state/tables';
+import { savePng, saveSvg } from './save-picture';
+
+interface Props {
+  title: string;
+  /** what is read from it, in a line */
+  about?: string;
+  formula?: string;
+  header: readonly string[];
+  rows: readonly (readonly Cell[])[];
+  children: ReactNode;
+}
+
+const cellText = (cell: Cell): string =>
+  cell === null ? '—' : typeof cell === 'number' ? formatNumber(cell, 3) : cell;
+
+/** A chart with its figures as a table, and both as files. */
+export function ChartFrame({ title, about, formula, header, rows, children }: Props) {
+  const [asTable, setAsTable] = useState(false);
+  const frame = useRef<HTMLDivElement>(null);
+  const heading = useId();
+  const drawing = () => frame.current?.querySelector('svg') ?? null;
+  const button = (label: string, run: () => void) => (
+    <button className="btn btn-ghost btn-xs" onClick={run} aria-label={`${title}: ${label}`}>
+      {label}
+    </button>
+  );
+  return (
+    <section aria-labelledby={heading} className="min-w-0">
+      <div className="flex items-baseline gap-2">
+        <h3 id={heading} className="flex-1 text-[14px]">
+          {title}
+        </h3>
+        {button(asTable ? 'Chart' : 'Table', () => setAsTable(!asTable))}
+        {button('CSV', () => void downloadTable(title, header, rows))}
+        {!asTable && (
+          <>
+            {button('SVG', () => {
+              const svg = drawing();
+              if (svg) saveSvg(title, svg);
+            })}
+            {button('PNG', () => {
+              const svg = drawing();
+              if (svg) void savePng(title, svg);
+            })}
+          </>
+        )}
+      </div>
+      {about && (
+        <p className="text-muted text-[12.5px]">
+          {about} {formula && <FormulaLink to={formula}>Formula</FormulaLink>}
+        </p>
+      )}
+      {asTable ? (
+        <div className="max-h-[300px] overflow-auto" tabIndex={0}>
+          <table className="ledger-table w-full" aria-label={title}>
+            <thead>
+              <tr>
+                {header.map((name) => (
+                  <th key={name} className="num">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row, i) => (
+                <tr key={i}>
+                  {row.map((cell, j) => (
+                    <td key={j} className="num">
+                      {cellText(cell)}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <div ref={frame} role="img" aria-labelledby={heading}>
+          {children}
+        </div>
+      )}
+    </section>
+  );
+}
