@@ -305,7 +305,7 @@ export function LayoutsPage({ array }: { array: MicArray }) {
             </p>
           )}
         </div>
-        <div className="min-w-0 flex-1">
+        <div className="min-w-[460px] flex-1">
           <CapsuleTable layout={layout} array={null} />
         </div>
       </div>

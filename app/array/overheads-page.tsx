@@ -196,7 +196,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
             </>
           )}
         </div>
-        <div className="min-w-0 flex-1">
+        <div className="min-w-[460px] flex-1">
           {typeof result === 'string' ? (
             <p role="alert" className="text-error">
               {result}

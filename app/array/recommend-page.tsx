@@ -157,8 +157,10 @@ function Refused({ entry, instead, onRefuse }: Omit<CardProps, 'array' | 'onAdop
       </button>
       {instead && (
         <p>
-          It falls; number {instead.rank} leads. Given up in points:{' '}
-          {better.join(', ') || 'nothing'}. Gained: {worse.join(', ') || 'nothing'}.
+          It falls; number {instead.rank} leads.{' '}
+          {better.length + worse.length === 0
+            ? 'In every wish the two differ by less than a point: nothing measured is lost.'
+            : `Given up in points: ${better.join(', ') || 'nothing'}. Gained: ${worse.join(', ') || 'nothing'}.`}
         </p>
       )}
     </li>

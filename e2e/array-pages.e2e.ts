@@ -1,0 +1,253 @@
+import { readFileSync } from 'node:fs';
+import { placeCapsules, type ArrayPlacement } from '../core/arrays';
+import type { Session } from '../core/session';
+import {
+  prepareArray,
+  farField,
+  halfAngle,
+  schoolById,
+  solveParameter,
+} from '../core/localisation';
+import { speedOfSound } from '../core/units';
+import { expect, test, type Workbench } from './workbench';
+
+async function openPage(bench: Workbench, name: string): Promise<void> {
+  await bench.openDemo('array');
+  await bench.page
+    .getByRole('navigation', { name: 'Pages of the array' })
+    .getByRole('button', { name, exact: true })
+    .click();
+}
+
+const degrees = (text: string | null): number => Number(/±([\d.]+)°/.exec(text ?? '')?.[1]);
+const pairAt = (spacingM: number, includedAngleDeg: number) =>
+  ({ kind: 'pair', pattern: 'cardioid', spacingM, includedAngleDeg }) as const;
+
+test('dragging along a line of the trade map keeps the recording angle within a degree', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openPage(bench, 'Trade');
+  const point = page.getByRole('slider', { name: 'The present pair on the map' });
+  await expect(point).toBeVisible({ timeout: 15_000 });
+  const before = degrees(await bench.readout('Recording angle there').textContent());
+  expect(before).toBeCloseTo(47.8, 1);
+
+  // The demo’s air: 19 °C. Where on the same line a pair at 70° lies, by the core’s own search.
+  const speed = speedOfSound(19);
+  const wanted = { halfDeg: before, school: 'traded' as const, distanceM: null, heightM: 0, speed };
+  const spacing = solveParameter((m) => pairAt(m, 70), 0.05, 0.6, wanted);
+  if (spacing === null) throw new Error('no such pair');
+  // Pixels per centimetre and per degree, from two nudges of the point.
+  const start = await point.boundingBox();
+  if (!start) throw new Error('no point');
+  await point.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowUp');
+  const moved = await point.boundingBox();
+  if (!moved) throw new Error('no point');
+  const perMetre = (moved.x - start.x) / 0.03;
+  const perDegree = (moved.y - start.y) / 30;
+  for (let i = 0; i < 6; i++) await page.keyboard.press('Control+z');
+  await bench.drag(point, (spacing - 0.17) * perMetre, (70 - 110) * perDegree);
+  await expect(bench.field('Included angle')).toHaveValue(/^(69|70|71)/);
+  const after = degrees(await bench.readout('Recording angle there').textContent());
+  expect(Math.abs(after - before)).toBeLessThan(1);
+  // And the figure is that of the pair in the fields.
+  const typed = Number(await bench.field('Spacing').inputValue()) / 100;
+  const angle = Number(await bench.field('Included angle').inputValue());
+  const ready = prepareArray({
+    x: 0,
+    y: 0,
+    z: 0,
+    aimDeg: 0,
+    tiltDeg: 0,
+    technique: pairAt(typed, angle),
+  });
+  expect(after).toBeCloseTo(halfAngle(farField(ready, speed), schoolById('traded'), 1) ?? NaN, 0);
+});
+
+test('an adopted recommendation meets the wanted places, and undo brings the old one back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openPage(bench, 'Recommend');
+  const before = await bench.allImages();
+  await page.getByRole('button', { name: 'Recommend arrays' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Progress' })).toBeVisible();
+  const cards = page.getByRole('list', { name: 'Recommendations' });
+  await expect(cards.getByRole('listitem').first()).toContainText('of the wanted places are met', {
+    timeout: 20_000,
+  });
+  await page.getByRole('button', { name: 'Refuse number 1', exact: true }).click();
+  await expect(cards.getByRole('listitem').first()).toContainText('It falls; number 2 leads.');
+  await page.getByRole('button', { name: 'Take it back number 1' }).click();
+  await page.getByRole('button', { name: 'Adopt number 1', exact: true }).click();
+  for (const name of ['Flute', 'Clarinet 1', 'Bassoon 1']) {
+    await expect(bench.image(name).getByRole('cell').last()).toHaveText('met');
+  }
+  expect(await bench.allImages()).not.toBe(before);
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click();
+  expect(await bench.allImages()).toBe(before);
+});
+
+test('one over, one at the side: equal distances to within a millimetre', async ({ bench }) => {
+  const { page } = bench;
+  await openPage(bench, 'Overheads');
+  await page.getByLabel('Form', { exact: true }).selectOption('one over, one at the side');
+  await page.getByLabel('Anchor', { exact: true }).selectOption('Bassoon 1');
+  await bench.type('Right of it', '-0.6 m');
+  const row = page
+    .getByRole('table', { name: 'Distances to both microphones' })
+    .getByRole('row', { name: /^Bassoon 1/ });
+  await expect(row).toContainText('0 mm');
+  await expect(row).toContainText('none');
+  await page.getByRole('button', { name: 'Put Main pair there' }).click();
+  const saved = await bench.download(() => bench.command('Export the session file'));
+  const { arrays, sources } = JSON.parse(readFileSync(saved.path, 'utf8')) as Session;
+  const anchor = sources.find(({ name }) => name === 'Bassoon 1');
+  const [main] = arrays;
+  if (!anchor || !main) throw new Error('anchor and array are needed');
+  const [first, second] = placeCapsules(main as ArrayPlacement).map(({ position: p }) =>
+    Math.hypot(p.x - anchor.x, p.y - anchor.y, p.z - anchor.z),
+  );
+  expect(first).toBeCloseTo(Math.hypot(0.6, 1.2), 6);
+  expect(Math.abs((first ?? 0) - (second ?? 9))).toBeLessThan(0.001);
+});
+
+test('a bar that cannot be equal says why', async ({ bench }) => {
+  await openPage(bench, 'Overheads');
+  await bench.page.getByLabel('Form', { exact: true }).selectOption('one over, one at the side');
+  await bench.type('Above it', '0.1 m');
+  await bench.type('Right of it', '0.1 m');
+  await bench.type('Above the anchor', '1.5 m');
+  await expect(bench.page.getByRole('alert')).toContainText('No point of that line is as far');
+});
+
+test('a wanted angle is solved for at a distance and used with one action', async ({ bench }) => {
+  const { page } = bench;
+  await openPage(bench, 'Wanted angle');
+  await bench.type('Half recording angle', '40');
+  const table = page.getByRole('table', { name: 'Solutions' });
+  await expect(table).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  const row = table.getByRole('row', { name: /Near-coincident cardioid .*110°/ });
+  await row.getByRole('button', { name: 'Use it' }).click();
+  await page
+    .getByRole('navigation', { name: 'Pages of the array' })
+    .getByRole('button', { name: 'Bar', exact: true })
+    .click();
+  const far = page.getByRole('table', { name: 'Recording angle, distant sources' });
+  await expect(far.getByRole('row', { name: /traded/ })).toContainText(/±(39\.9|40|40\.1)°/);
+  await bench.page.keyboard.press('Control+z');
+  await expect(far.getByRole('row', { name: /traded/ })).toContainText('±47.8°');
+});
+
+test('the axis of the left capsule turns by drag, and both halves follow', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  const handle = page.getByRole('slider', { name: 'Included angle, by the left axis' });
+  await bench.drag(handle, 40, -40);
+  const angle = Number(await bench.field('Included angle').inputValue());
+  expect(angle).toBeLessThan(100);
+  await expect(
+    page.getByText(`${(angle / 2).toFixed(1).replace('.0', '')}°`).first(),
+  ).toBeVisible();
+  await page.getByLabel('Named standard').selectOption('NOS');
+  await expect(bench.field('Spacing')).toHaveValue('30.0');
+  await expect(bench.field('Included angle')).toHaveValue('90');
+});
+
+test('a missing spacing gives a range and a question', async ({ bench }) => {
+  await bench.openDemo('array');
+  await bench.field('Spacing').fill('');
+  await bench.field('Spacing').press('Enter');
+  const missing = bench.page.getByRole('status', { name: 'Missing number' });
+  await expect(missing).toContainText('Which spacing? Without it there is only a range.');
+  await expect(missing).toContainText(/traded cues: from ±[\d.]+° to ±[\d.]+°/);
+  await bench.type('Spacing', '17 cm');
+  await expect(missing).toHaveCount(0);
+});
+
+test('tolerance names a range around the recording angle', async ({ bench }) => {
+  await bench.openDemo('array');
+  const said = bench.page.getByRole('status', { name: 'Tolerance' });
+  await expect(said).toContainText(/±[\d.]+° to ±[\d.]+°/, { timeout: 15_000 });
+  const [low, high] = [...(await said.innerText()).matchAll(/±([\d.]+)°/g)]
+    .slice(-2)
+    .map(([, number]) => Number(number));
+  expect(low).toBeLessThan(47.8);
+  expect(high).toBeGreaterThan(47.8);
+});
+
+test('mid-side: width as at the desk, faults by their effect, there and back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openPage(bench, 'Mid-side');
+  await page.getByLabel('Technique', { exact: true }).selectOption('Mid-side');
+  const faults = page.getByRole('table', { name: 'Faults of the patch' });
+  const row = (name: string) => faults.getByRole('row', { name: new RegExp(`^${name}`) });
+  await expect(row('second side not inverted')).toContainText('0 %');
+  await expect(row('lobe turned')).toContainText('right');
+  await expect(row('as it should be')).toContainText('left');
+  const wide = await page.getByText(/recording angle ±/).innerText();
+  await page.getByLabel('Width', { exact: true }).fill('-6');
+  expect(degrees(await page.getByText(/recording angle ±/).innerText())).toBeGreaterThan(
+    degrees(wide),
+  );
+  const before = await bench.allImages();
+  await page.getByRole('button', { name: 'Make it the crossed pair' }).click();
+  await expect(bench.field('Included angle')).toHaveValue('90.1');
+  expect(await bench.allImages()).toBe(before);
+  await page.getByRole('button', { name: 'Make it mid-side' }).click();
+  await expect(bench.page.getByText(/Width: side against mid −6\.0 dB/)).toBeVisible();
+});
+
+test('a tree goes up with its routes, and its microphones can be moved', async ({ bench }) => {
+  const { page } = bench;
+  await openPage(bench, 'Larger');
+  await page.getByLabel('Form', { exact: true }).selectOption('ring, with height');
+  await page.getByLabel('Microphones in the ring').selectOption('7');
+  const preview = page.getByRole('table', { name: 'Microphones of the layout' }).last();
+  await expect(preview.getByRole('row')).toHaveCount(12);
+  await page.getByLabel('Form', { exact: true }).selectOption('three-microphone tree');
+  await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
+  await bench.type('C ahead', '90 cm');
+  await bench.go('floor');
+  await expect(page.getByRole('button', { name: /^Main pair · 3 microphones/ })).toBeVisible();
+  expect(await bench.imagePercent('Flute')).toBeLessThan(-20);
+});
+
+test('candidates stand side by side in what differs, and one is adopted', async ({ bench }) => {
+  const { page } = bench;
+  await openPage(bench, 'Compare');
+  await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
+  const table = page.getByRole('table', { name: 'Differences' });
+  await expect(table).toContainText('Nothing differs.');
+  await bench.type('Spacing', '40 cm');
+  await expect(table.getByRole('row', { name: /^recording angle/ })).toContainText('±51.4°');
+  await expect(page.getByRole('status', { name: 'Winner' })).toContainText(/ahead by \d+ of 100/);
+  await page.getByRole('button', { name: 'Adopt candidate A' }).click();
+  await expect(bench.field('Spacing')).toHaveValue('17.0');
+  await page.keyboard.press('Control+z');
+  await expect(bench.field('Spacing')).toHaveValue('40.0');
+});
+
+test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {
+  const { page } = bench;
+  await openPage(bench, 'Behaviour');
+  const title = 'Where a source appears';
+  const save = (kind: string) =>
+    bench.download(() => page.getByRole('button', { name: `${title}: ${kind}` }).click());
+  const svg = await save('SVG');
+  expect(svg.text).toMatch(/^<svg[^>]*xmlns/);
+  expect(svg.text).not.toContain('var(--');
+  const png = await save('PNG');
+  expect(png.text.slice(1, 4)).toBe('PNG');
+  const csv = await save('CSV');
+  expect(csv.text).toMatch(/^source angle °|^source angle/);
+  await page.getByRole('button', { name: `${title}: Table` }).click();
+  const table = page.getByRole('table', { name: title });
+  const centre = table.getByRole('row', { name: /^0\.000/ });
+  await expect(centre).toContainText('0.000');
+});
