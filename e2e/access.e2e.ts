@@ -14,6 +14,32 @@ for (const theme of ['light', 'dark'] as const) {
     });
   }
 
+  test(`every page of Brief and Array, and the section, in the ${theme} theme have none either`, async ({
+    bench,
+  }) => {
+    test.setTimeout(120_000);
+    const { page } = bench;
+    await page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
+    await bench.openDemo();
+    await page.getByRole('button', { name: 'Both', exact: true }).click();
+    const found: unknown[] = [];
+    const look = async (where: string) => {
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      found.push(...violations.map(({ id, nodes }) => [where, id, nodes.map(({ html }) => html)]));
+    };
+    await look('floor, both');
+    for (const station of ['brief', 'array'] as const) {
+      await bench.go(station);
+      const pages = page.getByRole('navigation', { name: /^Pages of the/ }).getByRole('button');
+      for (let i = 1; i < (await pages.count()); i++) {
+        await pages.nth(i).click();
+        await expect(page.getByText('Opening …')).toHaveCount(0);
+        await look(`${station}, ${await pages.nth(i).innerText()}`);
+      }
+    }
+    expect(found).toEqual([]);
+  });
+
   test(`the list of sessions in the ${theme} theme has no accessibility violations`, async ({
     bench,
   }) => {

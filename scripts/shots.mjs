@@ -33,14 +33,29 @@ async function shots(theme, list) {
 
 const station = (name) => `session/demo-nonet/${name}`;
 const choosePlayer = (page) => page.getByRole('button', { name: /^Clarinet 1, / }).click();
+const both = async (page) => {
+  await page.getByRole('button', { name: 'Both', exact: true }).click();
+};
+const compare = async (page) => {
+  await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
+  await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair');
+};
+const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
-  ['brief', station('brief')],
+  ['brief', station('brief?page=picture')],
+  ['brief-kit', station('brief?page=kit')],
   ['floor', station('floor'), choosePlayer],
-  ['array', station('array')],
+  ['floor-both', 'session/demo-choir/floor', both],
+  ['array', station('array'), settled],
+  ['array-behaviour', station('array?page=behaviour'), settled],
+  ['array-trade', station('array?page=trade'), settled],
   ['checks', station('checks')],
   ['rig', station('rig')],
 ]);
-await shots('dark', [['floor-dark', station('floor'), choosePlayer]]);
+await shots('dark', [
+  ['floor-dark', station('floor'), choosePlayer],
+  ['array-compare', 'session/demo-harpsichord/array?page=compare', compare],
+]);
 await browser.close();
 stop();

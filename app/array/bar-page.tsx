@@ -48,7 +48,7 @@ function Presets({ array }: { array: MicArray }) {
         ]}
         onChange={(name) => {
           const chosen = STANDARDS.find((entry) => entry.name === name);
-          if (chosen) setTechnique(array, standardTechnique(chosen) as SessionTechnique);
+          if (chosen) setTechnique(array, standardTechnique(chosen));
         }}
       />
       {mismatch && <p className="text-warning py-1 text-[12.5px]">{mismatch.message}</p>}

@@ -202,7 +202,9 @@ export function ComparePage({ array }: { array: MicArray }) {
       <table className="ledger-table" aria-label="Differences">
         <thead>
           <tr>
-            <th />
+            <th>
+              <span className="sr-only">Figure</span>
+            </th>
             {list.map(({ entry }) => (
               <th key={entry.id ?? 'now'} className="min-w-40">
                 {entry.id === null ? 'Now' : `Candidate ${entry.name}`}

@@ -230,11 +230,11 @@ export function LayoutsPage({ array }: { array: MicArray }) {
     <section aria-label="Larger arrays">
       {present && (
         <>
-          <h3 className="pb-1 text-[14px]">{array.name} as it is</h3>
+          <h2 className="pb-1 text-[14px]">{array.name} as it is</h2>
           <CapsuleTable layout={present} array={array} />
         </>
       )}
-      <h3 className="pt-4 pb-1 text-[14px]">A form to begin from</h3>
+      <h2 className="pt-4 pb-1 text-[14px]">A form to begin from</h2>
       <div className="flex flex-wrap gap-10">
         <div className="w-80">
           <ChoiceField label="Form" value={form} options={FORMS} onChange={setForm} />

@@ -188,7 +188,7 @@ function Faults({ array, technique }: { array: MicArray; technique: MidSide }) {
   if (session.sources.length === 0) return null;
   return (
     <>
-      <h3 className="pt-5 pb-1 text-[14px]">What goes wrong when</h3>
+      <h2 className="pt-5 pb-1 text-[14px]">What goes wrong when</h2>
       <table className="ledger-table w-full max-w-2xl" aria-label="Faults of the patch">
         <thead>
           <tr>
@@ -221,7 +221,7 @@ function Patch({ technique }: { technique: MidSide }) {
   const real = sideGainUnderPanLaw(technique.sideGainDb, Number(law));
   return (
     <div className="max-w-2xl">
-      <h3 className="pt-5 pb-1 text-[14px]">At the desk</h3>
+      <h2 className="pt-5 pb-1 text-[14px]">At the desk</h2>
       <ol className="list-decimal space-y-1 pl-5">
         <li>Mid on one channel, panned to the centre.</li>
         <li>

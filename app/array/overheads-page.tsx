@@ -184,13 +184,13 @@ export function OverheadsPage({ array }: { array: MicArray }) {
               onChange={setOtherId}
             />
           )}
-          <h3 className="pt-3 text-[14px]">First microphone, from the anchor</h3>
+          <h2 className="pt-3 text-[14px]">First microphone, from the anchor</h2>
           {field('right', 'Right of it')}
           {field('back', 'Upstage of it')}
           {field('up', 'Above it')}
           {form === 'over-side' && (
             <>
-              <h3 className="pt-3 text-[14px]">Second, on a line across</h3>
+              <h2 className="pt-3 text-[14px]">Second, on a line across</h2>
               {field('sideUp', 'Above the anchor')}
               {field('sideBack', 'Upstage of the anchor')}
             </>

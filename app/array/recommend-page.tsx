@@ -124,8 +124,9 @@ function Account({ entry }: { entry: Recommendation }) {
 
 /** In which wishes one proposal is better than another, in points. */
 function versus(a: Recommendation, b: Recommendation): { better: string[]; worse: string[] } {
-  const total = Object.values(a.weights).reduce((sum, weight) => sum + weight, 0);
-  const differences = (Object.keys(PARTS) as (keyof typeof PARTS)[]).map((key) => ({
+  const keys = Object.keys(PARTS) as (keyof typeof PARTS)[];
+  const total = keys.reduce((sum, key) => sum + a.weights[key], 0);
+  const differences = keys.map((key) => ({
     name: PARTS[key],
     points: (a.weights[key] * (a.parts[key] - b.parts[key]) * 100) / total,
   }));

@@ -72,7 +72,9 @@ export function SolvePage({ array }: { array: MicArray }) {
               <th>Pattern</th>
               <th>Figures</th>
               <th>Solved for</th>
-              <th />
+              <th>
+                <span className="sr-only">Actions</span>
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -240,7 +240,9 @@ export function DayPage() {
                 <th>Kind</th>
                 <th className="num">Lasts</th>
                 <th>Playing</th>
-                <th />
+                <th>
+                  <span className="sr-only">Actions</span>
+                </th>
               </tr>
             </thead>
             <tbody>

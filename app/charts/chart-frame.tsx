@@ -31,9 +31,9 @@ export function ChartFrame({ title, about, formula, header, rows, children }: Pr
   return (
     <section aria-labelledby={heading} className="min-w-0">
       <div className="flex items-baseline gap-2">
-        <h3 id={heading} className="flex-1 text-[14px]">
+        <h2 id={heading} className="flex-1 text-[14px]">
           {title}
-        </h3>
+        </h2>
         {button(asTable ? 'Chart' : 'Table', () => setAsTable(!asTable))}
         {button('CSV', () => void downloadTable(title, header, rows))}
         {!asTable && (
@@ -80,7 +80,7 @@ export function ChartFrame({ title, about, formula, header, rows, children }: Pr
           </table>
         </div>
       ) : (
-        <div ref={frame} role="img" aria-labelledby={heading}>
+        <div ref={frame} role="group" aria-labelledby={heading}>
           {children}
         </div>
       )}

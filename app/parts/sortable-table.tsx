@@ -73,7 +73,7 @@ export function SortableTable<Row extends { id: string }>({ label, columns, rows
                     {sorted === 'desc' && <ArrowDown size={12} />}
                   </button>
                 ) : (
-                  header
+                  header || <span className="sr-only">Actions</span>
                 )}
               </th>
             );
