@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../core/arrays';
 import { USUAL_TOLERANCES, type ToleranceResult } from '../../core/analysis';
 import { recordingAngleRange, SCHOOLS } from '../../core/localisation';
-import type { MicArray, SessionTechnique } from '../../core/session';
+import type { MicArray } from '../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
