@@ -15,7 +15,7 @@ const CORE_LAYERS = {
   analysis: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'kit'],
   demo: ['units', 'session', 'ensembles', 'kit'],
   planning: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'kit', 'analysis'],
-  rig: ['units', 'acoustics', 'arrays', 'session', 'analysis'],
+  rig: ['units', 'acoustics', 'arrays', 'session', 'kit', 'analysis', 'planning'],
 };
 
 const OUTSIDE_CORE = ['**/app/**', '**/server/**', '**/cli/**', '**/e2e/**', '**/scripts/**'];

@@ -16,4 +16,6 @@ export {
   type Recommendation,
   type RecommendationResult,
 } from './recommend';
+export * from './gain';
 export * from './intent';
+export * from './stands';

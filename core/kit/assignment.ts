@@ -102,11 +102,26 @@ function match(
  * before spots. A pair that finds no two alike is served one by one and named as unmatched.
  */
 export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Assignment {
+  // What the user chose stands; the rest is shared out among what is then left.
   const enabled = arrays
     .filter((array) => array.enabled)
     .sort((a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role));
   const free = new Map(kit.microphones.map(({ id, count }) => [id, count]));
-  const demands = enabled.flatMap(demandsOf);
+  const by = new Map<string, string>();
+  for (const { id, equipment } of enabled) {
+    equipment.microphoneIds.forEach((chosen, index) => {
+      if (!free.has(chosen)) return;
+      by.set(`${id}:${index}`, chosen);
+      free.set(chosen, (free.get(chosen) ?? 0) - 1);
+    });
+  }
+  const demands = enabled
+    .flatMap(demandsOf)
+    .map(({ array, indexes }) => ({
+      array,
+      indexes: indexes.filter((index) => !by.has(`${array.id}:${index}`)),
+    }))
+    .filter(({ indexes }) => indexes.length > 0);
   const take = (served: Map<Demand, string>) => {
     for (const [{ indexes }, id] of served) free.set(id, (free.get(id) ?? 0) - indexes.length);
   };
@@ -120,7 +135,6 @@ export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Ass
   );
   const alone = match(kit, singles, free);
   take(alone);
-  const by = new Map<string, string>();
   for (const [{ array, indexes }, id] of [...together, ...alone]) {
     for (const index of indexes) by.set(`${array.id}:${index}`, id);
   }

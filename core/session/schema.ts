@@ -309,6 +309,12 @@ const array = record({
     includedAngleDeg: 110,
   }),
   mix: mix.prefault({}),
+  equipment: record({
+    /** entry of the kit for each capsule in the technique's order; empty: as the kit is shared out */
+    microphoneIds: list(text(100), MOST_CAPSULES).default([]),
+    /** phantom power on its channels; by default as the microphone needs it */
+    phantom: oneOf(['as needed', 'on', 'off']).default('as needed'),
+  }).prefault({}),
 });
 
 export const microphoneSchema = record({
@@ -355,6 +361,28 @@ const kit = record({
   recorderTracks: bounded('channels').nullable().default(null),
 });
 
+const rig = record({
+  /** level kept free above the expected peak */
+  headroomDb: bounded('headroomDb').default(9),
+  /** how far peaks rise above the players' levels as typed */
+  peakAboveDb: bounded('headroomDb').default(18),
+  /** analogue level at digital full scale */
+  fullScaleDbu: bounded('dbu').default(18),
+  /** cautions that somebody has read */
+  acknowledged: list(record({ code: text(100), name: text(200), at: text(40) }), 100).default([]),
+  /** lines of the pack list that are in the van */
+  packed: list(text(200), 2000).default([]),
+  /** what was really set, figure by figure */
+  asBuilt: list(
+    record({
+      arrayId: text(100),
+      field: oneOf(['x', 'y', 'z', 'aimDeg', 'tiltDeg', 'spacingM', 'includedAngleDeg']),
+      value: bounded('anyFigure'),
+    }),
+    2000,
+  ).default([]),
+});
+
 const loose = (most: number) => list(record({}), most).default([]);
 
 export const sessionSchema = record({
@@ -373,6 +401,7 @@ export const sessionSchema = record({
   /** arrays kept beside the one in use, to be compared with it */
   candidates: list(record({ ...identity, array }), 50).default([]),
   kit: kit.prefault({}),
+  rig: rig.prefault({}),
   log: loose(10000),
   takes: loose(10000),
   marks: loose(10000),
@@ -383,6 +412,7 @@ export type Source = Session['sources'][number];
 export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
 export type ArrayCandidate = Session['candidates'][number];
+export type AsBuilt = Session['rig']['asBuilt'][number];
 export type Section = Session['sections'][number];
 export type Obstacle = Venue['obstacles'][number];
 export type SeatBlock = Venue['seats'][number];

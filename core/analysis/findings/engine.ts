@@ -1,17 +1,23 @@
 import type { MicArray, Session } from '../../session';
 import type { ArrayFigures } from '../array-figures';
 import type { Finding, Found, Rule, Severity } from './finding';
+import { EQUIPMENT_RULES } from './equipment';
 import { PICTURE_RULES } from './picture';
 import { SET_UP_RULES } from './set-up';
 import { SOUND_RULES } from './sound';
 
 /** Every rule, as data: code, what it stands on, its reason, and how it looks. */
-export const RULES: readonly Rule[] = [...PICTURE_RULES, ...SOUND_RULES, ...SET_UP_RULES];
+export const RULES: readonly Rule[] = [
+  ...PICTURE_RULES,
+  ...SOUND_RULES,
+  ...SET_UP_RULES,
+  ...EQUIPMENT_RULES,
+];
 
 const ORDER: readonly Severity[] = ['fault', 'caution', 'note'];
 
 const bySeverity = (a: Finding, b: Finding): number =>
-  ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity);
+  Number(b.blocking) - Number(a.blocking) || ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity);
 
 function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
   const { severity, message, figures } = found;
@@ -20,6 +26,7 @@ function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
     severity,
     basis: rule.basis,
     message,
+    blocking: found.blocking ?? false,
     reason: rule.reason,
     arrayId,
     sourceIds: (found.sources ?? []).map(({ id }) => id),

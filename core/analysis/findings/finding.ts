@@ -15,7 +15,10 @@ export type Change =
       kind: 'array';
       id: string;
       set: Partial<
-        Pick<MicArray, 'name' | 'x' | 'y' | 'z' | 'aimDeg' | 'tiltDeg' | 'technique' | 'mix'>
+        Pick<
+          MicArray,
+          'name' | 'x' | 'y' | 'z' | 'aimDeg' | 'tiltDeg' | 'technique' | 'mix' | 'equipment'
+        >
       >;
     };
 
@@ -30,6 +33,8 @@ export interface Finding {
   severity: Severity;
   basis: Basis;
   message: string;
+  /** nothing may be switched on or put up before it is mended */
+  blocking: boolean;
   /** the physics or the rule behind it, in one line */
   reason: string;
   /** null for findings about the session as a whole */
@@ -50,6 +55,7 @@ export interface ArrayView {
 /** What a rule finds; code, basis and reason come from the rule itself. */
 export interface Found {
   severity: Severity;
+  blocking?: boolean;
   message: string;
   sources?: readonly { id: string }[];
   figures: Finding['figures'];

@@ -1,0 +1,107 @@
+import { capsulesInFrame } from '../arrays';
+import { assignKit } from '../kit';
+import { nearArrivals, prepareArray } from '../localisation';
+import type { MicArray, Microphone, Session } from '../session';
+import { amplitudeDb, inRange, powerDb, speedOfSound } from '../units';
+
+/** 94 dB SPL is 1 Pa. */
+const PASCAL_DB = 94;
+/** 0 dBu in volts. */
+const DBU_V = 0.7746;
+
+/**
+ * Output of a microphone, volts.
+ * @param levelDb sound pressure level at the capsule, −100 … 200 dB SPL
+ * @param sensitivityMvPa 0.1 … 200 mV/Pa
+ */
+export function outputVolts(levelDb: number, sensitivityMvPa: number): number {
+  inRange('levelDb', levelDb, -240, 240, 'dB');
+  inRange('sensitivityMvPa', sensitivityMvPa, 0.1, 200, 'mV/Pa');
+  return (sensitivityMvPa / 1000) * 10 ** ((levelDb - PASCAL_DB) / 20);
+}
+
+export type Phantom = 'on' | 'off' | 'not known';
+
+/** One channel: what arrives, what comes out, what it needs. A null figure is not known. */
+export interface GainRow {
+  arrayId: string;
+  arrayName: string;
+  label: string;
+  /** all players together at their typed levels, pattern included, dB SPL */
+  levelDb: number | null;
+  /** the same with the session's allowance for peaks */
+  peakDb: number | null;
+  microphone: Microphone | null;
+  /** of the peak, mV */
+  outputMv: number | null;
+  /** preamp gain that leaves the session's headroom below full scale, dB */
+  gainDb: number | null;
+  /** attenuation wanted before the input because the gain would be below 0, dB; 0 when none is */
+  padDb: number;
+  /** how far the peak exceeds what the microphone takes, dB; null when either is not known */
+  overloadDb: number | null;
+  phantom: Phantom;
+}
+
+function phantomOf(array: MicArray, microphone: Microphone | null): Phantom {
+  const { phantom } = array.equipment;
+  if (phantom !== 'as needed') return phantom;
+  if (!microphone) return 'not known';
+  return microphone.phantom === 'needs' ? 'on' : 'off';
+}
+
+/** Level of all players at each capsule of an array, dB SPL; null at a capsule or without players. */
+function levelsAt(session: Session, array: MicArray, speed: number): (number | null)[] {
+  const ready = prepareArray(array);
+  const energies = ready.capsules.map(() => 0);
+  let known = session.sources.length > 0;
+  for (const source of session.sources) {
+    const arrivals = nearArrivals(ready, source, speed);
+    if (!arrivals) known = false;
+    arrivals?.forEach(({ gain }, i) => {
+      energies[i] = (energies[i] ?? 0) + 10 ** ((source.levelDb + amplitudeDb(gain)) / 10);
+    });
+  }
+  return energies.map((energy) => (known && energy > 0 ? powerDb(energy) : null));
+}
+
+/**
+ * Expected level, output, gain and phantom of every channel. Peak = level + the session's
+ * allowance; gain = full scale − headroom − output at the peak, in dBu.
+ */
+export function gainPlan(session: Session): GainRow[] {
+  const speed = speedOfSound(session.venue.temperatureC);
+  const { peakAboveDb, headroomDb, fullScaleDbu } = session.rig;
+  const assigned = assignKit(session).capsules;
+  const byId = new Map(session.kit.microphones.map((mic) => [mic.id, mic]));
+  let next = 0;
+  return session.arrays
+    .filter(({ enabled }) => enabled)
+    .flatMap((array) => {
+      const levels = levelsAt(session, array, speed);
+      return capsulesInFrame(array.technique).map(({ label }, i) => {
+        const microphone = byId.get(assigned[next++]?.microphoneId ?? '') ?? null;
+        const levelDb = levels[i] ?? null;
+        const peakDb = levelDb === null ? null : levelDb + peakAboveDb;
+        const sensitivity = microphone?.sensitivityMvPa ?? null;
+        const volts =
+          peakDb === null || sensitivity === null ? null : outputVolts(peakDb, sensitivity);
+        const wanted =
+          volts === null ? null : fullScaleDbu - headroomDb - amplitudeDb(volts / DBU_V);
+        const most = microphone?.maxSplDb ?? null;
+        return {
+          arrayId: array.id,
+          arrayName: array.name,
+          label,
+          levelDb,
+          peakDb,
+          microphone,
+          outputMv: volts === null ? null : volts * 1000,
+          gainDb: wanted === null ? null : Math.max(0, wanted),
+          padDb: wanted !== null && wanted < 0 ? Math.ceil(-wanted / 10) * 10 : 0,
+          overloadDb: peakDb === null || most === null ? null : peakDb - most,
+          phantom: phantomOf(array, microphone),
+        };
+      });
+    });
+}
