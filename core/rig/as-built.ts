@@ -1,0 +1,151 @@
+import { arrayFigures, contextOf, shiftIn, USUAL_TOLERANCES } from '../analysis';
+import type { AsBuilt, MicArray, Session } from '../session';
+
+export type BuiltField = AsBuilt['field'];
+
+/** One figure of an array as planned and as it was really set. */
+export interface BuiltFigure {
+  arrayId: string;
+  arrayName: string;
+  field: BuiltField;
+  planned: number;
+  /** null while nobody has looked */
+  built: number | null;
+  tolerance: number;
+  /** set, and farther off than the tolerance */
+  outside: boolean;
+}
+
+const POSITION_M = 0.03;
+const TOLERANCES: Readonly<Record<BuiltField, number>> = {
+  x: POSITION_M,
+  y: POSITION_M,
+  z: POSITION_M,
+  aimDeg: 2,
+  tiltDeg: 2,
+  spacingM: USUAL_TOLERANCES.spacingM,
+  includedAngleDeg: USUAL_TOLERANCES.angleDeg,
+};
+
+const PLACE_FIELDS = ['x', 'y', 'z', 'aimDeg', 'tiltDeg'] as const;
+
+function plannedOf(array: MicArray): [BuiltField, number][] {
+  const place = PLACE_FIELDS.map((field): [BuiltField, number] => [field, array[field]]);
+  const { technique } = array;
+  return technique.kind === 'pair'
+    ? [...place, ['spacingM', technique.spacingM], ['includedAngleDeg', technique.includedAngleDeg]]
+    : place;
+}
+
+/** Every figure that is set by hand, with what was really set. */
+export function builtFigures(session: Session): BuiltFigure[] {
+  return session.arrays
+    .filter(({ enabled }) => enabled)
+    .flatMap((array) =>
+      plannedOf(array).map(([field, planned]) => {
+        const entry = session.rig.asBuilt.find(
+          (known) => known.arrayId === array.id && known.field === field,
+        );
+        const built = entry?.value ?? null;
+        const tolerance = TOLERANCES[field];
+        return {
+          arrayId: array.id,
+          arrayName: array.name,
+          field,
+          planned,
+          built,
+          tolerance,
+          outside: built !== null && Math.abs(built - planned) > tolerance + 1e-9,
+        };
+      }),
+    );
+}
+
+/** The session as it stands in the hall: what was really set in place of what was planned. */
+export function builtSession(session: Session): Session {
+  const arrays = session.arrays.map((array) => {
+    let built = array;
+    for (const { arrayId, field, value } of session.rig.asBuilt) {
+      if (arrayId !== array.id) continue;
+      if (field === 'spacingM' || field === 'includedAngleDeg') {
+        const { technique } = built;
+        const least = Math.max(0, value);
+        if (technique.kind === 'pair')
+          built = { ...built, technique: { ...technique, [field]: least } };
+      } else built = { ...built, [field]: value };
+    }
+    return built;
+  });
+  return { ...session, arrays };
+}
+
+/** How far the pictures of plan and building are apart. */
+export interface BuiltEffect {
+  arrayId: string;
+  arrayName: string;
+  /** half recording angle, far field, degrees; null where it is not reached */
+  plannedHalfDeg: number | null;
+  builtHalfDeg: number | null;
+  /** the player whose image moved most, and by how much, percent of the half base */
+  worstSourceId: string | null;
+  worstPct: number;
+}
+
+/** What the differences do to the prediction, for every array of which something was noted. */
+export function builtEffects(session: Session): BuiltEffect[] {
+  const built = builtSession(session);
+  const context = contextOf(session);
+  const { school } = session.settings;
+  return session.arrays.flatMap((array, index) => {
+    const now = built.arrays[index];
+    if (!array.enabled || !now || now === array) return [];
+    const plan = arrayFigures(array, session.sources, context);
+    const real = arrayFigures(now, session.sources, context);
+    let worstSourceId: string | null = null;
+    let worstPct = 0;
+    plan.sources.forEach((figures, i) => {
+      const other = real.sources[i];
+      const [a, b] = [shiftIn(figures, school), other ? shiftIn(other, school) : null];
+      const moved = a === null || b === null ? 0 : Math.abs(a - b) * 100;
+      if (moved > worstPct) {
+        worstPct = moved;
+        worstSourceId = figures.id;
+      }
+    });
+    const half = (figures: typeof plan) =>
+      (figures.farField[school] ?? figures.farField.traded)?.halfDeg ?? null;
+    return {
+      arrayId: array.id,
+      arrayName: array.name,
+      plannedHalfDeg: half(plan),
+      builtHalfDeg: half(real),
+      worstSourceId,
+      worstPct,
+    };
+  });
+}
+
+/** What is missing for the set-up to be put up again as it was. */
+export function completeness(session: Session): string[] {
+  const missing: string[] = [];
+  const enabled = session.arrays.filter((array) => array.enabled);
+  if (enabled.length === 0) missing.push('no array is in use');
+  if (session.venue.datumPoints.length < 2) missing.push('two tape points');
+  if (session.venue.origin === null) missing.push('where in the hall the datum is');
+  if (session.venue.name === '') missing.push('the name of the hall');
+  if (session.kit.microphones.length === 0) missing.push('which microphones');
+  for (const { arrayName, field, built } of builtFigures(session)) {
+    if (built === null) missing.push(`${arrayName}: ${FIELD_WORDS[field]} as built`);
+  }
+  return missing;
+}
+
+export const FIELD_WORDS: Readonly<Record<BuiltField, string>> = {
+  x: 'right of centre',
+  y: 'upstage of edge',
+  z: 'height',
+  aimDeg: 'aim',
+  tiltDeg: 'tilt',
+  spacingM: 'spacing',
+  includedAngleDeg: 'included angle',
+};

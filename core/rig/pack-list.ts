@@ -1,0 +1,109 @@
+import { capsulesInFrame } from '../arrays';
+import { standPlans } from '../analysis';
+import { assignKit } from '../kit';
+import type { Session } from '../session';
+import { channelList } from './channel-list';
+
+/** One line of what has to be in the van. */
+export interface PackLine {
+  /** stable, so that a tick stays with it */
+  key: string;
+  what: string;
+  count: number;
+  note: string;
+}
+
+/** Cable lengths that are customarily carried, m. */
+const CABLES_M = [5, 10, 15, 20, 30, 50] as const;
+/** Down the stand, along the floor with slack. */
+const SLACK = 1.15;
+
+/**
+ * Cable for an array: from its height to the floor, along walls rather than across (both plan
+ * distances added) to the input box at the datum, with slack.
+ */
+export function cableLengthM(array: { x: number; y: number; z: number }): number {
+  const run = (Math.abs(array.x) + Math.abs(array.y) + array.z) * SLACK + 2;
+  return CABLES_M.find((length) => length >= run) ?? Math.ceil(run / 10) * 10;
+}
+
+function tally(lines: readonly PackLine[]): PackLine[] {
+  const byKey = new Map<string, PackLine>();
+  for (const line of lines) {
+    const known = byKey.get(line.key);
+    byKey.set(
+      line.key,
+      known
+        ? {
+            ...known,
+            count: known.count + line.count,
+            note: [...new Set([known.note, line.note].filter(Boolean))].join('; '),
+          }
+        : line,
+    );
+  }
+  return [...byKey.values()];
+}
+
+/** Microphones, stands, bars, cables, tapes and weights for the enabled arrays. */
+export function packList(session: Session): PackLine[] {
+  const assigned = assignKit(session).capsules;
+  const lines: PackLine[] = assigned.map(
+    ({ microphoneId, microphoneName, pattern, arrayName }) => ({
+      key: `mic:${microphoneId ?? pattern}`,
+      what: microphoneName ?? `${pattern} microphone, not in the kit`,
+      count: 1,
+      note: arrayName,
+    }),
+  );
+  const plans = standPlans(session);
+  for (const { stand, arrayName, ballastKg, heightM } of plans) {
+    lines.push({
+      key: `stand:${stand?.id ?? 'any'}`,
+      what: stand?.name ?? 'stand, not in the kit',
+      count: 1,
+      note: `${arrayName}, ${heightM.toFixed(2)} m`,
+    });
+    if (ballastKg > 0) {
+      lines.push({
+        key: 'ballast',
+        what: 'weight for bases, kg',
+        count: ballastKg,
+        note: arrayName,
+      });
+    }
+  }
+  for (const array of session.arrays.filter(({ enabled }) => enabled)) {
+    const capsules = capsulesInFrame(array.technique);
+    const span =
+      Math.max(...capsules.map(({ dx }) => dx)) - Math.min(...capsules.map(({ dx }) => dx));
+    if (capsules.length > 1) {
+      const bar = [...session.kit.bars]
+        .sort((a, b) => a.mostSpacingM - b.mostSpacingM)
+        .find(({ mostSpacingM }) => mostSpacingM >= span);
+      lines.push({
+        key: `bar:${bar?.id ?? (span > 1.2 ? 'two stands' : 'any')}`,
+        what:
+          bar?.name ??
+          (span > 1.2 ? 'second stand: the pair is wider than a bar' : 'bar, not in the kit'),
+        count: 1,
+        note: `${array.name}, ${(span * 100).toFixed(1)} cm`,
+      });
+    }
+    const channels = channelList(session).filter(({ arrayId }) => arrayId === array.id);
+    const cables = new Set(channels.map(({ label }) => label)).size;
+    const length = cableLengthM(array);
+    lines.push({
+      key: `cable:${length}`,
+      what: `microphone cable ${length} m`,
+      count: cables,
+      note: array.name,
+    });
+  }
+  lines.push(
+    { key: 'tape', what: 'measuring tape', count: 2, note: 'for two-tape positions' },
+    { key: 'plumb', what: 'plumb line, protractor, gaffer tape', count: 1, note: '' },
+    { key: 'phones', what: 'headphones', count: 1, note: '' },
+  );
+  return tally(lines);
+}
