@@ -1,8 +1,10 @@
 import { analyseCommand } from './analyse';
 import { adviseCommand } from './advise';
+import { checkCommand } from './check';
 import { detailCommand, TOPICS } from './detail';
 import { mapCommand } from './map';
 import { pairCommand } from './pair';
+import { rigCommand } from './rig';
 import { Usage, type CommandResult } from './result';
 import type { ReadText } from './session-file';
 import { solveCommand } from './solve';
@@ -22,6 +24,10 @@ export const HELP = `rotunda COMMAND …
       every figure of a session as JSON
   detail FILE --of TOPIC [--array ID]
       one kind of figure at full length: ${TOPICS.join(', ')}
+  check FILE
+      all findings; exit status 1 where one of them is blocking
+  rig FILE [--csv] [--table NAME]
+      positions, channels, pack, build, cables, as-built: JSON, or CSV of one or all
   advise FILE
       ranked arrays for the session's players, intent, hall and kit
 
@@ -46,6 +52,10 @@ export function runCommand(args: readonly string[], readText: ReadText): Command
       return mapCommand(rest);
     case 'solve':
       return solveCommand(rest);
+    case 'check':
+      return checkCommand(rest, readText);
+    case 'rig':
+      return rigCommand(rest, readText);
     case 'advise':
       return adviseCommand(rest, readText);
     case '--help':

@@ -103,3 +103,49 @@ describe('map', () => {
     expect(() => run('map')).toThrow(Usage);
   });
 });
+
+describe('check and rig', () => {
+  const ribbon = (phantom: string) =>
+    JSON.stringify({
+      format: 'rotunda-session',
+      version: 1,
+      sources: [{ y: 3 }],
+      arrays: [
+        {
+          id: 'r',
+          name: 'Ribbon',
+          technique: { kind: 'single', pattern: 'figure-eight' },
+          equipment: { phantom },
+        },
+      ],
+      kit: {
+        microphones: [{ name: 'Ribbon', patterns: ['figure-eight'], phantom: 'must not' }],
+      },
+    });
+
+  it('ends with status 1 while phantom power is on a ribbon that must not have it', () => {
+    const bad = run('check file', ribbon('on'));
+    expect(bad.status).toBe(1);
+    expect(bad.errors[0]).toMatch(/^blocking: phantom-on-ribbon: Ribbon: phantom power is on/);
+    expect(run('check file', ribbon('as needed')).status).toBe(0);
+  });
+
+  it('prints one table as CSV, and all as JSON', () => {
+    const { status, out: csv } = run('rig file --csv --table positions');
+    expect(status).toBe(0);
+    const [head, left] = csv.split('\r\n');
+    expect(head).toMatch(/^array,capsule,pattern,right of centre m/);
+    expect(left).toMatch(/^Main pair,L,cardioid,-0\.085,-0\.4,2\.7,/);
+    const all = out<{ tables: Record<string, unknown[]> }>('rig file');
+    expect(Object.keys(all.tables)).toEqual([
+      'positions',
+      'channels',
+      'pack',
+      'build',
+      'cables',
+      'as-built',
+    ]);
+    expect(run('rig file --table colours').errors[0]).toMatch(/^--table: "colours"; allowed: pos/);
+    expect(() => run('rig')).toThrow(Usage);
+  });
+});

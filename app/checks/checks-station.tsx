@@ -1,13 +1,19 @@
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
-import { Link } from 'react-router';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
 import { applyFix, RULES, type Finding, type Severity } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { useFigures, useFindings } from '../state/figures';
 import { current } from 'immer';
-import type { Session } from '../../core/session';
+import type { Session, Source } from '../../core/session';
 import { edit, undo } from '../state/session-store';
 import { hover, notify, select } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import { FindingEvidence } from './evidence';
+import { LadderPage } from './ladder-page';
+import { LeakPage } from './leak-page';
+import { SafetyPage } from './safety-page';
+import { StandsPage } from './stands-page';
 
 const SEVERITIES: Readonly<Record<Severity, { word: string; icon: typeof Info; tone: string }>> = {
   fault: { word: 'Fault', icon: OctagonAlert, tone: 'text-error' },
@@ -87,7 +93,9 @@ function FindingItem({ finding }: { finding: Finding }) {
     <li className="border-hairline border-b py-3">
       <p className="flex items-start gap-3">
         <Icon size={18} className={`${tone} mt-0.5 shrink-0`} aria-hidden="true" />
-        <span className={`${tone} w-16 shrink-0 font-semibold`}>{word}</span>
+        <span className={`${tone} w-16 shrink-0 font-semibold`}>
+          {finding.blocking ? 'Stop' : word}
+        </span>
         <span className="flex-1">
           {finding.message}
           <span className="text-muted block text-[12.5px]">
@@ -116,6 +124,7 @@ function FindingItem({ finding }: { finding: Finding }) {
           </Link>
         ))}
       </div>
+      <FindingEvidence finding={finding} />
     </li>
   );
 }
@@ -138,18 +147,32 @@ function PreferencesOff() {
   );
 }
 
-/** What can be known before a microphone is up. */
-export function ChecksStation() {
+/** All findings, by severity or by player. */
+function FindingsPage() {
+  const [byPlayer, setByPlayer] = useState(false);
   const { sources } = useSession();
   const { array, missing } = useFigures();
   const { findings, busy } = useFindings();
   const count = findings.length;
   return (
-    <main aria-label="Checks" className="bg-base-100 h-full overflow-y-auto px-6 py-4" tabIndex={0}>
-      <h2 className="text-[17px]">
-        {count === 0 ? 'Checks' : `${count} ${count === 1 ? 'finding' : 'findings'}`}
-        {array ? ` at ${array.name}` : ''}
-      </h2>
+    <>
+      <div className="flex max-w-4xl items-baseline gap-4">
+        <h2 className="flex-1 text-[17px]">
+          {count === 0 ? 'Checks' : `${count} ${count === 1 ? 'finding' : 'findings'}`}
+          {array ? ` at ${array.name}` : ''}
+        </h2>
+        {count > 0 && (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={byPlayer}
+              onChange={(event) => setByPlayer(event.currentTarget.checked)}
+            />
+            By player
+          </label>
+        )}
+      </div>
       <p className="text-muted pt-1 pb-2">
         {RULES.length} rules over the picture, mono, room, leaks, late arrivals, names, channels and
         safety. What stands under a finding is the figure it was judged by.
@@ -164,14 +187,66 @@ export function ChecksStation() {
         </p>
       )}
       <PreferencesOff />
-      <ul className="max-w-4xl" aria-busy={busy} aria-label="Findings">
-        {findings.map((finding) => (
-          <FindingItem
-            key={`${finding.arrayId}-${finding.code}-${finding.message}`}
-            finding={finding}
-          />
+      {groupsOf(findings, byPlayer ? sources : null).map(({ title, list }) => (
+        <div key={title} className="max-w-4xl">
+          {title !== '' && <h3 className="pt-4 text-[15px]">{title}</h3>}
+          <ul aria-busy={busy} aria-label={title === '' ? 'Findings' : `Findings: ${title}`}>
+            {list.map((finding) => (
+              <FindingItem
+                key={`${finding.arrayId}-${finding.code}-${finding.message}`}
+                finding={finding}
+              />
+            ))}
+          </ul>
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** One list, or a list for each player that something was found about, the rest last. */
+function groupsOf(findings: readonly Finding[], players: readonly Source[] | null) {
+  if (!players) return [{ title: '', list: findings }];
+  const groups = players.flatMap(({ id, name }) => {
+    const list = findings.filter(({ sourceIds }) => sourceIds.includes(id));
+    return list.length > 0 ? [{ title: name, list }] : [];
+  });
+  const rest = findings.filter(({ sourceIds }) => sourceIds.length === 0);
+  return rest.length > 0 ? [...groups, { title: 'The set-up as a whole', list: rest }] : groups;
+}
+
+const PAGES = [
+  { id: 'findings', name: 'Findings', page: <FindingsPage /> },
+  { id: 'ladder', name: 'Arrivals', page: <LadderPage /> },
+  { id: 'leak', name: 'Leaks', page: <LeakPage /> },
+  { id: 'stands', name: 'Stands', page: <StandsPage /> },
+  { id: 'safety', name: 'Safety', page: <SafetyPage /> },
+] as const;
+
+/** What can be known before a microphone is up. */
+export function ChecksStation() {
+  const [params, setParams] = useSearchParams();
+  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
+  return (
+    <main aria-label="Checks" className="bg-base-100 flex h-full flex-col">
+      <nav
+        aria-label="Pages of the checks"
+        className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 border-b px-4"
+      >
+        {PAGES.map(({ id, name }) => (
+          <button
+            key={id}
+            aria-current={id === shown.id ? 'page' : undefined}
+            className={`btn btn-sm px-3 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
+            onClick={() => setParams({ page: id }, { replace: true })}
+          >
+            {name}
+          </button>
         ))}
-      </ul>
+      </nav>
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
+        {shown.page}
+      </div>
     </main>
   );
 }

@@ -123,6 +123,10 @@ export const sensitivityKind: QuantityKind = plainKind(
   '12 mV/Pa',
 );
 
+export const headroomKind: QuantityKind = plainKind('headroomDb', 'dB', ['db'], 0, 1, '12 dB');
+
+export const dbuKind: QuantityKind = plainKind('dbu', 'dBu', ['dbu'], 0, 1, '18 dBu');
+
 export const kilogramsKind: QuantityKind = plainKind('kilograms', 'kg', ['kg'], 1, 0.5, '3.5 kg');
 
 export const countKind: QuantityKind = plainKind('count', '', [], 0, 1, '12');

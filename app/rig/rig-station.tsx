@@ -1,8 +1,11 @@
 import { FileDown, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { useStore } from 'zustand';
 import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import { BuiltPage } from './built-page';
+import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
 import { sheetModel, type SheetTable } from './sheet-model';
 import { SheetPlan } from './sheet-plan';
 import './sheet.css';
@@ -38,8 +41,8 @@ function SheetTableView({ table, label }: { table: SheetTable; label: string }) 
   );
 }
 
-/** What to rig, on one sheet: for the printer, as PDF, or to be read here. */
-export function RigStation() {
+/** Positions on one sheet: for the printer, as PDF, or to be read here. */
+function PositionsPage() {
   const session = useSession();
   const [bothUnits, setBothUnits] = useState(false);
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
@@ -62,7 +65,7 @@ export function RigStation() {
   }
 
   return (
-    <main aria-label="Rig" className="h-full overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
+    <>
       <div className="no-print flex items-center gap-3 pb-4">
         <button className="btn btn-sm btn-primary" onClick={() => print()}>
           <Printer size={15} /> Print
@@ -90,6 +93,8 @@ export function RigStation() {
           />
           Metric and imperial
         </label>
+        <CsvButton name="positions" />
+        <ArchiveButton />
       </div>
       {invalid !== null && (
         <p role="alert" className="no-print text-error pb-3">
@@ -123,8 +128,45 @@ export function RigStation() {
               <li key={caution}>{caution}</li>
             ))}
           </ul>
+          <p>{model.deference}</p>
         </section>
       </article>
+    </>
+  );
+}
+
+const PAGES = [
+  { id: 'positions', name: 'Positions', page: <PositionsPage /> },
+  { id: 'channels', name: 'Channels', page: <ChannelsPage /> },
+  { id: 'pack', name: 'Pack', page: <PackPage /> },
+  { id: 'build', name: 'Build', page: <BuildPage /> },
+  { id: 'built', name: 'As built', page: <BuiltPage /> },
+] as const;
+
+/** What to carry, build and patch, and what was really built. */
+export function RigStation() {
+  const [params, setParams] = useSearchParams();
+  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
+  return (
+    <main aria-label="Rig" className="flex h-full flex-col print:block">
+      <nav
+        aria-label="Pages of the rig"
+        className="no-print border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 overflow-x-auto border-b px-4"
+      >
+        {PAGES.map(({ id, name }) => (
+          <button
+            key={id}
+            aria-current={id === shown.id ? 'page' : undefined}
+            className={`btn btn-sm px-3 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
+            onClick={() => setParams({ page: id }, { replace: true })}
+          >
+            {name}
+          </button>
+        ))}
+      </nav>
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
+        {shown.page}
+      </div>
     </main>
   );
 }

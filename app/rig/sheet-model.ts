@@ -1,6 +1,13 @@
 import { crossedEquivalent } from '../../core/arrays';
 import { patternShare } from '../../core/acoustics';
-import { positionSheet, type ArraySheet, type CapsuleRow, type TwoTapes } from '../../core/rig';
+import {
+  DEFERENCE,
+  positionSheet,
+  safetyCautions,
+  type ArraySheet,
+  type CapsuleRow,
+  type TwoTapes,
+} from '../../core/rig';
 import type { Session } from '../../core/session';
 import { angleText, formatNumber, lengthText, type LengthPrecision } from '../../core/units';
 
@@ -23,13 +30,17 @@ export interface SheetModel {
   datum: string;
   sections: SheetSection[];
   cautions: string[];
+  deference: string;
 }
 
-const CAUTIONS = [
-  'Follow the venue’s rules and local codes; use a licensed rigger or electrician where they ask for one.',
-  'Stands above people: wide base, sandbag on the leg under the boom, safety bond on anything overhead.',
-  'Keep walkways and exits free; tape down or bridge every cable that crosses one.',
-];
+/** Each caution that the set-up raises, with who has read it. */
+function cautionLines(session: Session): string[] {
+  return safetyCautions(session).map(({ code, what, todo }) => {
+    const read = session.rig.acknowledged.find((entry) => entry.code === code);
+    const by = read ? ` Read by ${read.name}, ${read.at.slice(0, 16).replace('T', ' ')}.` : '';
+    return `${what}: ${todo}${by}`;
+  });
+}
 
 const SHALLOW_DEG = 25;
 
@@ -160,6 +171,7 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
       .join(' · '),
     datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${datum.charAt(0).toUpperCase()}${datum.slice(1)}.`,
     sections: sheet.arrays.map((array) => section(array, names, text)),
-    cautions: CAUTIONS,
+    cautions: cautionLines(session),
+    deference: DEFERENCE,
   };
 }

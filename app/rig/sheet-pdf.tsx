@@ -5,6 +5,7 @@ import autoTable from 'jspdf-autotable';
 import { flushSync } from 'react-dom';
 import { createRoot } from 'react-dom/client';
 import { svg2pdf } from 'svg2pdf.js';
+import { rigTables, type RigTable } from '../../core/rig';
 import type { Session } from '../../core/session';
 import { download, fileName } from '../state/files';
 import type { SheetModel, SheetTable } from './sheet-model';
@@ -45,6 +46,32 @@ function planElement(session: Session, width: number, height: number): SVGElemen
   for (const text of svg.querySelectorAll('text')) text.setAttribute('font-family', FONT);
   return svg;
 }
+
+const TABLE_TITLES: Readonly<Record<RigTable['name'], string>> = {
+  positions: 'Positions',
+  channels: 'Channels',
+  pack: 'Pack',
+  build: 'Build',
+  cables: 'Cable lengths',
+  'as-built': 'As built',
+};
+
+/** Columns that fit a page, where a table has more. */
+const PRINTED: Readonly<Partial<Record<RigTable['name'], string[]>>> = {
+  channels: [
+    'number',
+    'name',
+    'microphone',
+    'phantom',
+    'pad dB',
+    'polarity',
+    'pan',
+    'delay ms',
+    'peak dB SPL',
+    'gain dB',
+    'track',
+  ],
+};
 
 class SheetWriter {
   private y = MARGIN_MM;
@@ -143,6 +170,17 @@ export async function sheetPdf(
   }
   writer.text('Cautions', 12, 'bold');
   for (const caution of model.cautions) writer.text(caution, 9, 'normal');
+  writer.text(model.deference, 9, 'normal');
+  for (const { name, head, rows } of rigTables(session)) {
+    if (name === 'positions' || name === 'as-built' || rows.length === 0) continue;
+    writer.gap(3);
+    writer.text(TABLE_TITLES[name], 12, 'bold');
+    const columns = PRINTED[name] ?? head;
+    writer.table({
+      head: columns,
+      rows: rows.map((row) => columns.map((column) => `${row[head.indexOf(column)] ?? '—'}`)),
+    });
+  }
   writer.footers(model);
   return pdf.output('blob');
 }

@@ -1,0 +1,195 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { monoResponse } from '../../core/acoustics';
+import { contextOf, reflectionsAt, type Finding } from '../../core/analysis';
+import { nearCues, prepareArray } from '../../core/localisation';
+import type { MicArray, Source } from '../../core/session';
+import { formatNumber, formatSigned, shiftText } from '../../core/units';
+import { useFigures } from '../state/figures';
+import { useSession } from '../state/use-session';
+
+/** Which table stands behind a finding, by its code. */
+const EVIDENCE: Readonly<
+  Record<string, 'mono' | 'reflections' | 'images' | 'ladder' | 'leak' | 'stands' | 'gain'>
+> = {
+  'mono-loss': 'mono',
+  'mono-comb': 'mono',
+  'strong-reflection': 'reflections',
+  'outside-recording-angle': 'images',
+  'narrow-picture': 'images',
+  hole: 'images',
+  lopsided: 'images',
+  mirrored: 'images',
+  antiphase: 'images',
+  'spot-leads': 'ladder',
+  echo: 'ladder',
+  'three-to-one': 'leak',
+  'stand-short': 'stands',
+  'tip-over': 'stands',
+  overload: 'gain',
+  pad: 'gain',
+  'phantom-on-ribbon': 'gain',
+  'phantom-missing': 'gain',
+};
+
+const PAGE_OF = {
+  ladder: ['../checks?page=ladder', 'the arrivals'],
+  leak: ['../checks?page=leak', 'the leak matrix'],
+  stands: ['../checks?page=stands', 'the stands'],
+  gain: ['../rig?page=channels', 'the channel list'],
+} as const;
+
+/** Third octaves of the mono sum as bars about 0 dB. */
+function MonoChart({ array, source }: { array: MicArray; source: Source }) {
+  const session = useSession();
+  const cues = nearCues(prepareArray(array, array.mix.capsules), source, contextOf(session).speed);
+  if (!cues) return null;
+  const bands = monoResponse(cues.left, cues.right, cues.ictdMs);
+  return (
+    <figure>
+      <figcaption>{source.name}: mono sum against both channels, by third octave</figcaption>
+      <svg viewBox="0 0 460 96" className="w-full max-w-xl" aria-hidden="true">
+        <line x1={0} x2={460} y1={30} y2={30} stroke="var(--muted)" />
+        {bands.map(({ frequencyHz, levelDb }, i) => {
+          const height = Math.max(-12, Math.min(4, levelDb)) * 4.2;
+          return (
+            <g key={frequencyHz}>
+              <rect
+                x={4 + i * 21.6}
+                width={16}
+                y={height > 0 ? 30 - height : 30}
+                height={Math.abs(height)}
+                fill={levelDb < -6 ? 'var(--color-error)' : 'var(--color-primary)'}
+              />
+              {i % 5 === 0 && (
+                <text
+                  x={12 + i * 21.6}
+                  y={92}
+                  textAnchor="middle"
+                  fontSize={11}
+                  fill="var(--muted)"
+                >
+                  {formatNumber(frequencyHz, 0)} Hz
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <p className="sr-only">
+        {bands
+          .map((b) => `${formatNumber(b.frequencyHz, 0)} Hz ${formatSigned(b.levelDb, 1)} dB`)
+          .join(', ')}
+      </p>
+    </figure>
+  );
+}
+
+function ReflectionTable({ array, source }: { array: MicArray; source: Source }) {
+  const session = useSession();
+  const list = (reflectionsAt(session, array, 0, source) ?? [])
+    .filter(({ delayMs }) => delayMs < 40)
+    .sort((a, b) => b.levelDb - a.levelDb)
+    .slice(0, 6);
+  return (
+    <table className="ledger-table" aria-label={`Reflections of ${source.name}`}>
+      <thead>
+        <tr>
+          <th>{source.name} over</th>
+          <th className="num">level</th>
+          <th className="num">delay</th>
+          <th className="num">first notch</th>
+        </tr>
+      </thead>
+      <tbody>
+        {list.map(({ surfaces, levelDb, delayMs, firstNotchHz, atMost }) => (
+          <tr key={surfaces.join()}>
+            <td>{surfaces.join(', then ')}</td>
+            <td className="num">
+              {atMost ? '≤ ' : ''}
+              {formatSigned(levelDb, 1)} dB
+            </td>
+            <td className="num">{formatNumber(delayMs, 1)} ms</td>
+            <td className="num">{formatNumber(firstNotchHz, 0)} Hz</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function ImageTable({ sources }: { sources: readonly Source[] }) {
+  const { bySource } = useFigures();
+  return (
+    <table className="ledger-table" aria-label="Images behind the finding">
+      <thead>
+        <tr>
+          <th>Player</th>
+          <th className="num">angle</th>
+          <th className="num">level</th>
+          <th className="num">time</th>
+          <th className="num">traded</th>
+          <th className="num">added</th>
+          <th className="num">two slopes</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sources.map((source) => {
+          const of = bySource.get(source.id);
+          return (
+            <tr key={source.id}>
+              <td>{source.name}</td>
+              <td className="num">{formatSigned(of?.azimuthDeg, 1)}°</td>
+              <td className="num">{formatSigned(of?.icldDb, 1)} dB</td>
+              <td className="num">{formatSigned(of?.ictdMs, 2)} ms</td>
+              {(['traded', 'added', 'two-slope'] as const).map((school) => (
+                <td key={school} className="num">
+                  {of?.antiphase ? 'antiphase' : shiftText(of?.image?.[school]?.shift)}
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** The table or chart that a finding was judged by, on request. */
+export function FindingEvidence({ finding }: { finding: Finding }) {
+  const session = useSession();
+  const live = useFigures();
+  const [open, setOpen] = useState(false);
+  const kind = EVIDENCE[finding.code];
+  const array = session.arrays.find(({ id }) => id === finding.arrayId) ?? live.array;
+  if (!kind || !array) return null;
+  const named = session.sources.filter(({ id }) => finding.sourceIds.includes(id));
+  const players = named.length > 0 ? named : session.sources;
+  return (
+    <details
+      className="pl-[106px]"
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="text-muted cursor-pointer text-[12.5px]">What it was judged by</summary>
+      {open && (
+        <div className="pt-1 text-[12.5px]">
+          {kind === 'mono' &&
+            players
+              .slice(0, 4)
+              .map((source) => <MonoChart key={source.id} array={array} source={source} />)}
+          {kind === 'reflections' &&
+            players
+              .slice(0, 3)
+              .map((source) => <ReflectionTable key={source.id} array={array} source={source} />)}
+          {kind === 'images' && <ImageTable sources={players} />}
+          {(kind === 'ladder' || kind === 'leak' || kind === 'stands' || kind === 'gain') && (
+            <Link className="underline underline-offset-2" to={PAGE_OF[kind][0]}>
+              Go to {PAGE_OF[kind][1]}
+            </Link>
+          )}
+        </div>
+      )}
+    </details>
+  );
+}

@@ -1,0 +1,188 @@
+import { useState } from 'react';
+import { arrivalLadder, ECHO_MS, type Rung, type SpotProposal } from '../../core/analysis';
+import { usualPans } from '../../core/arrays';
+import type { Session } from '../../core/session';
+import { formatNumber, formatSigned, lengthText } from '../../core/units';
+import { ChoiceField } from '../parts/fields';
+import { FormulaLink } from '../parts/formula-link';
+import { edit, undo } from '../state/session-store';
+import { notify, uiStore } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+
+const panText = (pan: number): string =>
+  Math.abs(pan) < 0.005
+    ? 'centre'
+    : `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
+
+/** Arrivals over time, the echo limit marked. */
+function Drawing({ rungs }: { rungs: readonly Rung[] }) {
+  const width = 620;
+  const last = Math.max(40, ...rungs.map(({ arrivalMs }) => arrivalMs)) + 4;
+  const first = rungs.find(({ afterFirstMs }) => Math.abs(afterFirstMs) < 1e-9)?.arrivalMs ?? 0;
+  const x = (ms: number) => 110 + (ms / last) * (width - 130);
+  const height = rungs.length * 22 + 30;
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} className="w-full max-w-3xl" aria-hidden="true">
+      <rect
+        x={x(first + ECHO_MS)}
+        y={0}
+        width={Math.max(0, width - x(first + ECHO_MS))}
+        height={height - 20}
+        fill="var(--color-warning)"
+        fillOpacity={0.1}
+      />
+      <text x={x(first + ECHO_MS) + 4} y={12} fontSize={11.5} fill="var(--color-warning)">
+        {ECHO_MS} ms
+      </text>
+      {rungs.map((rung, i) => {
+        const y = 24 + i * 22;
+        const loud = Math.max(0.15, 1 - rung.belowLoudestDb / 30);
+        return (
+          <g key={`${rung.arrayId}${rung.label}`}>
+            <text x={104} y={y + 4} textAnchor="end" fontSize={12} fill="var(--color-base-content)">
+              {rung.arrayName.length > 13 ? `${rung.arrayName.slice(0, 12)}…` : rung.arrayName}{' '}
+              {rung.label}
+            </text>
+            <line x1={x(0)} x2={width - 20} y1={y} y2={y} stroke="var(--hairline)" />
+            <rect
+              x={x(rung.arrivalMs) - 2}
+              y={y - 9 * loud}
+              width={4}
+              height={18 * loud}
+              fill={rung.echo ? 'var(--color-warning)' : 'var(--color-primary)'}
+            />
+          </g>
+        );
+      })}
+      {[0, 10, 20, 30, 40, 60, 80, 100]
+        .filter((ms) => ms <= last)
+        .map((ms) => (
+          <text
+            key={ms}
+            x={x(ms)}
+            y={height - 4}
+            textAnchor="middle"
+            fontSize={11.5}
+            fill="var(--muted)"
+          >
+            {ms} ms
+          </text>
+        ))}
+    </svg>
+  );
+}
+
+/** Delays and pans of spots as proposed, all in one step. */
+function applyProposals(session: Session, proposals: readonly SpotProposal[]): void {
+  edit((draft) => {
+    for (const { arrayId, delayMs, pan } of proposals) {
+      const array = draft.arrays.find(({ id }) => id === arrayId);
+      if (!array) continue;
+      const pans = usualPans(
+        session.arrays.find(({ id }) => id === arrayId)?.technique ?? array.technique,
+      );
+      array.mix.capsules = pans.map((usual, i) => ({
+        gainDb: 0,
+        polarity: 1,
+        ...array.mix.capsules[i],
+        pan:
+          pans.length === 1 && pan !== null
+            ? Math.round(pan * 1000) / 1000
+            : (array.mix.capsules[i]?.pan ?? usual),
+        delayMs: Math.round(Math.min(1000, delayMs) * 100) / 100,
+      }));
+    }
+  });
+  notify('Delays and pans set.', { label: 'Undo', run: undo });
+}
+
+/** One player's way to every microphone: who hears first, what is late, what spots should do. */
+export function LadderPage() {
+  const session = useSession();
+  const [chosen, setChosen] = useState(() => {
+    const { selection } = uiStore.getState();
+    return selection?.kind === 'source' ? selection.id : '';
+  });
+  const source = session.sources.find(({ id }) => id === chosen) ?? session.sources[0];
+  if (!source) return <p>No players yet: put them on the Floor first.</p>;
+  const { rungs, proposals } = arrivalLadder(session, source);
+  const nameOf = new Map(session.arrays.map(({ id, name }) => [id, name]));
+  const useful = proposals.filter(({ delayMs, leadsByMs }) => delayMs > 0.005 || leadsByMs > 0.005);
+  return (
+    <section aria-label="Arrival ladder" className="flex max-w-4xl flex-col gap-3">
+      <div className="w-80">
+        <ChoiceField
+          label="Player"
+          value={source.id}
+          options={session.sources.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={setChosen}
+        />
+      </div>
+      <p className="text-muted">
+        The first loud arrival pulls the image. Later than {ECHO_MS} ms and less than 10 dB down is
+        heard as an echo on percussive sounds, about 50 ms on speech.{' '}
+        <FormulaLink to="arrival-ladder">Formula</FormulaLink>
+      </p>
+      {rungs.length === 0 ? (
+        <p>No microphone is heard.</p>
+      ) : (
+        <>
+          <Drawing rungs={rungs} />
+          <table className="ledger-table w-full" aria-label="Arrivals">
+            <thead>
+              <tr>
+                <th>Microphone</th>
+                <th className="num">Distance</th>
+                <th className="num">Arrives</th>
+                <th className="num">after the first</th>
+                <th className="num">below the loudest</th>
+                <th>Pan</th>
+                <th>
+                  <span className="sr-only">Remark</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rungs.map((rung) => (
+                <tr key={`${rung.arrayId}${rung.label}`}>
+                  <th scope="row">
+                    {rung.arrayName} {rung.label}
+                  </th>
+                  <td className="num">{lengthText(rung.distanceM, session.settings.units)}</td>
+                  <td className="num">{formatNumber(rung.arrivalMs, 2)} ms</td>
+                  <td className="num">{formatSigned(rung.afterFirstMs, 2)} ms</td>
+                  <td className="num">{formatNumber(rung.belowLoudestDb, 1)} dB</td>
+                  <td>{panText(rung.pan)}</td>
+                  <td className="text-warning">{rung.echo ? 'echo' : ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+      {proposals.map(({ arrayId, leadsByMs, delayMs, pan }) => (
+        <p key={arrayId}>
+          {nameOf.get(arrayId)} {leadsByMs > 0.005 ? 'leads' : 'follows'} the main array by{' '}
+          {formatNumber(Math.abs(leadsByMs), 2)} ms. With it at a delay of{' '}
+          <strong>{formatNumber(delayMs, 2)} ms</strong>; behind it with 5 to 20 ms more.
+          {pan !== null && (
+            <>
+              {' '}
+              Pan <strong>{panText(pan)}</strong> gives the main array’s image.
+            </>
+          )}
+        </p>
+      ))}
+      {useful.length > 0 && (
+        <div>
+          <button
+            className="btn btn-sm btn-primary"
+            onClick={() => applyProposals(session, useful)}
+          >
+            Set these delays and pans
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,338 @@
+import { Download } from 'lucide-react';
+import { useState } from 'react';
+import {
+  buildOrder,
+  cableUses,
+  channelList,
+  completeness,
+  packList,
+  rigTables,
+  type RigTable,
+} from '../../core/rig';
+import { timeText } from '../../core/planning';
+import type { MicArray } from '../../core/session';
+import { formatNumber, formatSigned, lengthText } from '../../core/units';
+import { Readout } from '../parts/fields';
+import { QuantityField } from '../parts/quantity-field';
+import { headroomKind, dbuKind } from '../parts/quantity-kinds';
+import { changeArray } from '../state/edits';
+import { download, fileName } from '../state/files';
+import { edit } from '../state/session-store';
+import { downloadTable } from '../state/tables';
+import { useSession } from '../state/use-session';
+
+/** One table of the rig as CSV. */
+export function CsvButton({ name }: { name: RigTable['name'] }) {
+  const session = useSession();
+  return (
+    <button
+      className="btn btn-sm no-print font-normal"
+      onClick={() => {
+        const table = rigTables(session).find((entry) => entry.name === name);
+        if (table) void downloadTable(`${session.title} ${name}`, table.head, table.rows);
+      }}
+    >
+      <Download size={14} /> CSV
+    </button>
+  );
+}
+
+/** Every table as CSV and the session itself, in one archive. */
+export function ArchiveButton() {
+  const session = useSession();
+  const [busy, setBusy] = useState(false);
+  async function make() {
+    setBusy(true);
+    const [{ zipSync, strToU8 }, { default: Papa }] = await Promise.all([
+      import('fflate'),
+      import('papaparse'),
+    ]);
+    const files = Object.fromEntries(
+      rigTables(session).map(({ name, head, rows }) => [
+        `${name}.csv`,
+        strToU8(`${Papa.unparse({ fields: head, data: rows })}\r\n`),
+      ]),
+    );
+    const own = { 'session.rotunda.json': strToU8(JSON.stringify(session, null, 2)) };
+    const bytes = zipSync({ ...own, ...files });
+    download(
+      fileName(`${session.title} rig`, 'zip'),
+      new Blob([bytes.slice().buffer], { type: 'application/zip' }),
+    );
+    setBusy(false);
+  }
+  return (
+    <button className="btn btn-sm" disabled={busy} onClick={() => void make()}>
+      <Download size={15} /> All in one archive
+    </button>
+  );
+}
+
+const panText = (pan: number): string => {
+  if (Math.abs(pan) < 0.005) return 'centre';
+  return `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
+};
+
+/** Phantom power of an array's channels, as needed or forced. */
+function PhantomChoice({ array }: { array: MicArray }) {
+  return (
+    <select
+      aria-label={`Phantom power of ${array.name}`}
+      className="select select-xs no-print w-auto"
+      value={array.equipment.phantom}
+      onChange={(event) => {
+        const phantom = (['as needed', 'on', 'off'] as const).find(
+          (value) => value === event.currentTarget.value,
+        );
+        if (phantom) edit(changeArray(array.id, { equipment: { ...array.equipment, phantom } }));
+      }}
+    >
+      <option>as needed</option>
+      <option>on</option>
+      <option>off</option>
+    </select>
+  );
+}
+
+/** Which microphone of the kit serves a capsule. */
+function MicrophoneChoice(props: { array: MicArray; index: number; name: string }) {
+  const { array, index, name } = props;
+  const { kit } = useSession();
+  const chosen = array.equipment.microphoneIds[index] ?? '';
+  return (
+    <select
+      aria-label={`Microphone of ${name}`}
+      className="select select-xs w-auto max-w-48"
+      value={chosen}
+      onChange={(event) => {
+        const ids = [...array.equipment.microphoneIds];
+        while (ids.length <= index) ids.push('');
+        ids[index] = event.currentTarget.value;
+        edit(changeArray(array.id, { equipment: { ...array.equipment, microphoneIds: ids } }));
+      }}
+    >
+      <option value="">as shared out</option>
+      {kit.microphones.map((mic) => (
+        <option key={mic.id} value={mic.id}>
+          {mic.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** Inputs in order, with microphone, phantom, polarity, pan, delay and expected gain. */
+export function ChannelsPage() {
+  const session = useSession();
+  const rows = channelList(session);
+  const { rig } = session;
+  const set = (change: Partial<typeof rig>) =>
+    edit((draft) => void Object.assign(draft.rig, change));
+  const byId = new Map(session.arrays.map((array) => [array.id, array]));
+  return (
+    <section aria-label="Channels" className="flex flex-col gap-3">
+      <div className="grid max-w-4xl grid-cols-3 gap-x-8">
+        <QuantityField
+          label="Peaks above the typed levels"
+          fieldKey="rig:peak"
+          kind={headroomKind}
+          value={rig.peakAboveDb}
+          onCommit={(value) => value !== null && set({ peakAboveDb: value })}
+        />
+        <QuantityField
+          label="Headroom above the peaks"
+          fieldKey="rig:headroom"
+          kind={headroomKind}
+          value={rig.headroomDb}
+          onCommit={(value) => value !== null && set({ headroomDb: value })}
+        />
+        <QuantityField
+          label="Digital full scale at"
+          fieldKey="rig:fullScale"
+          kind={dbuKind}
+          value={rig.fullScaleDbu}
+          onCommit={(value) => value !== null && set({ fullScaleDbu: value })}
+        />
+      </div>
+      <div className="overflow-x-auto">
+        <table className="ledger-table w-full" aria-label="Channel list">
+          <thead>
+            <tr>
+              {['', 'Channel', 'Microphone', 'Phantom', 'Polarity', 'Pan', 'Track'].map((name) => (
+                <th key={name}>{name || <span className="sr-only">Number</span>}</th>
+              ))}
+              {['Delay', 'Level', 'Peak', 'Output', 'Gain'].map((name) => (
+                <th key={name} className="num">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => {
+              const array = byId.get(row.arrayId);
+              const own = rows.filter(({ arrayId }) => arrayId === row.arrayId);
+              const index = own.findIndex(({ number }) => number === row.number);
+              const danger = row.microphone?.phantom === 'must not' && row.phantom === 'on';
+              return (
+                <tr key={row.number}>
+                  <td className="font-semibold">{row.number}</td>
+                  <td>{row.name}</td>
+                  <td>
+                    {array && session.kit.microphones.length > 0 && !row.name.endsWith('−') ? (
+                      <MicrophoneChoice array={array} index={index} name={row.name} />
+                    ) : null}{' '}
+                    <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
+                  </td>
+                  <td className={danger ? 'text-error font-semibold' : ''}>
+                    {row.phantom}
+                    {danger && ': never on this ribbon'}{' '}
+                    {index === 0 && array && <PhantomChoice array={array} />}
+                  </td>
+                  <td>{row.polarity === 1 ? 'normal' : 'inverted'}</td>
+                  <td>{panText(row.pan)}</td>
+                  <td>{row.track}</td>
+                  <td className="num">
+                    {row.delayMs === 0
+                      ? '—'
+                      : `${formatNumber(row.delayMs, 2)} ms, ${row.delaySamples}`}
+                  </td>
+                  <td className="num">{formatNumber(row.levelDb, 0)} dB</td>
+                  <td className="num">{formatNumber(row.peakDb, 0)} dB</td>
+                  <td className="num">
+                    {row.outputMv === null ? '—' : `${formatNumber(row.outputMv, 0)} mV`}
+                  </td>
+                  <td className="num">
+                    {row.gainDb === null ? 'sensitivity?' : `${formatSigned(row.gainDb, 0)} dB`}
+                    {row.padDb > 0 && `, pad ${row.padDb} dB`}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <p className="text-muted text-[12.5px]">
+        Levels in dB SPL at the capsule, all players together. Pans are the{' '}
+        {session.settings.perspective === 'audience' ? 'audience’s' : 'performers’'} left and right;
+        delays in ms and samples at {session.settings.sampleRateHz / 1000} kHz.
+      </p>
+      <div>
+        <CsvButton name="channels" />
+      </div>
+    </section>
+  );
+}
+
+/** What has to be in the van, ticked while packing. */
+export function PackPage() {
+  const session = useSession();
+  const lines = packList(session);
+  const packed = new Set(session.rig.packed);
+  const done = lines.filter(({ key }) => packed.has(key)).length;
+  return (
+    <section aria-label="Pack list" className="flex max-w-3xl flex-col gap-3">
+      <p role="status">
+        {done} of {lines.length} lines packed.
+      </p>
+      <ul>
+        {lines.map(({ key, what, count, note }) => (
+          <li key={key} className="border-hairline border-b">
+            <label className="flex items-baseline gap-3 py-1.5">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm self-center"
+                checked={packed.has(key)}
+                onChange={(event) => {
+                  const on = event.currentTarget.checked;
+                  edit((draft) => {
+                    const others = draft.rig.packed.filter((known) => known !== key);
+                    draft.rig.packed = on ? [...others, key] : others;
+                  });
+                }}
+              />
+              <span className="w-10 text-right font-semibold">{count} ×</span>
+              <span className="flex-1">{what}</span>
+              <span className="text-muted">{note}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="flex gap-2">
+        <CsvButton name="pack" />
+        {done > 0 && (
+          <button
+            className="btn btn-sm btn-ghost font-normal"
+            onClick={() => edit((draft) => void (draft.rig.packed = []))}
+          >
+            Untick all
+          </button>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The build in order with times, and lengths of cable that save the tape. */
+export function BuildPage() {
+  const session = useSession();
+  const steps = buildOrder(session);
+  const uses = cableUses(session);
+  const missing = completeness(session);
+  const { units } = session.settings;
+  const last = steps[steps.length - 1];
+  return (
+    <section aria-label="Build" className="flex max-w-4xl flex-col gap-3">
+      <h2 className="text-[16px]">Order</h2>
+      <ol>
+        {steps.map(({ what, minutes, fromMin }) => (
+          <li key={what} className="border-hairline flex gap-4 border-b py-1.5">
+            <span className="w-12 font-semibold">{timeText(fromMin)}</span>
+            <span className="flex-1">{what}</span>
+            <span className="text-muted">{minutes} min</span>
+          </li>
+        ))}
+      </ol>
+      {last && <Readout label="Ready at" number={timeText(last.fromMin + last.minutes)} />}
+      <div>
+        <CsvButton name="build" />
+      </div>
+      <h2 className="pt-3 text-[16px]">With a cable instead of a tape</h2>
+      {uses.length === 0 ? (
+        <p className="text-muted">No two distances of this plan are equal or multiples.</p>
+      ) : (
+        <table className="ledger-table w-full" aria-label="Cable lengths">
+          <thead>
+            <tr>
+              <th>From to</th>
+              <th className="num">Cable</th>
+              <th className="num">Folded</th>
+              <th>How</th>
+            </tr>
+          </thead>
+          <tbody>
+            {uses.map(({ what, cableM, folds, foldedM, how }) => (
+              <tr key={what}>
+                <th scope="row">{what}</th>
+                <td className="num">{lengthText(cableM, units)}</td>
+                <td className="num">
+                  {folds === 1 ? '—' : `in ${folds}: ${lengthText(foldedM, units)}`}
+                </td>
+                <td>{how}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <h2 className="pt-3 text-[16px]">Can it be built again?</h2>
+      {missing.length === 0 ? (
+        <p>Yes: everything is noted.</p>
+      ) : (
+        <p>
+          Not yet. Missing: {missing.slice(0, 8).join('; ')}
+          {missing.length > 8 && `; and ${missing.length - 8} more`}.
+        </p>
+      )}
+    </section>
+  );
+}

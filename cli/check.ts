@@ -1,0 +1,17 @@
+import { analyseSession } from '../core/analysis';
+import { oneFile } from './options';
+import { failed, type CommandResult } from './result';
+import { loadSession, type ReadText } from './session-file';
+
+/** `check FILE`: all findings; exit status 1 where one of them is blocking. */
+export function checkCommand(args: readonly string[], readText: ReadText): CommandResult {
+  const loaded = loadSession(oneFile('check', args), readText);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const { findings } = analyseSession(loaded.session);
+  const blocking = findings.filter((finding) => finding.blocking);
+  return {
+    status: blocking.length > 0 ? 1 : 0,
+    out: JSON.stringify({ blocking: blocking.length, findings }, null, 2),
+    errors: blocking.map(({ code, message }) => `blocking: ${code}: ${message}`),
+  };
+}

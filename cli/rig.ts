@@ -1,0 +1,70 @@
+import Papa from 'papaparse';
+import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
+import { parseArgs } from 'node:util';
+import { Checker } from './checker';
+import { failed, succeeded, Usage, type CommandResult } from './result';
+import { loadSession, type ReadText } from './session-file';
+
+const NAMES: readonly RigTable['name'][] = [
+  'positions',
+  'channels',
+  'pack',
+  'build',
+  'cables',
+  'as-built',
+];
+
+interface Given {
+  file: string;
+  csv: boolean;
+  table: string | undefined;
+}
+
+function read(args: readonly string[]): Given {
+  try {
+    const { values, positionals } = parseArgs({
+      args: [...args],
+      options: { csv: { type: 'boolean' }, table: { type: 'string' } },
+      allowPositionals: true,
+      strict: true,
+    });
+    const [file, more] = positionals;
+    if (file === undefined || more !== undefined) throw new Usage('rig takes one FILE');
+    return { file, csv: values.csv ?? false, table: values.table };
+  } catch (error) {
+    throw error instanceof Usage
+      ? error
+      : new Usage(error instanceof Error ? error.message : String(error));
+  }
+}
+
+const csvOf = ({ head, rows }: RigTable): string => Papa.unparse({ fields: head, data: rows });
+
+/** `rig FILE [--csv] [--table NAME]`: what to rig, as JSON or as CSV. */
+export function rigCommand(args: readonly string[], readText: ReadText): CommandResult {
+  const { file, csv, table } = read(args);
+  const check = new Checker();
+  const wanted = table === undefined ? null : check.oneOf('table', table, NAMES);
+  if (check.errors.length > 0) return failed(check.errors);
+  const loaded = loadSession(file, readText);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const tables = rigTables(loaded.session).filter(({ name }) => wanted === null || name === wanted);
+  if (csv) {
+    const [first] = tables;
+    const out = wanted
+      ? first
+        ? csvOf(first)
+        : ''
+      : tables.map((entry) => `# ${entry.name}\r\n${csvOf(entry)}`).join('\r\n\r\n');
+    return { status: 0, out, errors: [] };
+  }
+  return succeeded({
+    tables: Object.fromEntries(
+      tables.map(({ name, head, rows }) => [
+        name,
+        rows.map((row) => Object.fromEntries(head.map((key, i) => [key, row[i] ?? null]))),
+      ]),
+    ),
+    cautions: [...safetyCautions(loaded.session), { code: 'deference', what: DEFERENCE, todo: '' }],
+  });
+}
