@@ -14,10 +14,10 @@ for (const theme of ['light', 'dark'] as const) {
     });
   }
 
-  test(`every page of Brief and Array, and the section, in the ${theme} theme have none either`, async ({
+  test(`every page of every station, and the section, in the ${theme} theme have none either`, async ({
     bench,
   }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(180_000);
     const { page } = bench;
     await page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
     await bench.openDemo();
@@ -28,7 +28,7 @@ for (const theme of ['light', 'dark'] as const) {
       found.push(...violations.map(({ id, nodes }) => [where, id, nodes.map(({ html }) => html)]));
     };
     await look('floor, both');
-    for (const station of ['brief', 'array'] as const) {
+    for (const station of ['brief', 'array', 'checks', 'rig'] as const) {
       await bench.go(station);
       const pages = page.getByRole('navigation', { name: /^Pages of the/ }).getByRole('button');
       for (let i = 1; i < (await pages.count()); i++) {

@@ -67,6 +67,6 @@ test('the PDF holds the same figures as text', async ({ bench }) => {
   for (const figure of [figures[0], figures[2], figures[3], figures[5]]) {
     expect(text).toContain(figure ?? 'missing figure');
   }
-  expect(text).toContain('Page 1 of 1');
+  expect(text).toMatch(/Page 1 of \d/);
   expect(text).toContain('Sedge Lane Nonet, serenades · Osier Granary');
 });

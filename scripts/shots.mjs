@@ -40,6 +40,9 @@ const compare = async (page) => {
   await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
   await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair');
 };
+const organ = async (page) => {
+  await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -52,6 +55,8 @@ await shots('light', [
   ['array-trade', station('array?page=trade'), settled],
   ['checks', station('checks')],
   ['rig', station('rig')],
+  ['rig-channels', 'session/demo-choir/rig?page=channels'],
+  ['checks-arrivals', 'session/demo-choir/checks?page=ladder', organ],
 ]);
 await shots('dark', [
   ['floor-dark', station('floor'), choosePlayer],

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { monoResponse } from '../../core/acoustics';
-import { contextOf, reflectionsAt, type Finding } from '../../core/analysis';
+import { contextOf, reflectionsAtArray, type Finding } from '../../core/analysis';
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
 import { formatNumber, formatSigned, shiftText } from '../../core/units';
@@ -87,24 +87,25 @@ function MonoChart({ array, source }: { array: MicArray; source: Source }) {
 
 function ReflectionTable({ array, source }: { array: MicArray; source: Source }) {
   const session = useSession();
-  const list = (reflectionsAt(session, array, 0, source) ?? [])
+  const list = reflectionsAtArray(session, array, source)
     .filter(({ delayMs }) => delayMs < 40)
-    .sort((a, b) => b.levelDb - a.levelDb)
     .slice(0, 6);
   return (
     <table className="ledger-table" aria-label={`Reflections of ${source.name}`}>
       <thead>
         <tr>
           <th>{source.name} over</th>
+          <th>at</th>
           <th className="num">level</th>
           <th className="num">delay</th>
           <th className="num">first notch</th>
         </tr>
       </thead>
       <tbody>
-        {list.map(({ surfaces, levelDb, delayMs, firstNotchHz, atMost }) => (
+        {list.map(({ surfaces, capsule, levelDb, delayMs, firstNotchHz, atMost }) => (
           <tr key={surfaces.join()}>
             <td>{surfaces.join(', then ')}</td>
+            <td>{capsule}</td>
             <td className="num">
               {atMost ? '≤ ' : ''}
               {formatSigned(levelDb, 1)} dB

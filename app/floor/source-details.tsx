@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { movementSensitivity, reflectionsAt } from '../../core/analysis';
+import { movementSensitivity, reflectionsAtArray } from '../../core/analysis';
 import { offRadiatingSide, withLid } from '../../core/ensembles';
 import { coverageAdvice } from '../../core/planning';
 import type { Constraint, Source } from '../../core/session';
@@ -68,9 +68,9 @@ export function SurroundingFigures({ source }: { source: Source }) {
   const { array } = useFigures();
   const answer = useMemo(() => {
     if (!array) return null;
-    const all = reflectionsAt(session, array, 0, source) ?? [];
-    const early = all.filter(({ surfaces }) => surfaces.length === 1);
-    const first = [...early].sort((a, b) => b.levelDb - a.levelDb)[0];
+    const first = reflectionsAtArray(session, array, source).find(
+      ({ surfaces }) => surfaces.length === 1,
+    );
     if (!first) return null;
     // The same path without the pattern: distance and wall alone.
     const direct = Math.hypot(source.x - array.x, source.y - array.y, source.z - array.z);

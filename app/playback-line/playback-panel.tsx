@@ -75,7 +75,7 @@ export function PlaybackPanel() {
   return (
     <section
       aria-label="Playback line"
-      className={`no-print border-base-content bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[168px]' : 'h-9'}`}
+      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[168px]' : 'h-9'}`}
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
         <h2 className="text-[14px]">Playback</h2>

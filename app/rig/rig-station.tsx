@@ -8,6 +8,8 @@ import { BuiltPage } from './built-page';
 import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
 import { sheetModel, type SheetTable } from './sheet-model';
 import { SheetPlan } from './sheet-plan';
+import { SheetSection } from './sheet-section';
+import { TapeChoice } from './tape-choice';
 import './sheet.css';
 
 function SheetTableView({ table, label }: { table: SheetTable; label: string }) {
@@ -93,6 +95,7 @@ function PositionsPage() {
           />
           Metric and imperial
         </label>
+        <TapeChoice />
         <CsvButton name="positions" />
         <ArchiveButton />
       </div>
@@ -109,6 +112,7 @@ function PositionsPage() {
         <p className="sheet-datum">{model.datum}</p>
         <div className="sheet-plan">
           <SheetPlan session={session} width={640} height={300} />
+          <SheetSection session={session} width={640} height={190} />
         </div>
         {model.sections.map((section) => (
           <section key={section.title}>

@@ -1,5 +1,6 @@
 import { crossedEquivalent } from '../../core/arrays';
 import { patternShare } from '../../core/acoustics';
+import { USUAL_TOLERANCES } from '../../core/analysis';
 import {
   DEFERENCE,
   positionSheet,
@@ -103,7 +104,7 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
   if (technique.kind === 'pair') {
     const { spacingM, includedAngleDeg } = technique;
     return [
-      `Capsule to capsule ${text(spacingM, 'bar')}, included angle ${angleText(includedAngleDeg)}.`,
+      `Capsule to capsule ${text(spacingM, 'bar')}, included angle ${angleText(includedAngleDeg)}; within ±${text(USUAL_TOLERANCES.spacingM, 'bar')} and ±${angleText(USUAL_TOLERANCES.angleDeg)}.`,
     ];
   }
   if (technique.kind === 'mid-side') {

@@ -2,6 +2,7 @@ import regularUrl from '@expo-google-fonts/inter/400Regular/Inter_400Regular.ttf
 import boldUrl from '@expo-google-fonts/inter/600SemiBold/Inter_600SemiBold.ttf?url';
 import { jsPDF } from 'jspdf';
 import autoTable from 'jspdf-autotable';
+import type { ReactElement } from 'react';
 import { flushSync } from 'react-dom';
 import { createRoot } from 'react-dom/client';
 import { svg2pdf } from 'svg2pdf.js';
@@ -10,6 +11,7 @@ import type { Session } from '../../core/session';
 import { download, fileName } from '../state/files';
 import type { SheetModel, SheetTable } from './sheet-model';
 import { SheetPlan } from './sheet-plan';
+import { SheetSection } from './sheet-section';
 
 const MARGIN_MM = 14;
 const INK = '#22262d';
@@ -36,13 +38,13 @@ async function addFonts(pdf: jsPDF): Promise<void> {
   }
 }
 
-/** The plan as a detached SVG element. */
-function planElement(session: Session, width: number, height: number): SVGElement {
+/** A drawing as a detached SVG element. */
+function drawn(drawing: ReactElement): SVGElement {
   const holder = document.createElement('div');
   const root = createRoot(holder);
-  flushSync(() => root.render(<SheetPlan session={session} width={width} height={height} />));
+  flushSync(() => root.render(drawing));
   const svg = holder.querySelector('svg');
-  if (!svg) throw new TypeError('the plan was not drawn');
+  if (!svg) throw new TypeError('the drawing was not made');
   for (const text of svg.querySelectorAll('text')) text.setAttribute('font-family', FONT);
   return svg;
 }
@@ -160,7 +162,11 @@ export async function sheetPdf(
   writer.text(model.facts, 10, 'normal', MUTED);
   writer.rule();
   writer.text(model.datum, 9, 'normal');
-  await writer.drawing(planElement(session, 640, 300), 300 / 640);
+  await writer.drawing(drawn(<SheetPlan session={session} width={640} height={300} />), 300 / 640);
+  await writer.drawing(
+    drawn(<SheetSection session={session} width={640} height={190} />),
+    190 / 640,
+  );
   for (const { title, lines, positions, bar } of model.sections) {
     writer.text(title, 12, 'bold');
     for (const line of lines) writer.text(line, 9, 'normal');

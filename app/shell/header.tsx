@@ -33,7 +33,7 @@ function UnitSwitch({ units }: { units: UnitSystem }) {
     </button>
   );
   return (
-    <div role="group" aria-label="Units" className="flex">
+    <div role="group" aria-label="Units" className="flex max-sm:hidden">
       {option('metric', 'm / cm')}
       {option('imperial', 'ft / in')}
     </div>
@@ -108,7 +108,7 @@ export const Header = memo(function Header() {
       </div>
       <SaveIndicator />
       <button
-        className="btn btn-sm text-muted border-hairline bg-transparent font-normal"
+        className="btn btn-sm text-muted border-hairline bg-transparent font-normal max-sm:hidden"
         onClick={() => uiStore.setState({ paletteOpen: true })}
       >
         <Search size={14} /> Find or do <kbd className="text-[11px]">Ctrl K</kbd>

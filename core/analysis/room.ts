@@ -54,6 +54,33 @@ export function reflectionsAt(
   return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC));
 }
 
+/** An early reflection with the capsule that hears it strongest. */
+export interface HeardReflection extends Reflection {
+  capsule: string;
+}
+
+/**
+ * Early reflections of a source at an array: each way over the surfaces once, at the capsule that
+ * hears it strongest, strongest first. Empty without a hall around both.
+ */
+export function reflectionsAtArray(
+  session: Session,
+  array: MicArray,
+  source: Source,
+): HeardReflection[] {
+  const best = new Map<string, HeardReflection>();
+  prepareArray(array).capsules.forEach(({ label }, index) => {
+    for (const reflection of reflectionsAt(session, array, index, source) ?? []) {
+      const way = reflection.surfaces.join();
+      const known = best.get(way);
+      if (!known || reflection.levelDb > known.levelDb) {
+        best.set(way, { ...reflection, capsule: label });
+      }
+    }
+  });
+  return [...best.values()].sort((a, b) => b.levelDb - a.levelDb);
+}
+
 export type RoomTimes =
   | { kind: 'times'; bands: BandTimes[] }
   /** surfaces whose absorption is not known, or the hall's size */

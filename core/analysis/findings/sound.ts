@@ -6,7 +6,7 @@ import { length, speedOfSound, subtract } from '../../units';
 import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
 import { heardArrays } from '../mix';
 import { threeToOne } from '../leak';
-import { reflectionsAt } from '../room';
+import { reflectionsAtArray } from '../room';
 import { namesOf, type Found, type Rule } from './finding';
 
 const nameOf = (session: Session, id: string): string =>
@@ -15,19 +15,14 @@ const nameOf = (session: Session, id: string): string =>
 const STRONG_REFLECTION_DB = -8;
 const EARLY_MS = 15;
 
-/** The strongest early answer of anything but the floor, over all capsules of an array. */
+/** The strongest early answer of anything but the floor: only what a plan can change. */
 function strongestAnswer(session: Session, array: MicArray, source: Source): Reflection | null {
-  const count = capsulesInFrame(array.technique).length;
-  let strongest: Reflection | null = null;
-  for (let index = 0; index < count; index++) {
-    for (const reflection of reflectionsAt(session, array, index, source) ?? []) {
-      const { surfaces, delayMs, levelDb } = reflection;
-      // The floor is under every player; only what a plan can change is worth a word.
-      if (surfaces.length > 1 || surfaces[0] === 'floor' || delayMs >= EARLY_MS) continue;
-      if (!strongest || levelDb > strongest.levelDb) strongest = reflection;
-    }
-  }
-  return strongest;
+  return (
+    reflectionsAtArray(session, array, source).find(
+      ({ surfaces, delayMs }) =>
+        surfaces.length === 1 && surfaces[0] !== 'floor' && delayMs < EARLY_MS,
+    ) ?? null
+  );
 }
 
 function strongReflection(session: Session): Found[] {

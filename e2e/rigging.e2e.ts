@@ -1,0 +1,196 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { unzipSync, strFromU8 } from 'fflate';
+import type { ArrayPlacement } from '../core/arrays';
+import { farField, halfAngle, prepareArray, schoolById } from '../core/localisation';
+import { speedOfSound } from '../core/units';
+import { expect, test, type Workbench } from './workbench';
+
+async function openRig(bench: Workbench, name: string): Promise<void> {
+  await bench.openDemo('rig');
+  await bench.page
+    .getByRole('navigation', { name: 'Pages of the rig' })
+    .getByRole('button', { name, exact: true })
+    .click();
+}
+
+async function openChecks(bench: Workbench, name: string): Promise<void> {
+  await bench.go('checks');
+  await bench.page
+    .getByRole('navigation', { name: 'Pages of the checks' })
+    .getByRole('button', { name, exact: true })
+    .click();
+}
+
+test('phantom power on a ribbon blocks, and the fix lifts it', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  await page.getByLabel('Technique', { exact: true }).selectOption('Mid-side');
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  await page.getByLabel('Microphone of Main pair S+').selectOption('Passive ribbon');
+  const row = page.getByRole('row', { name: /Main pair S\+/ });
+  await expect(row).toContainText('off');
+  await page.getByLabel('Phantom power of Main pair').selectOption('on');
+  await expect(row).toContainText('on: never on this ribbon');
+  await bench.go('checks');
+  const first = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
+  await expect(first).toContainText('Stop');
+  await expect(first).toContainText('Passive ribbon must not have it');
+  await first.getByRole('button', { name: 'Phantom as each microphone needs it' }).click();
+  await expect(page.getByText('must not have it')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('must not have it')).toHaveCount(1);
+});
+
+test('a spot that leads is found, delayed and panned in one step, and undone in one', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await page.goto('/demo');
+  await page.getByRole('link', { name: 'All sessions' }).click();
+  await page.getByRole('link', { name: 'Reedmace Voices, evensong pieces' }).click();
+  await openChecks(bench, 'Arrivals');
+  await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
+  const arrivals = page.getByRole('table', { name: 'Arrivals' });
+  await expect(arrivals.getByRole('row').nth(1)).toContainText('Organ spot M');
+  const said = await page.getByText(/^Organ spot leads the main array by/).innerText();
+  const lead = Number(/by ([\d.]+) ms/.exec(said)?.[1]);
+  expect(lead).toBeGreaterThan(4);
+  await page.getByRole('button', { name: 'Set these delays and pans' }).click();
+  await expect(
+    page.getByText(/^Organ spot (leads|follows) the main array by 0\.00 ms/),
+  ).toBeVisible();
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  await expect(page.getByRole('row', { name: /Organ spot M/ })).toContainText(
+    `${lead.toFixed(2)} ms, ${Math.round((lead / 1000) * 96000)}`,
+  );
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('row', { name: /Organ spot M/ })).not.toContainText(' ms,');
+});
+
+test('what was really set moves the prediction and is named when it is off', async ({ bench }) => {
+  const { page } = bench;
+  await openRig(bench, 'As built');
+  const images = await bench.allImages();
+  await page.getByRole('button', { name: 'Main pair, height: as planned' }).click();
+  await expect(bench.field('Main pair, height as built')).toHaveValue('2.70');
+  await bench.type('Main pair, spacing as built', '20 cm');
+  await expect(page.getByRole('alert')).toHaveText(/Outside the tolerance of ±1\.0 cm/);
+  const effect = page.getByRole('status', { name: 'Main pair as built' });
+  const technique = { kind: 'pair', pattern: 'cardioid', spacingM: 0.2, includedAngleDeg: 110 };
+  const ready = prepareArray({
+    x: 0,
+    y: 0,
+    z: 0,
+    aimDeg: 0,
+    tiltDeg: 0,
+    technique,
+  } as ArrayPlacement);
+  const half = halfAngle(farField(ready, speedOfSound(19)), schoolById('traded'), 1);
+  await expect(effect).toContainText(
+    `Recording angle ±47.8° planned, ±${half?.toFixed(1)}° as built`,
+  );
+  await expect(effect).toContainText(/moves most: by \d+ %/);
+  // The plan itself stays.
+  expect(await bench.allImages()).toBe(images);
+  await page.setViewportSize({ width: 400, height: 800 });
+  await expect(bench.field('Main pair, spacing as built')).toBeInViewport();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await expect(page.getByText(/^Not yet\. Missing: /)).toContainText(
+    'Main pair: included angle as built',
+  );
+});
+
+test('ticks of the pack list stay, and the day gives the build its times', async ({ bench }) => {
+  const { page } = bench;
+  await openRig(bench, 'Pack');
+  await page.getByRole('checkbox', { name: /Tall stand/ }).check();
+  await expect(page.getByText(/^1 of \d+ lines packed\.$/)).toBeVisible();
+  await bench.saved();
+  await page.reload();
+  await expect(page.getByRole('checkbox', { name: /Tall stand/ })).toBeChecked();
+  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await expect(page.getByRole('listitem').first()).toContainText('10:10');
+});
+
+test('cautions are read by name, and stand on the printed sheet', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await openChecks(bench, 'Safety');
+  await page.getByLabel('Read by').fill('Tobin Marsh');
+  await page.getByRole('button', { name: /^Read ?: Cables across the floor/ }).click();
+  await expect(page.getByText(/Tobin Marsh, 20\d\d-/)).toBeVisible();
+  await bench.go('rig');
+  await expect(page.getByText(/Cables across the floor: .* Read by Tobin Marsh/)).toBeVisible();
+});
+
+test('stands that are short, and separate microphones too close, are found with their figures', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.pair.click();
+  await bench.type('Height', '4.6 m');
+  await openChecks(bench, 'Findings');
+  await expect(page.getByText(/the kit has no stand for it: needs 4\.60 m up/)).toBeVisible();
+  await bench.go('floor');
+  for (const at of ['-0.4 m', '0.4 m']) {
+    await page.getByText('Add', { exact: true }).click();
+    await page.getByRole('button', { name: 'Spot', exact: true }).click();
+    await bench.type('Right of centre', at);
+    await bench.type('Upstage of edge', '2.2 m');
+  }
+  await openChecks(bench, 'Leaks');
+  const table = page.getByRole('table', { name: 'Three to one' });
+  await expect(table.getByRole('row', { name: /^Spot and Spot 2/ })).toContainText('not kept');
+});
+
+test('every table and the session in one archive; the PDF has the channels of the page', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openRig(bench, 'Channels');
+  const row = page.getByRole('row', { name: /Main pair L/ });
+  const gain = /\+(\d+) dB$/.exec((await row.innerText()).trim())?.[1];
+  expect(Number(gain)).toBeGreaterThan(20);
+  await page.getByRole('button', { name: 'Positions', exact: true }).click();
+  const zip = await bench.download(() =>
+    page.getByRole('button', { name: 'All in one archive' }).click(),
+  );
+  const files = unzipSync(new Uint8Array(readFileSync(zip.path)));
+  expect(Object.keys(files).sort()).toEqual([
+    'as-built.csv',
+    'build.csv',
+    'cables.csv',
+    'channels.csv',
+    'pack.csv',
+    'positions.csv',
+    'session.rotunda.json',
+  ]);
+  expect(strFromU8(files['channels.csv'] ?? new Uint8Array())).toContain(`,${gain},stereo`);
+  const pdf = await bench.download(() =>
+    page.getByRole('button', { name: 'PDF', exact: true }).click(),
+  );
+  const text = execFileSync('pdftotext', ['-layout', pdf.path, '-'], { encoding: 'utf8' });
+  expect(text).toMatch(new RegExp(`Main pair L +Small cardioid.* ${gain} +stereo`));
+  expect(text).toContain('licensed rigger');
+});
+
+test('a finding shows what it was judged by', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await openChecks(bench, 'Findings');
+  const horn = page
+    .getByRole('listitem')
+    .filter({ hasText: /^NoteHorn 1|Horn 1: the ceiling/ })
+    .first();
+  const level = /level (−[\d.]+) dB/.exec(await horn.innerText())?.[1];
+  await horn.getByText('What it was judged by').click();
+  const table = horn.getByRole('table', { name: 'Reflections of Horn 1' });
+  await expect(table.getByRole('row', { name: /^ceiling/ })).toContainText(`${level} dB`);
+  await page.getByLabel('By player').check();
+  await expect(page.getByRole('heading', { name: 'Horn 1' })).toBeVisible();
+});
