@@ -26,8 +26,8 @@ export const HELP = `rotunda COMMAND …
       one kind of figure at full length: ${TOPICS.join(', ')}
   check FILE
       all findings; exit status 1 where one of them is blocking
-  rig FILE [--csv] [--table NAME]
-      positions, channels, pack, build, cables, as-built: JSON, or CSV of one or all
+  rig FILE [--csv | --pdf] [--table NAME]
+      positions, channels, pack, build, cables, as-built: JSON, CSV of one or all, or a PDF
   advise FILE
       ranked arrays for the session's players, intent, hall and kit
 

@@ -145,6 +145,9 @@ describe('check and rig', () => {
       'cables',
       'as-built',
     ]);
+    const { bytes } = run('rig file --pdf');
+    expect(new TextDecoder('latin1').decode(bytes?.slice(0, 5))).toBe('%PDF-');
+    expect(new TextDecoder('latin1').decode(bytes)).toContain('/FontFile2');
     expect(run('rig file --table colours').errors[0]).toMatch(/^--table: "colours"; allowed: pos/);
     expect(() => run('rig')).toThrow(Usage);
   });

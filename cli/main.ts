@@ -8,8 +8,9 @@ const readText = (file: string): string =>
   readFileSync(resolve(process.env.INIT_CWD ?? process.cwd(), file), 'utf8');
 
 try {
-  const { status, out, errors } = runCommand(process.argv.slice(2), readText);
+  const { status, out, bytes, errors } = runCommand(process.argv.slice(2), readText);
   for (const line of errors) process.stderr.write(`${line}\n`);
+  if (bytes) process.stdout.write(bytes);
   if (out !== '') process.stdout.write(`${out}\n`);
   process.exitCode = status;
 } catch (error) {

@@ -2,6 +2,8 @@
 export interface CommandResult {
   status: 0 | 1;
   out: string;
+  /** instead of text: a file for standard output */
+  bytes?: Uint8Array;
   errors: string[];
 }
 

@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
+import { rigPdf } from './rig-pdf';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import { loadSession, type ReadText } from './session-file';
 
@@ -17,6 +18,7 @@ const NAMES: readonly RigTable['name'][] = [
 interface Given {
   file: string;
   csv: boolean;
+  pdf: boolean;
   table: string | undefined;
 }
 
@@ -24,13 +26,13 @@ function read(args: readonly string[]): Given {
   try {
     const { values, positionals } = parseArgs({
       args: [...args],
-      options: { csv: { type: 'boolean' }, table: { type: 'string' } },
+      options: { csv: { type: 'boolean' }, pdf: { type: 'boolean' }, table: { type: 'string' } },
       allowPositionals: true,
       strict: true,
     });
     const [file, more] = positionals;
     if (file === undefined || more !== undefined) throw new Usage('rig takes one FILE');
-    return { file, csv: values.csv ?? false, table: values.table };
+    return { file, csv: values.csv ?? false, pdf: values.pdf ?? false, table: values.table };
   } catch (error) {
     throw error instanceof Usage
       ? error
@@ -40,14 +42,16 @@ function read(args: readonly string[]): Given {
 
 const csvOf = ({ head, rows }: RigTable): string => Papa.unparse({ fields: head, data: rows });
 
-/** `rig FILE [--csv] [--table NAME]`: what to rig, as JSON or as CSV. */
+/** `rig FILE [--csv | --pdf] [--table NAME]`: what to rig, as JSON, CSV or PDF. */
 export function rigCommand(args: readonly string[], readText: ReadText): CommandResult {
-  const { file, csv, table } = read(args);
+  const { file, csv, pdf, table } = read(args);
+  if (csv && pdf) throw new Usage('rig gives either --csv or --pdf');
   const check = new Checker();
   const wanted = table === undefined ? null : check.oneOf('table', table, NAMES);
   if (check.errors.length > 0) return failed(check.errors);
   const loaded = loadSession(file, readText);
   if ('errors' in loaded) return failed(loaded.errors);
+  if (pdf) return { status: 0, out: '', bytes: rigPdf(loaded.session), errors: [] };
   const tables = rigTables(loaded.session).filter(({ name }) => wanted === null || name === wanted);
   if (csv) {
     const [first] = tables;

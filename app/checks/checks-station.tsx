@@ -56,6 +56,7 @@ const BASES = {
 /** One action that mends the finding, or for a preference, the way to switch it off. */
 function Remedy({ finding }: { finding: Finding }) {
   const { fix, basis, code } = finding;
+  const [reason, setReason] = useState('');
   function mend() {
     if (!fix) return;
     edit((draft) => {
@@ -66,7 +67,7 @@ function Remedy({ finding }: { finding: Finding }) {
     notify(`${fix.label}: done.`, { label: 'Undo', run: undo });
   }
   function switchOff() {
-    edit((draft) => void draft.settings.preferencesOff.push({ code, reason: '' }));
+    edit((draft) => void draft.settings.preferencesOff.push({ code, reason: reason.trim() }));
     notify('This preference is off for the session.', { label: 'Undo', run: undo });
   }
   return (
@@ -77,9 +78,23 @@ function Remedy({ finding }: { finding: Finding }) {
         </button>
       )}
       {basis === 'preference' && (
-        <button className="btn btn-ghost btn-sm text-muted" onClick={switchOff}>
-          Not wanted here
-        </button>
+        <form
+          className="flex items-center gap-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            switchOff();
+          }}
+        >
+          <input
+            aria-label={`Why “${code.replaceAll('-', ' ')}” is not wanted`}
+            className="input input-xs w-36"
+            placeholder="why not"
+            maxLength={1000}
+            value={reason}
+            onChange={(event) => setReason(event.currentTarget.value)}
+          />
+          <button className="btn btn-ghost btn-sm text-muted">Not wanted here</button>
+        </form>
       )}
     </span>
   );
@@ -135,7 +150,10 @@ function PreferencesOff() {
   if (preferencesOff.length === 0) return null;
   return (
     <p className="text-muted py-2">
-      Off for this session: {preferencesOff.map(({ code }) => code.replaceAll('-', ' ')).join(', ')}
+      Off for this session:{' '}
+      {preferencesOff
+        .map(({ code, reason }) => code.replaceAll('-', ' ') + (reason ? ` (${reason})` : ''))
+        .join(', ')}
       .{' '}
       <button
         className="underline underline-offset-2"

@@ -4,13 +4,16 @@ import { monoResponse } from '../../core/acoustics';
 import { contextOf, reflectionsAtArray, type Finding } from '../../core/analysis';
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
-import { formatNumber, formatSigned, shiftText } from '../../core/units';
+import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';
 
 /** Which table stands behind a finding, by its code. */
 const EVIDENCE: Readonly<
-  Record<string, 'mono' | 'reflections' | 'images' | 'ladder' | 'leak' | 'stands' | 'gain'>
+  Record<
+    string,
+    'mono' | 'reflections' | 'images' | 'levels' | 'ladder' | 'leak' | 'stands' | 'gain'
+  >
 > = {
   'mono-loss': 'mono',
   'mono-comb': 'mono',
@@ -21,6 +24,9 @@ const EVIDENCE: Readonly<
   lopsided: 'images',
   mirrored: 'images',
   antiphase: 'images',
+  'level-balance': 'levels',
+  'room-balance': 'levels',
+  proximity: 'levels',
   'spot-leads': 'ladder',
   echo: 'ladder',
   'three-to-one': 'leak',
@@ -156,6 +162,38 @@ function ImageTable({ sources }: { sources: readonly Source[] }) {
   );
 }
 
+function LevelTable({ sources }: { sources: readonly Source[] }) {
+  const { bySource } = useFigures();
+  const { units } = useSession().settings;
+  return (
+    <table className="ledger-table" aria-label="Levels behind the finding">
+      <thead>
+        <tr>
+          <th>Player</th>
+          <th className="num">at 1 m</th>
+          <th className="num">distance</th>
+          <th className="num">at the array</th>
+          <th className="num">direct to room</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sources.map((source) => {
+          const of = bySource.get(source.id);
+          return (
+            <tr key={source.id}>
+              <td>{source.name}</td>
+              <td className="num">{formatNumber(source.levelDb, 1)} dB</td>
+              <td className="num">{lengthText(of?.distanceM, units)}</td>
+              <td className="num">{formatNumber(of?.levelAtArrayDb, 1)} dB</td>
+              <td className="num">{formatSigned(of?.directToReverbDb, 1)} dB</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
 /** The table or chart that a finding was judged by, on request. */
 export function FindingEvidence({ finding }: { finding: Finding }) {
   const session = useSession();
@@ -184,6 +222,7 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
               .slice(0, 3)
               .map((source) => <ReflectionTable key={source.id} array={array} source={source} />)}
           {kind === 'images' && <ImageTable sources={players} />}
+          {kind === 'levels' && <LevelTable sources={players} />}
           {(kind === 'ladder' || kind === 'leak' || kind === 'stands' || kind === 'gain') && (
             <Link className="underline underline-offset-2" to={PAGE_OF[kind][0]}>
               Go to {PAGE_OF[kind][1]}

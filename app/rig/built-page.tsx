@@ -11,6 +11,7 @@ import { angleText, formatNumber } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, type QuantityKind } from '../parts/quantity-kinds';
 import { edit } from '../state/session-store';
+import { CsvButton } from './rig-pages';
 import { useSession } from '../state/use-session';
 
 function setBuilt(arrayId: string, field: BuiltField, value: number | null): void {
@@ -96,6 +97,9 @@ export function BuiltPage() {
       <p className="text-muted pb-2">
         Tick what stands as planned, type what does not. The plan itself stays as it is.
       </p>
+      <div className="pb-3">
+        <CsvButton name="as-built" />
+      </div>
       {arrays.length === 0 && <p>There is no array to build yet.</p>}
       {arrays.map((array) => {
         const effect = effects.get(array.id);

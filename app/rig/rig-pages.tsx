@@ -324,6 +324,11 @@ export function BuildPage() {
           </tbody>
         </table>
       )}
+      {uses.length > 0 && (
+        <div>
+          <CsvButton name="cables" />
+        </div>
+      )}
       <h2 className="pt-3 text-[16px]">Can it be built again?</h2>
       {missing.length === 0 ? (
         <p>Yes: everything is noted.</p>

@@ -32,7 +32,9 @@ describe('the position sheet in words', () => {
       ['L', 'cardioid', '8.5 cm left', '55° left'],
       ['R', 'cardioid', '8.5 cm right', '55° right'],
     ]);
-    expect(section?.lines.join(' ')).toContain('Capsule to capsule 17.0 cm, included angle 110°.');
+    expect(section?.lines.join(' ')).toContain(
+      'Capsule to capsule 17.0 cm, included angle 110°; within ±1.0 cm and ±2°.',
+    );
   });
 
   it('explains the patch of mid-side, and a lobe that swaps the picture', () => {
@@ -54,7 +56,9 @@ describe('the position sheet in words', () => {
     const model = sheetModel(bare, false);
     expect(model.sections).toEqual([]);
     expect(model.datum).toContain('Two tape points at least 1 cm apart are missing');
-    expect(model.cautions[0]).toMatch(/venue’s rules and local codes; use a licensed rigger/);
+    expect(model.cautions).toEqual([]);
+    expect(model.deference).toMatch(/venue’s rules and local codes, and use a licensed rigger/);
+    expect(sheetModel(demo, false).cautions.join(' ')).toContain('Cables across the floor');
     const untaped: Session = { ...demo, venue: { ...demo.venue, datumPoints: [] } };
     expect(column(untaped, 'From tape A')).toEqual(['—', '—']);
   });

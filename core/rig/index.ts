@@ -6,4 +6,5 @@ export * from './pack-list';
 export * from './position-sheet';
 export * from './safety';
 export * from './tables';
+export * from './take-state';
 export * from './two-tapes';

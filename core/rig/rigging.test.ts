@@ -14,6 +14,7 @@ import {
   packList,
   rigTables,
   safetyCautions,
+  takeState,
 } from '.';
 
 const NOW = '2026-11-23T12:00:00.000Z';
@@ -232,6 +233,21 @@ describe('as built', () => {
     expect(completeness(noted)).toContain('Main pair: included angle as built');
     expect(completeness(noted)).not.toContain('Main pair: spacing as built');
     expect(completeness(sessionFrom({}))).toContain('no array is in use');
+  });
+});
+
+describe('the state of a take', () => {
+  it('holds what was really set, and is a valid part of a session', () => {
+    const session = {
+      ...demo,
+      rig: { ...demo.rig, asBuilt: [{ arrayId: 'main', field: 'z' as const, value: 2.8 }] },
+    };
+    const state = takeState(session);
+    expect(state.arrays[0]?.z).toBe(2.8);
+    expect(state.temperatureC).toBe(19);
+    expect(state.gainsDb).toHaveLength(2);
+    const kept = sessionFrom({ ...session, takes: [{ id: 't', number: 1, state }] });
+    expect(kept.takes[0]?.state).toEqual(state);
   });
 });
 

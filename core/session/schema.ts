@@ -383,6 +383,33 @@ const rig = record({
   ).default([]),
 });
 
+/** The state in which a take was made, so that the next one can be told from it. */
+const take = record({
+  id: text(100).default(''),
+  number: bounded('count').default(1),
+  at: text(40).default(''),
+  comment: text(5000).default(''),
+  state: record({
+    temperatureC: bounded('temperatureC').nullable().default(null),
+    lids: list(record({ sourceId: text(100), lid: text(40) }), MOST_SOURCES).default([]),
+    sources: list(
+      record({ id: text(100), ...position, z: bounded('positionM') }),
+      MOST_SOURCES,
+    ).default([]),
+    arrays: list(
+      record({
+        id: text(100),
+        ...position,
+        z: bounded('positionM'),
+        aimDeg: bounded('azimuthDeg'),
+        tiltDeg: bounded('elevationDeg'),
+      }),
+      MOST_CAPSULES,
+    ).default([]),
+    gainsDb: list(z.number().nullable(), MOST_CAPSULES * 2).default([]),
+  }).prefault({}),
+});
+
 const loose = (most: number) => list(record({}), most).default([]);
 
 export const sessionSchema = record({
@@ -403,7 +430,7 @@ export const sessionSchema = record({
   kit: kit.prefault({}),
   rig: rig.prefault({}),
   log: loose(10000),
-  takes: loose(10000),
+  takes: list(take, 10000).default([]),
   marks: loose(10000),
 });
 
@@ -413,6 +440,7 @@ export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
 export type ArrayCandidate = Session['candidates'][number];
 export type AsBuilt = Session['rig']['asBuilt'][number];
+export type Take = Session['takes'][number];
 export type Section = Session['sections'][number];
 export type Obstacle = Venue['obstacles'][number];
 export type SeatBlock = Venue['seats'][number];

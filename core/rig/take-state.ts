@@ -1,0 +1,22 @@
+import type { Session, Take } from '../session';
+import { builtSession } from './as-built';
+import { channelList } from './channel-list';
+
+/**
+ * Everything about the hall and the rig that makes one take different from another, as it stands:
+ * what was really set counts where it was noted.
+ */
+export function takeState(session: Session): Take['state'] {
+  const built = builtSession(session);
+  return {
+    temperatureC: session.venue.temperatureC,
+    lids: session.sources
+      .filter(({ lid }) => lid !== 'none')
+      .map(({ id, lid }) => ({ sourceId: id, lid })),
+    sources: session.sources.map(({ id, x, y, z }) => ({ id, x, y, z })),
+    arrays: built.arrays
+      .filter(({ enabled }) => enabled)
+      .map(({ id, x, y, z, aimDeg, tiltDeg }) => ({ id, x, y, z, aimDeg, tiltDeg })),
+    gainsDb: channelList(session).map(({ gainDb }) => gainDb),
+  };
+}
