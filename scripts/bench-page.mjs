@@ -123,10 +123,11 @@ export async function benchPage(executablePath) {
     serviceWorkers: 'block',
   });
   const page = await context.newPage();
-  let scripts = 0;
-  page.on('response', async (response) => {
-    if (!/\.js$/.test(new URL(response.url()).pathname)) return;
-    scripts += gzipSync(await response.body().catch(() => Buffer.alloc(0))).length;
+  const bodies = [];
+  page.on('response', (response) => {
+    if (/\.js$/.test(new URL(response.url()).pathname)) {
+      bodies.push(response.body().catch(() => Buffer.alloc(0)));
+    }
   });
   const open = async () => {
     await page.goto(address);
@@ -134,7 +135,7 @@ export async function benchPage(executablePath) {
     await page.waitForLoadState('networkidle');
   };
   await open();
-  const loaded = scripts;
+  const loaded = (await Promise.all(bodies)).reduce((sum, body) => sum + gzipSync(body).length, 0);
   print(`\npage, ${MOVES} moves each                        median     95 %    wanted`);
   for (const [players, pairs] of [
     [40, 1],

@@ -1,22 +1,18 @@
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import {
-  endFallOff,
   fromTemplate,
   INSTRUMENTS,
-  instrumentOf,
-  sectionFigures,
   sectionPlaces,
   sectionSources,
   TEMPLATES,
 } from '../../core/ensembles';
 import { sectionFrom, type Section } from '../../core/session';
-import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../core/units';
-import { ChoiceField, Readout, TextField } from '../parts/fields';
+import { ChoiceField, TextField } from '../parts/fields';
 import { addEnsemble } from '../state/edits';
-import { useFigures } from '../state/figures';
 import { newId } from '../state/library';
 import { useSession } from '../state/use-session';
 import { SectionFields } from './section-fields';
+import { SectionReadouts } from './section-readouts';
 
 interface Props {
   page: 'template' | 'section';
@@ -117,37 +113,6 @@ function TemplatePage({ onClose }: { onClose: () => void }) {
 }
 
 const FIRST_SECTION: Partial<Section> = { name: 'Choir', kind: 'voice', count: 16, y: 4 };
-
-/** What the figures of a section come to, as the active array hears it. */
-export function SectionReadouts({ section }: { section: Section }) {
-  const { settings, venue } = useSession();
-  const { array } = useFigures();
-  const { frontRadiusM, perRow, widthM } = sectionFigures(section);
-  const sounding = instrumentOf(section.kind)?.heightM ?? 1.2;
-  const speed = speedOfSound(venue.temperatureC);
-  const fall = array && endFallOff(section, array, sounding, speed);
-  const straight = array && endFallOff({ ...section, shape: 'rows' }, array, sounding, speed);
-  const text = (value: typeof fall) =>
-    value ? `${formatSigned(value.levelDb, 1)} dB, ${formatNumber(value.delayMs, 1)} ms` : '—';
-  const { units } = settings;
-  return (
-    <>
-      {frontRadiusM !== null && (
-        <Readout label="Front radius" number={lengthText(frontRadiusM, units)} />
-      )}
-      <Readout label="Players per row" number={perRow.join(' + ') || '0'} />
-      <Readout label="Widest apart" number={lengthText(widthM, units)} />
-      {array && (
-        <>
-          <Readout label={`Ends at ${array.name}`} number={text(fall)} />
-          {section.shape === 'arc' && (
-            <Readout label="The same as a straight row" number={text(straight)} />
-          )}
-        </>
-      )}
-    </>
-  );
-}
 
 function SectionPage({ onClose }: { onClose: () => void }) {
   const session = useSession();

@@ -66,13 +66,23 @@ const Ring = memo(function Ring(props: {
   y: number;
   r: number;
   text: string;
-  dash: string;
+  stroke: string;
+  /** solid where it follows the hand: thousands of dashes are slow to paint */
+  dash?: string;
   at: number;
 }) {
-  const { x, y, r, text, dash, at } = props;
+  const { x, y, r, text, stroke, dash, at } = props;
   return (
     <g>
-      <circle cx={x} cy={y} r={r} fill="none" stroke="var(--muted)" strokeDasharray={dash} />
+      <circle
+        cx={x}
+        cy={y}
+        r={r}
+        fill="none"
+        stroke={stroke}
+        strokeOpacity={0.7}
+        strokeDasharray={dash}
+      />
       <text
         x={x + sinDeg(at) * r}
         y={y - cosDeg(at) * r - 4}
@@ -130,6 +140,7 @@ export function Guides({ view, reach }: Props) {
           y={y}
           r={reachM * view.scale}
           text={`direct = room, ${lengthText(reachM, units)}`}
+          stroke="var(--muted)"
           dash="9 5"
           at={array.aimDeg - 118}
         />
@@ -152,7 +163,7 @@ export function EqualDistanceRing({ view }: { view: Projection }) {
       y={view.toY(array.y)}
       r={looked.planDistanceM * view.scale}
       text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
-      dash="1.5 4"
+      stroke="var(--color-primary)"
       at={array.aimDeg + (looked.azimuthDeg > 0 ? -24 : 24)}
     />
   );

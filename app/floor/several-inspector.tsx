@@ -6,8 +6,8 @@ import {
   MoveHorizontal,
 } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { SectionReadouts } from './ensemble-dialog';
 import { SectionFields } from './section-fields';
+import { SectionReadouts } from './section-readouts';
 import { Readout } from '../parts/fields';
 import { align, copySelected, mirror, mirroredCopy, spread } from '../state/arrange';
 import { changeSection } from '../state/edits';

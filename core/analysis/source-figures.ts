@@ -3,12 +3,11 @@ import {
   cuesFrom,
   nearArrivals,
   nearCues,
-  schoolById,
+  schoolsFor,
   type Cues,
   type PerSchool,
   type PreparedArray,
   type School,
-  type SchoolId,
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
@@ -80,13 +79,10 @@ function imagesOf(
   centre: Cues,
   edges: readonly (Cues | null)[],
 ): PerSchool<StagePlace> {
-  const place = (id: SchoolId) => placeIn(schoolById(id), centre, edges);
-  const images: PerSchool<StagePlace> = {
-    traded: place('traded'),
-    added: place('added'),
-    'two-slope': place('two-slope'),
-  };
-  if (array.coincident) images.tangent = place('tangent');
+  const images: PerSchool<StagePlace> = {};
+  for (const school of schoolsFor(array.coincident)) {
+    images[school.id] = placeIn(school, centre, edges);
+  }
   return images;
 }
 

@@ -30,7 +30,11 @@ function guarded(school: School): School {
   };
 }
 
-export const SCHOOLS: readonly School[] = [traded, added, twoSlope, tangent].map(guarded);
+/** For cues that the core itself computed, which need no check. */
+const PLAIN: readonly School[] = [traded, added, twoSlope, tangent];
+const PLAIN_KNOWING_TIME = PLAIN.filter(({ levelOnly }) => !levelOnly);
+
+export const SCHOOLS: readonly School[] = PLAIN.map(guarded);
 export const SCHOOL_IDS: readonly SchoolId[] = SCHOOLS.map(({ id }) => id);
 
 const BY_ID = Object.fromEntries(SCHOOLS.map((school) => [school.id, school])) as Readonly<
@@ -41,7 +45,10 @@ export function schoolById(id: SchoolId): School {
   return BY_ID[id];
 }
 
-/** The schools that may speak for an array: all for a coincident one, else those that know time. */
+/**
+ * The schools that may speak for an array: all for a coincident one, else those that know time.
+ * Their functions take cues as the core computes them, without checking each.
+ */
 export function schoolsFor(coincident: boolean): readonly School[] {
-  return coincident ? SCHOOLS : SCHOOLS.filter(({ levelOnly }) => !levelOnly);
+  return coincident ? PLAIN : PLAIN_KNOWING_TIME;
 }
