@@ -139,6 +139,7 @@ test('several at once: select with Shift, align, mirror, copy, paste', async ({ 
 });
 
 test('a hundred steps back restore the session exactly', async ({ bench }) => {
+  test.setTimeout(150_000);
   const { page } = bench;
   await bench.openDemo();
   const before = await bench.allImages();
@@ -225,6 +226,7 @@ test('a picture of the floor plan is scaled by two points; a broken one changes 
 });
 
 test('five hundred players stay usable', async ({ bench }) => {
+  test.setTimeout(120_000);
   const { page } = bench;
   const sources = Array.from({ length: 500 }, (_, i) => ({
     id: `s${i}`,

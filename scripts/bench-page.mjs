@@ -105,6 +105,8 @@ async function dragIn(page, players, pairs) {
       .getByRole('row', { name: /^Player 15/ })
       .innerText();
   const before = await place();
+  // Free of snapping, so that every move changes something.
+  await page.keyboard.press('s');
   await dragAround(page, box.x + box.width / 2, box.y + box.height / 2);
   await page.waitForTimeout(400);
   const after = await place();

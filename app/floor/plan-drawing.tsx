@@ -2,6 +2,7 @@ import { useStore } from 'zustand';
 import type { Session } from '../../core/session';
 import { lengthText } from '../../core/units';
 import { arrayCaption } from '../parts/technique-text';
+import { Behind } from '../state/behind';
 import { useFigures } from '../state/figures';
 import { clickGround } from '../state/underlay';
 import { isSelected, selectMany, uiStore, type Selection } from '../state/ui-store';
@@ -122,7 +123,12 @@ export function PlanDrawing() {
       role="group"
       aria-label="Ground of the plan: arrow keys move the view, plus and minus zoom, 0 shows all"
     >
-      {shown && <GroundLayers view={shown} width={width} height={height} />}
+      {shown && (
+        // A moved player changes the ground only by the field of the recording angle.
+        <Behind only="source">
+          <GroundLayers view={shown} width={width} height={height} />
+        </Behind>
+      )}
       {shown && (
         <svg
           width={width}

@@ -1,3 +1,5 @@
+import { memo } from 'react';
+import type { Group } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
@@ -7,6 +9,7 @@ import { crowdedNotes, type Stave } from './notes';
 
 interface Props {
   staves: readonly Stave[];
+  groups: readonly Group[];
   litIds: ReadonlySet<string>;
   /** wanted places, met or not */
   wanted: readonly BandResult[];
@@ -120,9 +123,62 @@ function Loudspeaker({
   );
 }
 
-/** The reproduced stage as a stave: one line a section, between two loudspeakers. */
-export function PlaybackDrawing({ staves, litIds, wanted, ghosts }: Props) {
+interface FrameProps {
+  groups: readonly Group[];
+  x0: number;
+  x1: number;
+  pitch: number;
+}
+
+/** Ticks, lines and names of the stave: they stand still while the notes move. */
+const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProps) {
   const unit = useStore(uiStore, (state) => state.playbackUnit);
+  const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
+  const bottom = TOP + pitch * Math.max(1, groups.length);
+  return (
+    <>
+      {TICKS.map((tick) => (
+        <g key={tick}>
+          <line
+            x1={at(tick)}
+            x2={at(tick)}
+            y1={TOP - 4}
+            y2={bottom}
+            stroke={tick === 0 ? 'var(--muted)' : 'var(--hairline)'}
+            strokeDasharray={tick === 0 ? undefined : '2 3'}
+          />
+          <text x={at(tick)} y={bottom + 15} textAnchor="middle" fontSize={12} fill="var(--muted)">
+            {tick === 0
+              ? 'centre'
+              : unit === 'percent'
+                ? Math.abs(tick) * 100
+                : `${Math.abs(tick) * 30}°`}
+          </text>
+        </g>
+      ))}
+      {groups.map((group, index) => {
+        const y = TOP + pitch * (index + 0.5);
+        return (
+          <g key={group.name}>
+            <line x1={x0} x2={x1} y1={y} y2={y} stroke="var(--muted)" strokeOpacity={0.55} />
+            <text
+              x={16}
+              y={y + 4}
+              fontSize={Math.min(12.5, pitch)}
+              fontWeight={600}
+              fill={group.hue}
+            >
+              {group.name.length > 15 ? `${group.name.slice(0, 14)}…` : group.name}
+            </text>
+          </g>
+        );
+      })}
+    </>
+  );
+});
+
+/** The reproduced stage as a stave: one line a section, between two loudspeakers. */
+export function PlaybackDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const lines = Math.max(1, staves.length);
   const pitch = Math.max(11, Math.min(24, (height - TOP - FOOT) / lines));
@@ -130,54 +186,12 @@ export function PlaybackDrawing({ staves, litIds, wanted, ghosts }: Props) {
   const x1 = Math.max(x0 + 100, width - RIGHT);
   const drawn = TOP + pitch * lines + FOOT;
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
-  const bottom = TOP + pitch * lines;
   const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto" tabIndex={-1}>
       {width > 0 && (
         <svg width={width} height={Math.max(height, drawn)} aria-hidden="true" className="block">
-          {TICKS.map((tick) => (
-            <g key={tick}>
-              <line
-                x1={at(tick)}
-                x2={at(tick)}
-                y1={TOP - 4}
-                y2={bottom}
-                stroke={tick === 0 ? 'var(--muted)' : 'var(--hairline)'}
-                strokeDasharray={tick === 0 ? undefined : '2 3'}
-              />
-              <text
-                x={at(tick)}
-                y={bottom + 15}
-                textAnchor="middle"
-                fontSize={12}
-                fill="var(--muted)"
-              >
-                {tick === 0
-                  ? 'centre'
-                  : unit === 'percent'
-                    ? Math.abs(tick) * 100
-                    : `${Math.abs(tick) * 30}°`}
-              </text>
-            </g>
-          ))}
-          {staves.map(({ group }, index) => {
-            const y = TOP + pitch * (index + 0.5);
-            return (
-              <g key={group.name}>
-                <line x1={x0} x2={x1} y1={y} y2={y} stroke="var(--muted)" strokeOpacity={0.55} />
-                <text
-                  x={16}
-                  y={y + 4}
-                  fontSize={Math.min(12.5, pitch)}
-                  fontWeight={600}
-                  fill={group.hue}
-                >
-                  {group.name.length > 15 ? `${group.name.slice(0, 14)}…` : group.name}
-                </text>
-              </g>
-            );
-          })}
+          <StaveFrame groups={groups} x0={x0} x1={x1} pitch={pitch} />
           <Bands staves={staves} at={at} pitch={pitch} wanted={wanted} />
           <Ghosts staves={staves} at={at} pitch={pitch} ghosts={ghosts} />
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />

@@ -116,7 +116,13 @@ export function PlaybackPanel() {
       {open && session.sources.length > 0 && live.missing === null && (
         <>
           {!asTable && (
-            <PlaybackDrawing staves={staves} litIds={litIds} wanted={wanted} ghosts={ghosts} />
+            <PlaybackDrawing
+              staves={staves}
+              groups={grouping.groups}
+              litIds={litIds}
+              wanted={wanted}
+              ghosts={ghosts}
+            />
           )}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
             <PlaybackTable

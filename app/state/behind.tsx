@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { FiguresContext, useFigures } from './figures';
-import { uiStore } from './ui-store';
+import { uiStore, type Selection } from './ui-store';
 import { SessionSnapshot, useSession } from './use-session';
 
 /** As often as changing columns of figures can be read at all. */
@@ -29,17 +29,27 @@ function usePaced<T>(value: T): T {
   return paced;
 }
 
+interface Props {
+  children: ReactNode;
+  /** lags only while nothing but things of this kind is dragged */
+  only?: Selection['kind'];
+}
+
 /**
  * While something is dragged, what stands inside is drawn a few times a second, so that columns of
  * figures never hold up the hand; at rest it is drawn with everything else.
  */
-export function Behind({ children }: { children: ReactNode }) {
+export function Behind({ children, only }: Props) {
   const session = useSession();
   const live = useFigures();
-  const dragging = useStore(uiStore, (state) => state.dragging);
+  const lagging = useStore(
+    uiStore,
+    ({ dragging, selected }) =>
+      dragging && (only === undefined || selected.every(({ kind }) => kind === only)),
+  );
   const now = useMemo(() => ({ session, live }), [session, live]);
   const paced = usePaced(now);
-  const shown = dragging ? paced : now;
+  const shown = lagging ? paced : now;
   return (
     <SessionSnapshot value={shown.session}>
       <FiguresContext value={shown.live}>{children}</FiguresContext>

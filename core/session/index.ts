@@ -4,3 +4,4 @@ export * from './fields';
 export * from './migrate';
 export * from './read';
 export * from './schema';
+export { microphoneSchema } from './schema-equipment';

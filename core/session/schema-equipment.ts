@@ -1,0 +1,113 @@
+import * as z from 'zod';
+import {
+  bounded,
+  flag,
+  list,
+  MOST_CAPSULES,
+  MOST_SOURCES,
+  oneOf,
+  pattern,
+  record,
+  text,
+} from './fields';
+
+/** The part of the session schema about kit, rig and takes; schema.ts puts it into the whole. */
+
+export const position = {
+  x: bounded('positionM').default(0),
+  y: bounded('positionM').default(0),
+};
+export const identity = { id: text(100).default(''), name: text(200).default('') };
+
+export const microphoneSchema = record({
+  ...identity,
+  kind: oneOf(['small condenser', 'large condenser', 'ribbon', 'dynamic', 'boundary']).default(
+    'small condenser',
+  ),
+  /** patterns that it can be switched to */
+  patterns: list(pattern(), 20).default([]),
+  count: bounded('channels').default(1),
+  /** measured or sold as a matched pair */
+  matched: flag().default(false),
+  sensitivityMvPa: bounded('sensitivityMvPa').nullable().default(null),
+  /** sound pressure level that it takes without clipping */
+  maxSplDb: bounded('levelDb').nullable().default(null),
+  phantom: oneOf(['needs', 'tolerates', 'must not']).default('needs'),
+});
+
+const stand = record({
+  ...identity,
+  count: bounded('count').default(1),
+  minHeightM: bounded('widthM').default(1),
+  maxHeightM: bounded('widthM').default(2.5),
+  /** how far its boom reaches sideways */
+  reachM: bounded('widthM').default(0.8),
+  /** radius of the base */
+  baseM: bounded('widthM').default(0.35),
+  massKg: bounded('kilograms').default(4),
+});
+
+const bar = record({
+  ...identity,
+  count: bounded('count').default(1),
+  mostSpacingM: bounded('widthM').default(0.3),
+});
+
+export const kit = record({
+  /** empty means: not said, so nothing is ruled out */
+  microphones: list(microphoneSchema, 500).default([]),
+  stands: list(stand, 200).default([]),
+  bars: list(bar, 200).default([]),
+  /** inputs with a microphone preamplifier; null: not said */
+  preampChannels: bounded('channels').nullable().default(null),
+  recorderTracks: bounded('channels').nullable().default(null),
+});
+
+export const rig = record({
+  /** level kept free above the expected peak */
+  headroomDb: bounded('headroomDb').default(9),
+  /** how far peaks rise above the players' levels as typed */
+  peakAboveDb: bounded('headroomDb').default(18),
+  /** analogue level at digital full scale */
+  fullScaleDbu: bounded('dbu').default(18),
+  /** cautions that somebody has read */
+  acknowledged: list(record({ code: text(100), name: text(200), at: text(40) }), 100).default([]),
+  /** lines of the pack list that are in the van */
+  packed: list(text(200), 2000).default([]),
+  /** what was really set, figure by figure */
+  asBuilt: list(
+    record({
+      arrayId: text(100),
+      field: oneOf(['x', 'y', 'z', 'aimDeg', 'tiltDeg', 'spacingM', 'includedAngleDeg']),
+      value: bounded('anyFigure'),
+    }),
+    2000,
+  ).default([]),
+});
+
+/** The state in which a take was made, so that the next one can be told from it. */
+export const take = record({
+  id: text(100).default(''),
+  number: bounded('count').default(1),
+  at: text(40).default(''),
+  comment: text(5000).default(''),
+  state: record({
+    temperatureC: bounded('temperatureC').nullable().default(null),
+    lids: list(record({ sourceId: text(100), lid: text(40) }), MOST_SOURCES).default([]),
+    sources: list(
+      record({ id: text(100), ...position, z: bounded('positionM') }),
+      MOST_SOURCES,
+    ).default([]),
+    arrays: list(
+      record({
+        id: text(100),
+        ...position,
+        z: bounded('positionM'),
+        aimDeg: bounded('azimuthDeg'),
+        tiltDeg: bounded('elevationDeg'),
+      }),
+      MOST_CAPSULES,
+    ).default([]),
+    gainsDb: list(z.number().nullable(), MOST_CAPSULES * 2).default([]),
+  }).prefault({}),
+});
