@@ -12,7 +12,7 @@ import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
 import { changeArray } from '../state/edits';
 import { edit, undo } from '../state/session-store';
-import { notify } from '../state/ui-store';
+import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
 type Form = 'mirrored' | 'over-side';
@@ -125,12 +125,18 @@ function Inequalities({ result }: { result: Solved }) {
   );
 }
 
+/** The players chosen on the Floor are the anchors to begin with, the last one first. */
+function chosenPlayer(fromEnd: -1 | -2): string {
+  const players = uiStore.getState().selected.filter(({ kind }) => kind === 'source');
+  return players.at(fromEnd)?.id ?? '';
+}
+
 /** Overhead forms whose two microphones are equally far from an anchor. */
 export function OverheadsPage({ array }: { array: MicArray }) {
   const { sources, settings } = useSession();
   const [form, setForm] = useState<Form>('mirrored');
-  const [anchorId, setAnchorId] = useState('');
-  const [otherId, setOtherId] = useState('');
+  const [anchorId, setAnchorId] = useState(() => chosenPlayer(-1));
+  const [otherId, setOtherId] = useState(() => chosenPlayer(-2));
   const [numbers, setNumbers] = useState({
     right: -0.5,
     back: 0,

@@ -5,14 +5,10 @@ import type { Session } from '../../core/session';
 import { formatNumber, formatSigned, lengthText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
+import { panText } from '../parts/pan-text';
 import { edit, undo } from '../state/session-store';
 import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-
-const panText = (pan: number): string =>
-  Math.abs(pan) < 0.005
-    ? 'centre'
-    : `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
 
 /** Arrivals over time, the echo limit marked. */
 function Drawing({ rungs }: { rungs: readonly Rung[] }) {

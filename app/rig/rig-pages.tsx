@@ -13,6 +13,7 @@ import { timeText } from '../../core/planning';
 import type { MicArray } from '../../core/session';
 import { formatNumber, formatSigned, lengthText } from '../../core/units';
 import { Readout } from '../parts/fields';
+import { panText } from '../parts/pan-text';
 import { QuantityField } from '../parts/quantity-field';
 import { headroomKind, dbuKind } from '../parts/quantity-kinds';
 import { changeArray } from '../state/edits';
@@ -67,11 +68,6 @@ export function ArchiveButton() {
     </button>
   );
 }
-
-const panText = (pan: number): string => {
-  if (Math.abs(pan) < 0.005) return 'centre';
-  return `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
-};
 
 /** Phantom power of an array's channels, as needed or forced. */
 function PhantomChoice({ array }: { array: MicArray }) {

@@ -30,7 +30,7 @@ import {
   setDeleted,
   type SessionSummary,
 } from '../state/storage';
-import { notify } from '../state/ui-store';
+import { notify, notifyFailure } from '../state/ui-store';
 
 const dayAndTime = (iso: string): string => {
   const date = new Date(iso);
@@ -156,7 +156,7 @@ function SessionRow({ summary, onChanged }: RowProps) {
           className="btn btn-ghost btn-sm btn-square"
           aria-label={`Duplicate ${title}`}
           title="Duplicate"
-          onClick={() => void duplicateStored(id).then(onChanged, failed)}
+          onClick={() => void duplicateStored(id).then(onChanged, notifyFailure)}
         >
           <Copy size={15} />
         </button>
@@ -177,7 +177,7 @@ function SessionRow({ summary, onChanged }: RowProps) {
           onClick={() =>
             void setArchived(id, archivedAt === null ? new Date().toISOString() : null).then(
               onChanged,
-              failed,
+              notifyFailure,
             )
           }
         >
@@ -194,10 +194,6 @@ function SessionRow({ summary, onChanged }: RowProps) {
       </td>
     </tr>
   );
-}
-
-function failed(error: unknown): void {
-  notify(error instanceof Error ? error.message : 'That did not work.');
 }
 
 function DeletedList({
@@ -300,7 +296,7 @@ export function SessionsPage() {
     setClash(null);
     if (!session || choice === 'cancel') return;
     const work = choice === 'copy' ? importAsCopy(session) : importReplacing(session);
-    work.then(openIt, failed);
+    work.then(openIt, notifyFailure);
   }
 
   const kept = sessions?.filter(({ deletedAt }) => deletedAt === null) ?? [];
@@ -315,7 +311,7 @@ export function SessionsPage() {
       onDrop={(event) => {
         event.preventDefault();
         const file = event.dataTransfer.files[0];
-        if (file) takeFile(file).catch(failed);
+        if (file) takeFile(file).catch(notifyFailure);
       }}
     >
       <h1 className="text-primary text-[30px] leading-none">Rotunda</h1>
@@ -326,7 +322,7 @@ export function SessionsPage() {
       <div className="flex flex-wrap gap-2 pb-4">
         <button
           className="btn btn-sm btn-primary"
-          onClick={() => void createSession().then(openIt, failed)}
+          onClick={() => void createSession().then(openIt, notifyFailure)}
         >
           <FilePlus2 size={15} /> New session
         </button>
@@ -335,12 +331,15 @@ export function SessionsPage() {
           onClick={() =>
             void chooseFile('.json,application/json')
               .then((file) => file && takeFile(file))
-              .catch(failed)
+              .catch(notifyFailure)
           }
         >
           <FolderOpen size={15} /> Import a file
         </button>
-        <button className="btn btn-sm" onClick={() => void ensureDemo().then(openIt, failed)}>
+        <button
+          className="btn btn-sm"
+          onClick={() => void ensureDemo().then(openIt, notifyFailure)}
+        >
           Open the demo sessions
         </button>
       </div>

@@ -8,7 +8,7 @@ import { createSession, duplicateStored } from '../state/library';
 import { autosave } from '../state/autosave';
 import { edit, redo, undo } from '../state/session-store';
 import { setTheme, themeStore } from '../state/theme';
-import { notify, select, uiStore } from '../state/ui-store';
+import { notifyFailure, select, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { STATIONS } from './stations';
 
@@ -24,10 +24,8 @@ function useActions(): { group: string; actions: Action[] }[] {
   const session = useSession();
   const navigate = useNavigate();
   const open = (path: string) => void navigate(path);
-  const failed = (error: unknown) =>
-    notify(error instanceof Error ? error.message : 'That did not work.');
   const openNew = (made: Promise<string | null>) =>
-    void made.then((id) => id && open(`/session/${id}/floor`), failed);
+    void made.then((id) => id && open(`/session/${id}/floor`), notifyFailure);
   return [
     {
       group: 'Go to',

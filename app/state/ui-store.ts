@@ -144,6 +144,11 @@ export function dismiss(id: number): void {
   uiStore.setState(({ notices }) => ({ notices: notices.filter((notice) => notice.id !== id) }));
 }
 
+/** Says what went wrong with something that was asked for. */
+export function notifyFailure(error: unknown): void {
+  notify(error instanceof Error ? error.message : 'That did not work.');
+}
+
 export function notify(text: string, action?: Notice['action']): void {
   const id = Math.max(0, ...uiStore.getState().notices.map((notice) => notice.id)) + 1;
   uiStore.setState(({ notices }) => ({
