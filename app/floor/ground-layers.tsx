@@ -51,8 +51,8 @@ function UnderlayPicture({ view }: { view: Projection }) {
 }
 
 /**
- * What stands under the marks, in layers of their own: picture, hatching, field and grid are not
- * painted again while something moves above them.
+ * What stands under the marks: picture, hatching, field and grid, not painted again while a player
+ * moves above them.
  */
 export function GroundLayers(ground: Ground) {
   const { width, height, view } = ground;
@@ -62,7 +62,7 @@ export function GroundLayers(ground: Ground) {
   const { units } = session.settings;
   const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
   return (
-    <div aria-hidden="true" className="pointer-events-none absolute inset-0 will-change-transform">
+    <div aria-hidden="true" className="pointer-events-none absolute inset-0">
       {halfDeg !== null && (
         <>
           <div className="ground-hatch absolute inset-0" />

@@ -56,15 +56,24 @@ function candidates({ id, x, y, radius, prefer }: LabelRequest): PlacedLabel[] {
   return prefer === 'above' && below && above ? [above, below, ...beside] : options;
 }
 
-/** Where each label goes; a label without room is left out unless it is important. */
-export function placeLabels(requests: readonly LabelRequest[]): Map<string, PlacedLabel> {
+/**
+ * Where each label goes; a label without room is left out unless it is important. Important ones
+ * come first, so that they can also be placed alone.
+ */
+export function placeLabels(
+  requests: readonly LabelRequest[],
+  importantOnly = false,
+): Map<string, PlacedLabel> {
   const marks = requests.map(({ id, x, y, radius }) => ({
     id,
     rect: { left: x - radius, right: x + radius, top: y - radius, bottom: y + radius },
   }));
   const taken: Rect[] = [];
   const placed = new Map<string, PlacedLabel>();
-  const ordered = [...requests].sort((a, b) => Number(b.important) - Number(a.important));
+  const ordered = [
+    ...requests.filter(({ important }) => important),
+    ...(importantOnly ? [] : requests.filter(({ important }) => !important)),
+  ];
   for (const request of ordered) {
     const options = candidates(request);
     const free = options.find((option) => {

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import type { Session } from '../../core/session';
 import { formatNumber, lengthText, speedOfSound, type UnitSystem } from '../../core/units';
@@ -5,6 +6,20 @@ import { thingOf } from '../state/things';
 import { uiStore, type MeasureEnd } from '../state/ui-store';
 import type { Marquee } from './use-floor-view';
 import type { Projection } from './view';
+
+/** What moves with the hand, in a layer above the drawing, so that only it is painted again. */
+export function Overlay(props: { width: number; height: number; children: ReactNode }) {
+  return (
+    <svg
+      width={props.width}
+      height={props.height}
+      aria-hidden="true"
+      className="pointer-events-none absolute inset-0 will-change-transform"
+    >
+      {props.children}
+    </svg>
+  );
+}
 
 /** A tag in the accent on the drawing. */
 export function Tag({ x, y, text }: { x: number; y: number; text: string }) {

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useStore } from 'zustand';
 import type { Session } from '../../core/session';
 import { lengthText } from '../../core/units';
@@ -5,22 +6,25 @@ import { arrayCaption } from '../parts/technique-text';
 import { Behind } from '../state/behind';
 import { useFigures } from '../state/figures';
 import { clickGround } from '../state/underlay';
+import { sessionStore } from '../state/session-store';
 import { isSelected, selectMany, uiStore, type Selection } from '../state/ui-store';
+import { useLifted } from '../state/use-lifted';
 import { useSession } from '../state/use-session';
 import { AimHandle } from './aim-handle';
 import { ArrayMark } from './array-mark';
 import { GroundLayers, useAngleField, type Ground } from './ground-layers';
 import { EqualDistanceRing } from './guides';
-import { MarqueeBox, MeasureLine, SnapReason, Tag } from './overlays';
+import { MarqueeBox, MeasureLine, Overlay, SnapReason, Tag } from './overlays';
 import { RecordingAngleRules } from './recording-angle-rules';
-import { bearing, Labels, SourceMarks } from './source-marks';
+import { bearing, Labels, LiftedMarks, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
-import { useMarkDrag } from './use-mark-drag';
+import { useMarkDrag, type BindMark } from './use-mark-drag';
 import { DatumMarks, ObstacleMarks, SeatMarks } from './venue-marks';
 import { boxAround, type Box, type Projection } from './view';
 import { ZoomButtons } from './zoom-buttons';
 
-function wholePlan(session: Session): Box {
+function wholePlan(session: Session | null): Box {
+  if (!session) return boxAround([], 0.9);
   const half = session.venue.stage.widthM / 2;
   const points = [
     ...session.sources,
@@ -34,7 +38,8 @@ function wholePlan(session: Session): Box {
 const isIn = ({ minX, maxX, minY, maxY }: Box, { x, y }: { x: number; y: number }): boolean =>
   x >= minX && x <= maxX && y >= minY && y <= maxY;
 
-function selectInside(session: Session, box: Box): void {
+function selectInside(session: Session | null, box: Box): void {
+  if (!session) return;
   const inside = (kind: Selection['kind'], list: readonly { id: string; x: number; y: number }[]) =>
     list.filter((entry) => isIn(box, entry)).map(({ id }) => ({ kind, id }));
   selectMany([...inside('array', session.arrays), ...inside('source', session.sources)]);
@@ -49,15 +54,33 @@ function useLooked() {
   return sources.find((source) => source.id === id);
 }
 
-/** The rules of the recording angle, and the bearing of the player that is looked at. */
-function Rules(ground: Ground) {
-  const { height, view } = ground;
-  const field = useAngleField(ground);
+/** From the array to the player that is looked at: the ring of equal distance and the bearing. */
+function Sight({ view }: { view: Projection }) {
+  const { array } = useFigures();
   const looked = useLooked();
-  const to = looked && { x: view.toX(looked.x), y: view.toY(looked.y) };
   return (
     <g className="pointer-events-none">
       <EqualDistanceRing view={view} />
+      {looked && array && (
+        <line
+          x1={view.toX(array.x)}
+          y1={view.toY(array.y)}
+          x2={view.toX(looked.x)}
+          y2={view.toY(looked.y)}
+          stroke="var(--color-primary)"
+          strokeWidth={1.2}
+        />
+      )}
+    </g>
+  );
+}
+
+/** The rules of the recording angle. */
+function Rules(ground: Ground) {
+  const { height, view } = ground;
+  const field = useAngleField(ground);
+  return (
+    <g className="pointer-events-none">
       {field.halfDeg !== null && (
         <RecordingAngleRules
           x={field.x}
@@ -66,16 +89,6 @@ function Rules(ground: Ground) {
           reach={field.reach}
           halfDeg={field.halfDeg}
           labelAt={Math.min(height * 0.62, 4.2 * view.scale)}
-        />
-      )}
-      {to && (
-        <line
-          x1={field.x}
-          y1={field.y}
-          x2={to.x}
-          y2={to.y}
-          stroke="var(--color-primary)"
-          strokeWidth={1.2}
         />
       )}
     </g>
@@ -98,69 +111,109 @@ function BearingTag({ view }: { view: Projection }) {
   );
 }
 
-/** The plan to scale, ruled from the active array; everything on it drags and nudges. */
-export function PlanDrawing() {
+interface StandingProps extends Ground {
+  bind: BindMark;
+  lifted: ReadonlySet<string>;
+}
+
+/** Ground and marks: all that holds still while a player is dragged above it. */
+const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: StandingProps) {
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
   const selected = useStore(uiStore, (state) => state.selected);
+  const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
+  return (
+    <>
+      <GroundLayers view={view} width={width} height={height} />
+      <svg
+        width={width}
+        height={height}
+        role="group"
+        aria-label="Plan, seen from above; the audience is at the bottom"
+        className="relative block"
+      >
+        <rect data-ground width={width} height={height} fill="transparent" />
+        <ObstacleMarks venue={session.venue} view={view} bind={bind} />
+        <SeatMarks venue={session.venue} view={view} bind={bind} />
+        <DatumMarks venue={session.venue} view={view} bind={bind} />
+        <Rules view={view} width={width} height={height} />
+        {lifted.size === 0 && <Sight view={view} />}
+        {session.arrays.map((entry) => (
+          <ArrayMark
+            key={entry.id}
+            array={entry}
+            active={entry.id === array?.id}
+            selected={isSelected(selected, 'array', entry.id)}
+            projection={view}
+            caption={arrayCaption(entry, units)}
+            bind={bind}
+          />
+        ))}
+        <SourceMarks session={session} view={view} bind={bind} lifted={lifted} />
+        {aimed && <AimHandle session={session} array={aimed} view={view} plane="plan" />}
+      </svg>
+    </>
+  );
+});
+
+// A moved player changes what stands only by the field of the recording angle: that may lag.
+const Standing = memo(function Standing(props: StandingProps) {
+  return (
+    <Behind only="source" atRest>
+      <Ensemble {...props} />
+    </Behind>
+  );
+});
+
+/** What moves with the hand, above all the rest. */
+function Moving({ width, height, view, lifted }: Ground & Pick<StandingProps, 'lifted'>) {
+  const session = useSession();
+  return (
+    <Overlay width={width} height={height}>
+      {lifted.size > 0 && <Sight view={view} />}
+      <LiftedMarks session={session} view={view} lifted={lifted} />
+      <Labels session={session} view={view} looked />
+      <BearingTag view={view} />
+      <MeasureLine session={session} view={view} />
+      <SnapReason view={view} />
+    </Overlay>
+  );
+}
+
+const openedSession = (): Session | null => sessionStore.getState().session;
+
+/** The plan to scale, ruled from the active array; everything on it drags and nudges. */
+export function PlanDrawing() {
   const tool = useStore(uiStore, (state) => state.tool);
   const window = useFloorView({
-    whole: () => wholePlan(session),
+    whole: () => wholePlan(openedSession()),
     onTapGround: clickGround,
-    onMarquee: (box) => selectInside(session, box),
+    onMarquee: (box) => selectInside(openedSession(), box),
   });
   const { box, width, height, shown, marquee, zoom, showAll, onKeyDown } = window;
   const bind = useMarkDrag(shown?.scale ?? 1);
-  const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
+  const lifted = useLifted();
 
   return (
     <div
       ref={box}
-      className={`bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict ${tool === 'select' ? '' : 'cursor-crosshair'}`}
+      className={`bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict will-change-transform ${tool === 'select' ? '' : 'cursor-crosshair'}`}
       onKeyDown={onKeyDown}
       tabIndex={0}
       role="group"
       aria-label="Ground of the plan: arrow keys move the view, plus and minus zoom, 0 shows all"
     >
       {shown && (
-        // A moved player changes the ground only by the field of the recording angle.
-        <Behind only="source">
-          <GroundLayers view={shown} width={width} height={height} />
-        </Behind>
-      )}
-      {shown && (
-        <svg
-          width={width}
-          height={height}
-          role="group"
-          aria-label="Plan, seen from above; the audience is at the bottom"
-          className="relative block will-change-transform"
-        >
-          <rect data-ground width={width} height={height} fill="transparent" />
-          <ObstacleMarks venue={session.venue} view={shown} bind={bind} />
-          <SeatMarks venue={session.venue} view={shown} bind={bind} />
-          <DatumMarks venue={session.venue} view={shown} bind={bind} />
-          <Rules view={shown} width={width} height={height} />
-          {session.arrays.map((entry) => (
-            <ArrayMark
-              key={entry.id}
-              array={entry}
-              active={entry.id === array?.id}
-              selected={isSelected(selected, 'array', entry.id)}
-              projection={shown}
-              caption={arrayCaption(entry, units)}
-              bind={bind}
-            />
-          ))}
-          <SourceMarks session={session} view={shown} bind={bind} />
-          <Labels session={session} view={shown} looked />
-          {aimed && <AimHandle session={session} array={aimed} view={shown} plane="plan" />}
-          <BearingTag view={shown} />
-          <MeasureLine session={session} view={shown} />
-          <SnapReason view={shown} />
-          <MarqueeBox marquee={marquee} />
-        </svg>
+        <>
+          <Standing view={shown} width={width} height={height} bind={bind} lifted={lifted} />
+          <Moving view={shown} width={width} height={height} lifted={lifted} />
+          {marquee && (
+            <Overlay width={width} height={height}>
+              <MarqueeBox marquee={marquee} />
+            </Overlay>
+          )}
+        </>
       )}
       <ZoomButtons zoom={zoom} showAll={showAll} />
     </div>

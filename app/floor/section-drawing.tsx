@@ -5,10 +5,11 @@ import { placeCapsules } from '../../core/arrays';
 import { angleText, lengthText, type UnitSystem } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { isSelected, select, selectMany, uiStore } from '../state/ui-store';
+import { useLifted } from '../state/use-lifted';
 import { useSession } from '../state/use-session';
 import { AimHandle } from './aim-handle';
-import { MarqueeBox } from './overlays';
-import { Labels, SourceMarks } from './source-marks';
+import { MarqueeBox, Overlay } from './overlays';
+import { Labels, LiftedMarks, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
 import { focused, nudge, useMarkDrag, type BindMark } from './use-mark-drag';
 import { boxAround, type Box, type Projection } from './view';
@@ -197,10 +198,11 @@ export function SectionDrawing() {
   });
   const bind = useMarkDrag(shown?.scale ?? 1, 'section');
   const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
+  const lifted = useLifted();
   return (
     <div
       ref={box}
-      className="bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict"
+      className="bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict will-change-transform"
       onKeyDown={onKeyDown}
       tabIndex={0}
       role="group"
@@ -231,11 +233,16 @@ export function SectionDrawing() {
               bind={bind}
             />
           ))}
-          <SourceMarks session={session} view={shown} bind={bind} plane="section" />
-          <Labels session={session} view={shown} looked plane="section" />
+          <SourceMarks session={session} view={shown} bind={bind} lifted={lifted} plane="section" />
           {aimed && <AimHandle session={session} array={aimed} view={shown} plane="section" />}
-          <MarqueeBox marquee={marquee} />
         </svg>
+      )}
+      {shown && (
+        <Overlay width={width} height={height}>
+          <LiftedMarks session={session} view={shown} lifted={lifted} plane="section" />
+          <Labels session={session} view={shown} looked plane="section" />
+          <MarqueeBox marquee={marquee} />
+        </Overlay>
       )}
       <ZoomButtons zoom={zoom} showAll={showAll} />
     </div>

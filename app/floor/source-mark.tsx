@@ -9,11 +9,9 @@ export const MARK_RADIUS = 15;
 /** In a crowd: the label and the table carry the name. */
 export const SMALL_RADIUS = 8;
 
-interface Props {
+interface FaceProps {
   source: Source;
   badge: Badge;
-  x: number;
-  y: number;
   scale: number;
   radius: number;
   plane: Plane;
@@ -21,6 +19,13 @@ interface Props {
   lit: boolean;
   /** a wish of the player is not kept */
   wishBroken: boolean;
+}
+
+interface Props extends FaceProps {
+  x: number;
+  y: number;
+  /** dragged: drawn in the layer above, and here only held by the pointer */
+  lifted: boolean;
   /** what assistive technology reads after the name */
   description: string;
   bind: BindMark;
@@ -44,26 +49,13 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
   );
 }
 
-export const SourceMark = memo(function SourceMark(props: Props) {
-  const { source, badge, x, y, scale, radius, plane, selected, lit, description, bind } = props;
+/** What a mark shows, around its own middle. */
+export function SourceFace(props: FaceProps) {
+  const { source, badge, scale, radius, plane, selected, lit } = props;
   const hue = badge.group.hue;
-  const mark = { kind: 'source' as const, id: source.id };
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
   return (
-    <g
-      {...bind(mark)}
-      role="button"
-      tabIndex={0}
-      aria-label={`${source.name}, ${description}${props.wishBroken ? ', a wish is not kept' : ''}`}
-      aria-pressed={selected}
-      data-source={source.id}
-      className="grab touch-none"
-      transform={`translate(${x} ${y})`}
-      onFocus={(event) => focused(mark, event)}
-      onKeyDown={(event: KeyboardEvent) => nudge(mark, event, plane)}
-      onPointerEnter={() => hover(source.id)}
-      onPointerLeave={() => hover(null)}
-    >
+    <>
       {plane === 'plan' && source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
       {plane === 'plan' && (
         <line
@@ -104,6 +96,37 @@ export const SourceMark = memo(function SourceMark(props: Props) {
           strokeWidth={2}
         />
       )}
-    </g>
+    </>
   );
-});
+}
+
+const sameProps = (a: Props, b: Props): boolean =>
+  (Object.keys(b) as (keyof Props)[]).every((key) => Object.is(a[key], b[key]));
+
+export const SourceMark = memo(
+  function SourceMark(props: Props) {
+    const { source, x, y, plane, selected, description, lifted, bind } = props;
+    const mark = { kind: 'source' as const, id: source.id };
+    return (
+      <g
+        {...bind(mark)}
+        role="button"
+        tabIndex={0}
+        aria-label={`${source.name}, ${description}${props.wishBroken ? ', a wish is not kept' : ''}`}
+        aria-pressed={selected}
+        data-source={source.id}
+        className="grab touch-none"
+        transform={`translate(${x} ${y})`}
+        opacity={lifted ? 0 : undefined}
+        onFocus={(event) => focused(mark, event)}
+        onKeyDown={(event: KeyboardEvent) => nudge(mark, event, plane)}
+        onPointerEnter={() => hover(source.id)}
+        onPointerLeave={() => hover(null)}
+      >
+        <SourceFace {...props} />
+      </g>
+    );
+  },
+  // While it is lifted, its picture above follows the hand; this one rests until it is put down.
+  (before, after) => (before.lifted && after.lifted) || sameProps(before, after),
+);

@@ -1,8 +1,8 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { violations } from '../../core/ensembles';
 import type { SourceFigures } from '../../core/analysis';
-import type { Session } from '../../core/session';
+import type { Session, Source } from '../../core/session';
 import { angleText, cosDeg, lengthText, type UnitSystem } from '../../core/units';
 import { useGrouping } from '../parts/groups';
 import { arrayCaption } from '../parts/technique-text';
@@ -11,7 +11,7 @@ import { useFigures } from '../state/figures';
 import { isSelected, uiStore } from '../state/ui-store';
 import { placeLabels } from './label-placement';
 import { SourceLabel } from './source-label';
-import { MARK_RADIUS, SMALL_RADIUS, SourceMark } from './source-mark';
+import { MARK_RADIUS, SMALL_RADIUS, SourceFace, SourceMark } from './source-mark';
 import type { BindMark, Plane } from './use-mark-drag';
 import type { Projection } from './view';
 
@@ -34,7 +34,11 @@ const CROWDED_PX = 27;
 /** Radius of the marks: small where the closest players would cover one another. */
 export function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }): number {
   // At rest: marks must not change their size under the hand.
-  const sources = useSettled(session.sources, JUDGE_MS);
+  const dragging = useStore(uiStore, (state) => state.dragging);
+  const settled = useSettled(session.sources, JUDGE_MS);
+  const [rested, setRested] = useState(settled);
+  if (!dragging && rested !== settled) setRested(settled);
+  const sources = rested;
   const closestM = useMemo(() => {
     let least = Infinity;
     for (let i = 0; i < sources.length; i++) {
@@ -50,9 +54,10 @@ export function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }
   return sources.length > 12 && closestM * view.scale < CROWDED_PX ? SMALL_RADIUS : MARK_RADIUS;
 }
 
-export function SourceMarks(props: Marks & { bind: BindMark; plane?: Plane }) {
-  const { session, view, bind, plane = 'plan' } = props;
-  const live = useFigures();
+type AllMarks = Marks & { plane?: Plane; lifted: ReadonlySet<string> };
+
+/** What the mark of each player shows, and where. */
+function useFaces({ session, view, plane = 'plan' }: AllMarks) {
   const selected = useStore(uiStore, (state) => state.selected);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const { badges } = useGrouping(session.sources);
@@ -62,25 +67,58 @@ export function SourceMarks(props: Marks & { bind: BindMark; plane?: Plane }) {
     () => new Set(violations(rested).map(({ sourceId }) => sourceId)),
     [rested],
   );
-  return session.sources.map((source) => {
+  return (source: Source) => {
     const badge = badges.get(source.id);
-    if (!badge) return null;
     return (
-      <SourceMark
-        key={source.id}
-        source={source}
-        badge={badge}
-        plane={plane}
-        radius={radius}
-        x={view.toX(plane === 'plan' ? source.x : source.y)}
-        y={view.toY(plane === 'plan' ? source.y : source.z)}
-        scale={view.scale}
-        selected={isSelected(selected, 'source', source.id)}
-        lit={hovered === source.id}
-        wishBroken={unkept.has(source.id)}
-        description={bearing(live.bySource.get(source.id), session.settings.units)}
-        bind={bind}
-      />
+      badge && {
+        source,
+        badge,
+        plane,
+        radius,
+        x: view.toX(plane === 'plan' ? source.x : source.y),
+        y: view.toY(plane === 'plan' ? source.y : source.z),
+        scale: view.scale,
+        selected: isSelected(selected, 'source', source.id),
+        lit: hovered === source.id,
+        wishBroken: unkept.has(source.id),
+      }
+    );
+  };
+}
+
+export function SourceMarks(props: AllMarks & { bind: BindMark }) {
+  const { session, bind, lifted } = props;
+  const live = useFigures();
+  const faceOf = useFaces(props);
+  return session.sources.map((source) => {
+    const face = faceOf(source);
+    return (
+      face && (
+        <SourceMark
+          key={source.id}
+          {...face}
+          lifted={lifted.has(source.id)}
+          description={bearing(live.bySource.get(source.id), session.settings.units)}
+          bind={bind}
+        />
+      )
+    );
+  });
+}
+
+/** The pictures of the players that are dragged, for the layer above the others. */
+export function LiftedMarks(props: AllMarks) {
+  const { session, lifted } = props;
+  const faceOf = useFaces(props);
+  if (lifted.size === 0) return null;
+  return session.sources.map((source) => {
+    const face = lifted.has(source.id) && faceOf(source);
+    return (
+      face && (
+        <g key={source.id} transform={`translate(${face.x} ${face.y})`}>
+          <SourceFace {...face} />
+        </g>
+      )
     );
   });
 }
@@ -103,6 +141,7 @@ export function Labels(props: Marks & { looked: boolean; plane?: Plane }) {
   const { array: active } = useFigures();
   const radius = useMarkRadius({ session, view, plane });
   const isLooked = (id: string) => id === hovered || id === selection?.id;
+  if (looked && hovered === null && selection === null) return null;
   const at = ({ x, y, z }: { x: number; y: number; z: number }) =>
     plane === 'plan' ? { x: view.toX(x), y: view.toY(y) } : { x: view.toX(y), y: view.toY(z) };
   const texts = new Map<string, LabelText>();
@@ -131,7 +170,8 @@ export function Labels(props: Marks & { looked: boolean; plane?: Plane }) {
       important: isLooked(source.id),
     });
   }
-  const labels = placeLabels(requests);
+  // What is looked at is placed before all others, so that it need not wait for them.
+  const labels = placeLabels(requests, looked);
   return [...texts].map(([id, { text, look }]) => {
     const label = labels.get(id);
     if (!label || isLooked(id) !== looked) return null;

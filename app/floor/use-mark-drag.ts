@@ -57,12 +57,16 @@ function start(mark: Selection): Running | null {
   return { gesture: beginGesture(), primary, starts, scene, cancelled: false };
 }
 
+function showSnap(snapped: ReturnType<typeof snap> | null): void {
+  if (snapped || uiStore.getState().snapped) uiStore.setState({ snapped });
+}
+
 /** Where the mark under the pointer goes on the plan, and why it settles there. */
 function planTarget(drag: Running, dx: number, dy: number, scale: number, free: boolean) {
   const { primary, scene } = drag;
   const [x, y] = [primary.x + dx / scale, primary.y - dy / scale];
   const held = free ? { x, y, reasons: [] } : snap(scene, x, y, SNAP_PX / scale);
-  uiStore.setState({ snapped: held.reasons.length > 0 ? held : null });
+  showSnap(held.reasons.length > 0 ? held : null);
   return held.reasons.length > 0 ? held : { x: toCentimetre(x), y: toCentimetre(y) };
 }
 
@@ -107,7 +111,7 @@ export function useMarkDrag(scale: number, plane: Plane = 'plan') {
       event.stopPropagation();
       drag.cancelled = true;
       drag.gesture.cancel();
-      uiStore.setState({ snapped: null });
+      showSnap(null);
     }
     addEventListener('keydown', onKey, true);
     return () => removeEventListener('keydown', onKey, true);
@@ -127,7 +131,7 @@ export function useMarkDrag(scale: number, plane: Plane = 'plan') {
       }
       if (last) {
         running.current = null;
-        uiStore.setState({ snapped: null });
+        showSnap(null);
       }
     },
     { filterTaps: true, threshold: 3, pointer: { keys: false } },

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useState } from 'react';
 import type { Source } from '../../core/session';
 
 /** A section of the ensemble, drawn in one hue and on one line of the stave. */
@@ -74,15 +74,23 @@ export interface Grouping {
   badges: ReadonlyMap<string, Badge>;
 }
 
-const identityOf = (sources: readonly Source[]): string =>
-  JSON.stringify(sources.map(({ id, name, group }) => [id, name, group]));
+const sameGrouping = (a: readonly Source[], b: readonly Source[]): boolean =>
+  a.length === b.length &&
+  a.every(({ id, name, group }, index) => {
+    const other = b[index];
+    return other?.id === id && other.name === name && other.group === group;
+  });
+
+function groupingOf(sources: readonly Source[]): Grouping {
+  const groups = groupsOf(sources);
+  return { groups, badges: badgesOf(groups) };
+}
 
 /** Sections and badges, the same objects for as long as no name or section changes. */
 export function useGrouping(sources: readonly Source[]): Grouping {
-  const identity = identityOf(sources);
-  return useMemo(() => {
-    const entries = JSON.parse(identity) as [string, string, string][];
-    const groups = groupsOf(entries.map(([id, name, group]) => ({ id, name, group })));
-    return { groups, badges: badgesOf(groups) };
-  }, [identity]);
+  const [known, setKnown] = useState(() => ({ sources, grouping: groupingOf(sources) }));
+  if (sameGrouping(known.sources, sources)) return known.grouping;
+  const grouping = groupingOf(sources);
+  setKnown({ sources, grouping });
+  return grouping;
 }

@@ -1,15 +1,21 @@
+import { memo } from 'react';
 import { useStore } from 'zustand';
+import type { MicArray } from '../../core/session';
 import { keepCandidate } from '../state/edits';
-import type { LiveFigures } from '../state/figures';
+import { sessionStore } from '../state/session-store';
 import { uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
 
 const MIX = 'mix';
 const KEEP = 'keep';
 
 /** Which array the line shows, in which unit, and which candidate stands beside it. */
-export function PlaybackChoices({ live }: { live: LiveFigures }) {
-  const { arrays, candidates } = useSession();
+export const PlaybackChoices = memo(function PlaybackChoices({
+  array,
+}: {
+  array: MicArray | null;
+}) {
+  const arrays = useStore(sessionStore, ({ session }) => session?.arrays) ?? [];
+  const candidates = useStore(sessionStore, ({ session }) => session?.candidates) ?? [];
   const of = useStore(uiStore, (state) => state.playbackOf);
   const unit = useStore(uiStore, (state) => state.playbackUnit);
   const ghostId = useStore(uiStore, (state) => state.ghostId);
@@ -20,7 +26,7 @@ export function PlaybackChoices({ live }: { live: LiveFigures }) {
         <select
           aria-label="The line shows"
           className="select select-xs w-auto max-w-44"
-          value={of === 'mix' ? MIX : (live.array?.id ?? '')}
+          value={of === 'mix' ? MIX : (array?.id ?? '')}
           onChange={(event) => {
             const { value } = event.currentTarget;
             if (value === MIX) uiStore.setState({ playbackOf: 'mix' });
@@ -41,7 +47,7 @@ export function PlaybackChoices({ live }: { live: LiveFigures }) {
         value={ghostId ?? ''}
         onChange={(event) => {
           const { value } = event.currentTarget;
-          const kept = value === KEEP && live.array ? keepCandidate(live.array) : value;
+          const kept = value === KEEP && array ? keepCandidate(array) : value;
           uiStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
         }}
       >
@@ -51,7 +57,7 @@ export function PlaybackChoices({ live }: { live: LiveFigures }) {
             candidate {name}
           </option>
         ))}
-        {live.array && <option value={KEEP}>keep this one as a candidate</option>}
+        {array && <option value={KEEP}>keep this one as a candidate</option>}
       </select>
       <button
         className="btn btn-ghost btn-xs"
@@ -64,4 +70,4 @@ export function PlaybackChoices({ live }: { live: LiveFigures }) {
       </button>
     </div>
   );
-}
+});

@@ -4,6 +4,7 @@ import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
 import { uiStore } from '../state/ui-store';
+import { useLifted } from '../state/use-lifted';
 import { NoteHead, NoteSpread } from './note-head';
 import { crowdedNotes, type Stave } from './notes';
 
@@ -177,6 +178,38 @@ const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProp
   );
 });
 
+interface NotesProps extends Pick<Props, 'staves' | 'litIds'> {
+  x0: number;
+  x1: number;
+  pitch: number;
+  crowded: readonly ReadonlySet<string>[];
+  lifted: ReadonlySet<string>;
+  /** those of the players that are dragged, or all others */
+  held: boolean;
+}
+
+/** Bars and heads of the players, all bars below all heads. */
+function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesProps) {
+  const shown = staves.flatMap(({ notes }, index) =>
+    notes
+      .filter(({ id }) => lifted.has(id) === held)
+      .map((note) => ({
+        place: { note, x0, x1, y: TOP + pitch * (index + 0.5), pitch },
+        small: crowded[index]?.has(note.id) ?? false,
+      })),
+  );
+  return (
+    <>
+      {shown.map(({ place }) => (
+        <NoteSpread key={place.note.id} {...place} />
+      ))}
+      {shown.map(({ place, small }) => (
+        <NoteHead key={place.note.id} {...place} lit={litIds.has(place.note.id)} small={small} />
+      ))}
+    </>
+  );
+}
+
 /** The reproduced stage as a stave: one line a section, between two loudspeakers. */
 export function PlaybackDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
@@ -187,8 +220,15 @@ export function PlaybackDrawing({ staves, groups, litIds, wanted, ghosts }: Prop
   const drawn = TOP + pitch * lines + FOOT;
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
+  const lifted = useLifted();
+  const held = lifted.size > 0;
+  const layer = { staves, x0, x1, pitch, crowded, lifted, litIds };
   return (
-    <div ref={box} className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto" tabIndex={-1}>
+    <div
+      ref={box}
+      className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto"
+      tabIndex={-1}
+    >
       {width > 0 && (
         <svg width={width} height={Math.max(height, drawn)} aria-hidden="true" className="block">
           <StaveFrame groups={groups} x0={x0} x1={x1} pitch={pitch} />
@@ -196,32 +236,18 @@ export function PlaybackDrawing({ staves, groups, litIds, wanted, ghosts }: Prop
           <Ghosts staves={staves} at={at} pitch={pitch} ghosts={ghosts} />
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
           <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
-          {staves.map((stave, index) =>
-            stave.notes.map((note) => (
-              <NoteSpread
-                key={note.id}
-                note={note}
-                x0={x0}
-                x1={x1}
-                y={TOP + pitch * (index + 0.5)}
-                pitch={pitch}
-              />
-            )),
-          )}
-          {staves.map((stave, index) =>
-            stave.notes.map((note) => (
-              <NoteHead
-                key={note.id}
-                note={note}
-                x0={x0}
-                x1={x1}
-                y={TOP + pitch * (index + 0.5)}
-                pitch={pitch}
-                lit={litIds.has(note.id)}
-                small={crowded[index]?.has(note.id) ?? false}
-              />
-            )),
-          )}
+          <Notes {...layer} held={false} />
+        </svg>
+      )}
+      {width > 0 && held && (
+        // What follows the hand stands in a layer of its own, so that only it is painted again.
+        <svg
+          width={width}
+          height={Math.max(height, drawn)}
+          aria-hidden="true"
+          className="pointer-events-none absolute inset-0 will-change-transform"
+        >
+          <Notes {...layer} held />
         </svg>
       )}
     </div>

@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../parts/use-settled';
 import { useStore } from 'zustand';
 import { schoolById } from '../../core/localisation';
@@ -45,6 +45,36 @@ function Summary({ live, school }: { live: LiveFigures; school: ReturnType<typeo
   );
 }
 
+const PanelButtons = memo(function PanelButtons(props: {
+  asTable: boolean;
+  setAsTable: (asTable: boolean) => void;
+  open: boolean;
+}) {
+  const { asTable, setAsTable, open } = props;
+  return (
+    <>
+      <button
+        className="btn btn-ghost btn-xs btn-square"
+        aria-pressed={asTable}
+        aria-label="Playback line as a table"
+        title="As a table"
+        onClick={() => setAsTable(!asTable)}
+      >
+        <Table2 size={14} />
+      </button>
+      <button
+        className="btn btn-ghost btn-xs btn-square"
+        aria-expanded={open}
+        aria-label="Playback line large"
+        title={open ? 'Smaller' : 'Larger'}
+        onClick={() => uiStore.setState({ playbackOpen: !open })}
+      >
+        {open ? <ChevronDown size={14} /> : <ChevronUp size={14} />}
+      </button>
+    </>
+  );
+});
+
 /** The playback line at the foot of every station. */
 export function PlaybackPanel() {
   const session = useSession();
@@ -84,26 +114,9 @@ export function PlaybackPanel() {
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
             : `note head: ${schoolById(leading.school).name} · bar: spread of the schools${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
-        <PlaybackChoices live={live} />
+        <PlaybackChoices array={live.array} />
         <Summary live={live} school={leading} />
-        <button
-          className="btn btn-ghost btn-xs btn-square"
-          aria-pressed={asTable}
-          aria-label="Playback line as a table"
-          title="As a table"
-          onClick={() => setAsTable(!asTable)}
-        >
-          <Table2 size={14} />
-        </button>
-        <button
-          className="btn btn-ghost btn-xs btn-square"
-          aria-expanded={open}
-          aria-label="Playback line large"
-          title={open ? 'Smaller' : 'Larger'}
-          onClick={() => uiStore.setState({ playbackOpen: !open })}
-        >
-          {open ? <ChevronDown size={14} /> : <ChevronUp size={14} />}
-        </button>
+        <PanelButtons asTable={asTable} setAsTable={setAsTable} open={open} />
       </div>
       {open && session.sources.length === 0 && (
         <p className="text-muted px-4 pt-6">
