@@ -151,7 +151,8 @@ function FindingsProvider({ live, children }: { live: LiveFigures; children: Rea
     const shown = { ...figures, sources: [...bySource.values()] };
     return mergeFindings(findingsOf(rested.session, array, shown), sessionFindings(rested.session));
   }, [rested]);
-  const value = useMemo(() => ({ findings, busy: rested !== now }), [findings, rested, now]);
+  const busy = rested !== now;
+  const value = useMemo(() => ({ findings, busy }), [findings, busy]);
   return <FindingsContext value={value}>{children}</FindingsContext>;
 }
 
