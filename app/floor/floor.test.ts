@@ -1,7 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { placeLabels, type LabelRequest } from './label-placement';
+import { freeSpot, placeLabels, type LabelRequest } from './label-placement';
 import { boxAround, projection, viewOf, zoomAt } from './view';
+
+interface Point {
+  x: number;
+  y: number;
+}
 
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -96,6 +101,26 @@ describe('labels', () => {
     const placed = placeLabels(crowd);
     expect(placed.has('p12')).toBe(true);
     expect(placed.size).toBeLessThan(25);
+  });
+
+  it('are placed the same with the others or alone, when they come first', () => {
+    const crowd = Array.from({ length: 12 }, (_, i) =>
+      request(`p${i}`, 100 + (i % 4) * 40, 100 + Math.floor(i / 4) * 34, { important: i === 5 }),
+    );
+    const alone = placeLabels(crowd, true);
+    expect([...alone.keys()]).toEqual(['p5']);
+    expect(alone.get('p5')).toEqual(placeLabels(crowd).get('p5'));
+  });
+
+  it('of a ring stand where no mark is, and at the best place when all are taken', () => {
+    const spots: [Point, Point] = [
+      { x: 100, y: 100 },
+      { x: 300, y: 100 },
+    ];
+    const near = [{ x: 120, y: 110, radius: 15 }];
+    expect(freeSpot(spots, 'equal', [])).toBe(spots[0]);
+    expect(freeSpot(spots, 'equal', near)).toBe(spots[1]);
+    expect(freeSpot(spots, 'equal', [...near, { x: 290, y: 95, radius: 15 }])).toBe(spots[0]);
   });
 
   it('never cover each other, apart from important ones', () => {

@@ -7,6 +7,7 @@ import { cosDeg, lengthText, sinDeg, speedOfSound } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import { freeSpot } from './label-placement';
 import type { Projection } from './view';
 
 interface Props {
@@ -69,9 +70,9 @@ const Ring = memo(function Ring(props: {
   stroke: string;
   /** solid where it follows the hand: thousands of dashes are slow to paint */
   dash?: string;
-  at: number;
+  label: { x: number; y: number };
 }) {
-  const { x, y, r, text, stroke, dash, at } = props;
+  const { x, y, r, text, stroke, dash, label } = props;
   return (
     <g>
       <circle
@@ -84,8 +85,8 @@ const Ring = memo(function Ring(props: {
         strokeDasharray={dash}
       />
       <text
-        x={x + sinDeg(at) * r}
-        y={y - cosDeg(at) * r - 4}
+        x={label.x}
+        y={label.y}
         textAnchor="middle"
         fontSize={11.5}
         fill="var(--muted)"
@@ -97,6 +98,12 @@ const Ring = memo(function Ring(props: {
       </text>
     </g>
   );
+});
+
+/** A place for a ring's label: on the ring, at an angle clockwise from up. */
+const onRing = (x: number, y: number, r: number, deg: number) => ({
+  x: x + sinDeg(deg) * r,
+  y: y - cosDeg(deg) * r - 4,
 });
 
 /** Zones without an ordinary image and the critical distance: what no player's move changes. */
@@ -142,29 +149,47 @@ export function Guides({ view, reach }: Props) {
           text={`direct = room, ${lengthText(reachM, units)}`}
           stroke="var(--muted)"
           dash="9 5"
-          at={array.aimDeg - 118}
+          label={onRing(x, y, reachM * view.scale, array.aimDeg - 118)}
         />
       )}
     </g>
   );
 }
 
+/** Angles from the array's axis at which the ring may carry its label, the best first. */
+const RING_LABEL_DEG = [24, 40, 12, 56, 72, 90, 110, 130, 150, 180] as const;
+const CLEAR_PX = 18;
+
 /** The ring of equal distance through the chosen player; it follows the hand, so it lies above. */
 export function EqualDistanceRing({ view }: { view: Projection }) {
-  const { units } = useSession().settings;
+  const { settings, sources } = useSession();
   const { array, bySource } = useFigures();
   const shown = useStore(uiStore, (state) => state.layers.equalDistance);
   const selection = useStore(uiStore, (state) => state.selection);
   const looked = selection?.kind === 'source' ? bySource.get(selection.id) : undefined;
   if (!array || !looked || !shown) return null;
+  const [x, y] = [view.toX(array.x), view.toY(array.y)];
+  const r = looked.planDistanceM * view.scale;
+  const text = `equal distance, ${lengthText(looked.planDistanceM, settings.units)}`;
+  const away = looked.azimuthDeg > 0 ? -1 : 1;
+  const [first, ...others] = RING_LABEL_DEG;
+  const spot = (deg: number) => onRing(x, y, r, array.aimDeg + away * deg);
   return (
     <Ring
-      x={view.toX(array.x)}
-      y={view.toY(array.y)}
-      r={looked.planDistanceM * view.scale}
-      text={`equal distance, ${lengthText(looked.planDistanceM, units)}`}
+      x={x}
+      y={y}
+      r={r}
+      text={text}
       stroke="var(--color-primary)"
-      at={array.aimDeg + (looked.azimuthDeg > 0 ? -24 : 24)}
+      label={freeSpot(
+        [spot(first), ...others.flatMap((deg) => [spot(deg), spot(-deg)])],
+        text,
+        sources.map((source) => ({
+          x: view.toX(source.x),
+          y: view.toY(source.y),
+          radius: CLEAR_PX,
+        })),
+      )}
     />
   );
 }

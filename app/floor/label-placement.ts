@@ -88,3 +88,25 @@ export function placeLabels(
   }
   return placed;
 }
+
+/**
+ * The first of some points at which a text written above it covers no mark and no name under one;
+ * the first of all where none is free.
+ */
+export function freeSpot<P extends { x: number; y: number }>(
+  spots: readonly [P, ...P[]],
+  text: string,
+  marks: readonly { x: number; y: number; radius: number }[],
+): P {
+  const taken = marks.map(({ x, y, radius }) => ({
+    left: x - radius,
+    right: x + radius,
+    top: y - radius - LINE_PX,
+    bottom: y + radius + LINE_PX,
+  }));
+  const free = spots.find(({ x, y }) => {
+    const rect = rectOf({ id: '', x, y, anchor: 'middle' }, text);
+    return !taken.some((other) => overlaps(rect, other));
+  });
+  return free ?? spots[0];
+}
