@@ -9,15 +9,7 @@ import {
   solveParameter,
 } from '../core/localisation';
 import { speedOfSound } from '../core/units';
-import { expect, test, type Workbench } from './workbench';
-
-async function openPage(bench: Workbench, name: string): Promise<void> {
-  await bench.openDemo('array');
-  await bench.page
-    .getByRole('navigation', { name: 'Pages of the array' })
-    .getByRole('button', { name, exact: true })
-    .click();
-}
+import { expect, test } from './workbench';
 
 const degrees = (text: string | null): number => Number(/±([\d.]+)°/.exec(text ?? '')?.[1]);
 const pairAt = (spacingM: number, includedAngleDeg: number) =>
@@ -27,7 +19,7 @@ test('dragging along a line of the trade map keeps the recording angle within a 
   bench,
 }) => {
   const { page } = bench;
-  await openPage(bench, 'Trade');
+  await bench.arrayPage('Trade');
   const point = page.getByRole('slider', { name: 'The present pair on the map' });
   await expect(point).toBeVisible({ timeout: 15_000 });
   const before = degrees(await bench.readout('Recording angle there').textContent());
@@ -71,7 +63,7 @@ test('an adopted recommendation meets the wanted places, and undo brings the old
   bench,
 }) => {
   const { page } = bench;
-  await openPage(bench, 'Recommend');
+  await bench.arrayPage('Recommend');
   const before = await bench.allImages();
   await page.getByRole('button', { name: 'Recommend arrays' }).click();
   await expect(page.getByRole('progressbar', { name: 'Progress' })).toBeVisible();
@@ -93,7 +85,7 @@ test('an adopted recommendation meets the wanted places, and undo brings the old
 
 test('one over, one at the side: equal distances to within a millimetre', async ({ bench }) => {
   const { page } = bench;
-  await openPage(bench, 'Overheads');
+  await bench.arrayPage('Overheads');
   await page.getByLabel('Form', { exact: true }).selectOption('one over, one at the side');
   await page.getByLabel('Anchor', { exact: true }).selectOption('Bassoon 1');
   await bench.type('Right of it', '-0.6 m');
@@ -116,7 +108,7 @@ test('one over, one at the side: equal distances to within a millimetre', async 
 });
 
 test('a bar that cannot be equal says why', async ({ bench }) => {
-  await openPage(bench, 'Overheads');
+  await bench.arrayPage('Overheads');
   await bench.page.getByLabel('Form', { exact: true }).selectOption('one over, one at the side');
   await bench.type('Above it', '0.1 m');
   await bench.type('Right of it', '0.1 m');
@@ -126,7 +118,7 @@ test('a bar that cannot be equal says why', async ({ bench }) => {
 
 test('a wanted angle is solved for at a distance and used with one action', async ({ bench }) => {
   const { page } = bench;
-  await openPage(bench, 'Wanted angle');
+  await bench.arrayPage('Wanted angle');
   await bench.type('Half recording angle', '40');
   const table = page.getByRole('table', { name: 'Solutions' });
   await expect(table).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
@@ -183,7 +175,7 @@ test('mid-side: width as at the desk, faults by their effect, there and back', a
   bench,
 }) => {
   const { page } = bench;
-  await openPage(bench, 'Mid-side');
+  await bench.arrayPage('Mid-side');
   await page.getByLabel('Technique', { exact: true }).selectOption('Mid-side');
   const faults = page.getByRole('table', { name: 'Faults of the patch' });
   const row = (name: string) => faults.getByRole('row', { name: new RegExp(`^${name}`) });
@@ -205,7 +197,7 @@ test('mid-side: width as at the desk, faults by their effect, there and back', a
 
 test('a tree goes up with its routes, and its microphones can be moved', async ({ bench }) => {
   const { page } = bench;
-  await openPage(bench, 'Larger');
+  await bench.arrayPage('Larger');
   await page.getByLabel('Form', { exact: true }).selectOption('ring, with height');
   await page.getByLabel('Microphones in the ring').selectOption('7');
   const preview = page.getByRole('table', { name: 'Microphones of the layout' }).last();
@@ -220,7 +212,7 @@ test('a tree goes up with its routes, and its microphones can be moved', async (
 
 test('candidates stand side by side in what differs, and one is adopted', async ({ bench }) => {
   const { page } = bench;
-  await openPage(bench, 'Compare');
+  await bench.arrayPage('Compare');
   await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
   const table = page.getByRole('table', { name: 'Differences' });
   await expect(table).toContainText('Nothing differs.');
@@ -235,7 +227,7 @@ test('candidates stand side by side in what differs, and one is adopted', async 
 
 test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {
   const { page } = bench;
-  await openPage(bench, 'Behaviour');
+  await bench.arrayPage('Behaviour');
   const title = 'Where a source appears';
   const save = (kind: string) =>
     bench.download(() => page.getByRole('button', { name: `${title}: ${kind}` }).click());

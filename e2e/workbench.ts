@@ -23,6 +23,15 @@ export class Workbench {
     await this.page.getByRole('button', { name, exact: true }).click();
   }
 
+  /** A page of the Array station, in a fresh demo session. */
+  async arrayPage(name: string): Promise<void> {
+    await this.openDemo('array');
+    await this.page
+      .getByRole('navigation', { name: 'Pages of the array' })
+      .getByRole('button', { name, exact: true })
+      .click();
+  }
+
   player(name: string): Locator {
     return this.page.getByRole('button', { name: new RegExp(`^${name}, `) });
   }

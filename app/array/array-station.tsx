@@ -1,8 +1,8 @@
 import { lazy, Suspense } from 'react';
-import { useSearchParams } from 'react-router';
 import type { MicArray } from '../../core/session';
 import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
+import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { addMainPair, changeArray } from '../state/edits';
 import { Behind } from '../state/behind';
 import { useFigures } from '../state/figures';
@@ -21,12 +21,18 @@ import { TechniqueChoice, TechniqueFields } from './technique-fields';
 const BehaviourPage = lazy(() =>
   import('./behaviour-page').then((m) => ({ default: m.BehaviourPage })),
 );
+const PatternsPage = lazy(() =>
+  import('./patterns-page').then((m) => ({ default: m.PatternsPage })),
+);
+const AimPage = lazy(() => import('./aim-page').then((m) => ({ default: m.AimPage })));
 const TradePage = lazy(() => import('./trade-page').then((m) => ({ default: m.TradePage })));
 
 const PAGES = [
   { id: 'bar', name: 'Bar', Page: BarPage },
   { id: 'behaviour', name: 'Behaviour', Page: BehaviourPage },
   { id: 'trade', name: 'Trade', Page: TradePage },
+  { id: 'patterns', name: 'Patterns', Page: PatternsPage },
+  { id: 'aim', name: 'Aim', Page: AimPage },
   { id: 'solve', name: 'Wanted angle', Page: SolvePage },
   { id: 'mid-side', name: 'Mid-side', Page: MidSidePage },
   { id: 'larger', name: 'Larger', Page: LayoutsPage },
@@ -84,7 +90,7 @@ function Numbers({ array }: { array: MicArray }) {
 /** Where the decision is made: one array, its behaviour, its rivals. */
 export function ArrayStation() {
   const { array } = useFigures();
-  const [params, setParams] = useSearchParams();
+  const shown = useStationPage(PAGES);
   if (!array) {
     return (
       <main aria-label="Array" className="p-8">
@@ -96,25 +102,10 @@ export function ArrayStation() {
       </main>
     );
   }
-  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
   return (
     <main aria-label="Array" className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <nav
-          aria-label="Pages of the array"
-          className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 overflow-x-auto border-b px-3"
-        >
-          {PAGES.map(({ id, name }) => (
-            <button
-              key={id}
-              aria-current={id === shown.id ? 'page' : undefined}
-              className={`btn btn-sm px-2.5 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
-              onClick={() => setParams({ page: id }, { replace: true })}
-            >
-              {name}
-            </button>
-          ))}
-        </nav>
+        <PageTabs label="Pages of the array" pages={PAGES} shown={shown} />
         <div className="bg-base-100 min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0}>
           <Suspense fallback={<p className="text-muted">Opening …</p>}>
             <shown.Page key={array.id} array={array} />

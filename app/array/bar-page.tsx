@@ -15,6 +15,7 @@ import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { useWorkerFigure, type Ask } from '../workers/use-worker-figure';
 import { BarDrawing } from './bar-drawing';
+import { CapsuleOffset } from './capsule-offset';
 
 function CentreSlopes() {
   const { figures } = useFigures();
@@ -192,6 +193,7 @@ export function BarPage({ array }: { array: MicArray }) {
         />
       </div>
       <CentreSlopes />
+      <CapsuleOffset array={array} />
     </div>
   );
 }

@@ -1,14 +1,6 @@
 import { techniqueName } from '../../core/arrays';
-import { diffuseFieldCorrelation } from '../../core/acoustics';
-import {
-  arrayFigures,
-  bandResults,
-  contextOf,
-  setUpTolerance,
-  USUAL_TOLERANCES,
-} from '../../core/analysis';
+import { arraySummary, setUpTolerance, USUAL_TOLERANCES } from '../../core/analysis';
 import { missingForKit } from '../../core/kit';
-import { prepareArray } from '../../core/localisation';
 import type { MicArray, Session } from '../../core/session';
 import { angleText, formatNumber, formatSigned, lengthText } from '../../core/units';
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../parts/technique-text';
@@ -49,27 +41,12 @@ const DECISIVE_WORDS = {
 const ROOM_DB = { close: 7, balanced: 0.5, roomy: -5 } as const;
 
 function measured(session: Session, entry: Entry): Measured {
-  const context = contextOf(session);
-  const figures = arrayFigures(entry.array, session.sources, context);
-  const { school, units } = session.settings;
+  const { units } = session.settings;
   const { intent } = session.brief;
-  const stage = figures.stage[school] ?? figures.stage.traded;
-  const angle = (figures.inPlace ?? figures.farField)[school] ?? figures.farField.traded;
-  const bySource = new Map(figures.sources.map((source) => [source.id, source]));
-  const bands = bandResults(session, bySource, school);
-  const worst = figures.sources.reduce<number | null>((least, { mono }) => {
-    const sum = mono?.sumDb ?? null;
-    return sum === null ? least : least === null ? sum : Math.min(least, sum);
-  }, null);
-  const rooms = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
-  const room = rooms.length ? rooms.reduce((sum, db) => sum + db, 0) / rooms.length : null;
-  const ready = prepareArray(entry.array);
-  const [left, right] = [ready.capsules[0], ready.capsules[1]];
-  const low = left && right ? diffuseFieldCorrelation(left, right, 125, context.speed).real : null;
-  const fill = stage?.fillPct ?? null;
+  const summary = arraySummary(session, entry.array);
+  const { fillPct, largestHolePct, worstMonoDb, directToReverbDb, lowCorrelation } = summary;
   const wantedFill = intent.stageFillPct ?? 85;
   const wantedRoom = intent.room ? ROOM_DB[intent.room] : null;
-  const met = bands.filter(({ met: inside }) => inside).length;
   const { technique } = entry.array;
   const values: Measured['values'] = {
     technique: {
@@ -82,32 +59,39 @@ function measured(session: Session, entry: Entry): Measured {
       merit: null,
     },
     'recording angle': {
-      text: angle?.halfDeg == null ? 'not reached' : `±${angleText(angle.halfDeg)}`,
+      text: summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
       merit: null,
     },
     fill: {
-      text: fill === null ? '—' : `${formatNumber(fill, 0)} %`,
-      merit: fill === null ? null : -Math.abs(fill - wantedFill) / 60,
+      text: fillPct === null ? '—' : `${formatNumber(fillPct, 0)} %`,
+      merit: fillPct === null ? null : -Math.abs(fillPct - wantedFill) / 60,
     },
     'widest gap': {
-      text: stage ? `${formatNumber(stage.largestHolePct, 0)} %` : '—',
-      merit: stage ? -stage.largestHolePct / 80 : null,
+      text: largestHolePct === null ? '—' : `${formatNumber(largestHolePct, 0)} %`,
+      merit: largestHolePct === null ? null : -largestHolePct / 80,
     },
     'wanted places met': {
-      text: bands.length === 0 ? 'none wanted' : `${met} of ${bands.length}`,
-      merit: bands.length === 0 ? null : met / bands.length,
+      text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
+      merit: summary.bands === 0 ? null : summary.bandsMet / summary.bands,
     },
     'worst mono sum': {
-      text: worst === null ? '—' : `${formatSigned(worst, 1)} dB`,
-      merit: worst === null ? null : Math.min(0, worst) / 12,
+      text: worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB`,
+      merit: worstMonoDb === null ? null : Math.min(0, worstMonoDb) / 12,
     },
     'direct to room': {
-      text: room === null ? 'hall not known' : `${formatSigned(room, 1)} dB`,
-      merit: room === null || wantedRoom === null ? null : -Math.abs(room - wantedRoom) / 10,
+      text:
+        directToReverbDb === null ? 'hall not known' : `${formatSigned(directToReverbDb, 1)} dB`,
+      merit:
+        directToReverbDb === null || wantedRoom === null
+          ? null
+          : -Math.abs(directToReverbDb - wantedRoom) / 10,
     },
-    'correlation at 125 Hz': { text: low === null ? '—' : formatNumber(low, 2), merit: null },
+    'correlation at 125 Hz': {
+      text: lowCorrelation === null ? '—' : formatNumber(lowCorrelation, 2),
+      merit: null,
+    },
     microphones: {
-      text: `${ready.capsules.length}${missingForKit(session.kit, technique) ? `, kit lacks ${missingForKit(session.kit, technique)}` : ''}`,
+      text: `${summary.microphones}${missingForKit(session.kit, technique) ? `, kit lacks ${missingForKit(session.kit, technique)}` : ''}`,
       merit: missingForKit(session.kit, technique) ? -1 : 0,
     },
   };
@@ -121,10 +105,9 @@ function measured(session: Session, entry: Entry): Measured {
         : `images ±${formatNumber(span, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
     merit: spans.length === 0 ? null : -span / 50,
   };
-  const broken = figures.sources.filter(({ antiphase, mirrored }) => antiphase || mirrored).length;
   const merits = Object.values(values).flatMap(({ merit }) => merit ?? []);
   const mean = merits.reduce((sum, merit) => sum + merit, 0) / Math.max(1, merits.length);
-  return { entry, values, score: mean - broken };
+  return { entry, values, score: mean - summary.broken };
 }
 
 /** Rows in which the entries differ; what is the same for all says nothing. */

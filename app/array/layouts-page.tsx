@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import type { Pattern } from '../../core/acoustics';
 import {
   boundaryPair,
@@ -22,6 +22,9 @@ import { changeArray } from '../state/edits';
 import { edit, undo } from '../state/session-store';
 import { notify } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+
+// It brings the charts, which the first page does not need.
+const CentreFill = lazy(() => import('./centre-fill').then((m) => ({ default: m.CentreFill })));
 
 type Form = 'tree' | 'five' | 'ring' | 'mixed' | 'boundary';
 
@@ -232,6 +235,9 @@ export function LayoutsPage({ array }: { array: MicArray }) {
         <>
           <h2 className="pb-1 text-[14px]">{array.name} as it is</h2>
           <CapsuleTable layout={present} array={array} />
+          <Suspense>
+            <CentreFill array={array} />
+          </Suspense>
         </>
       )}
       <h2 className="pt-4 pb-1 text-[14px]">A form to begin from</h2>

@@ -14,6 +14,7 @@ import { changeArray } from '../state/edits';
 import { edit, undo } from '../state/session-store';
 import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import { AnchorPlan } from './anchor-plan';
 
 type Form = 'mirrored' | 'over-side';
 
@@ -203,6 +204,20 @@ export function OverheadsPage({ array }: { array: MicArray }) {
           )}
         </div>
         <div className="min-w-[460px] flex-1">
+          <AnchorPlan
+            sources={sources}
+            anchorId={anchor.id}
+            otherId={form === 'mirrored' ? (other?.id ?? null) : null}
+            microphones={typeof result === 'string' ? null : result}
+            onChoose={(id, second) => {
+              if (!second || form !== 'mirrored') setAnchorId(id);
+              else setOtherId(id === otherId ? '' : id);
+            }}
+          />
+          <p className="text-muted pb-2 text-[12.5px]">
+            A click on a player makes the anchor
+            {form === 'mirrored' ? ', a click with Shift the second one' : ''}.
+          </p>
           {typeof result === 'string' ? (
             <p role="alert" className="text-error">
               {result}

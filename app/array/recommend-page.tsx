@@ -1,14 +1,9 @@
-import { useEffect, useMemo, useState } from 'react';
-import {
-  arrayFigures,
-  contextOf,
-  type Recommendation,
-  type RecommendationResult,
-} from '../../core/analysis';
-import type { MicArray, Session } from '../../core/session';
+import { useEffect, useState } from 'react';
+import type { Recommendation, RecommendationResult } from '../../core/analysis';
+import type { MicArray } from '../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../core/units';
-import { useGrouping } from '../parts/groups';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../parts/technique-text';
+import { SmallLine } from '../playback-line/small-line';
 import { changeArray } from '../state/edits';
 import { edit, undo } from '../state/session-store';
 import { notify } from '../state/ui-store';
@@ -36,47 +31,6 @@ const placed = (array: MicArray, { technique, x, y, z, tiltDeg }: Recommendation
   tiltDeg,
   mix: { ...array.mix, capsules: [] },
 });
-
-const WIDE = 300;
-
-/** The playback picture of one proposal, small. */
-function Picture({ session, array }: { session: Session; array: MicArray }) {
-  const { badges } = useGrouping(session.sources);
-  const shifts = useMemo(() => {
-    const figures = arrayFigures(array, session.sources, contextOf(session));
-    const { school } = session.settings;
-    return figures.sources.flatMap(({ id, image }) => {
-      const shift = (image?.[school] ?? image?.traded)?.shift;
-      return shift === undefined ? [] : [{ id, shift }];
-    });
-  }, [session, array]);
-  return (
-    <svg width={WIDE + 24} height={26} role="img" aria-label="Where the players would appear">
-      <line x1={12} x2={WIDE + 12} y1={13} y2={13} stroke="var(--muted)" />
-      {[-1, 0, 1].map((tick) => (
-        <line
-          key={tick}
-          x1={12 + ((tick + 1) / 2) * WIDE}
-          x2={12 + ((tick + 1) / 2) * WIDE}
-          y1={tick === 0 ? 7 : 3}
-          y2={tick === 0 ? 19 : 23}
-          stroke="var(--color-base-content)"
-          strokeWidth={tick === 0 ? 1 : 3}
-        />
-      ))}
-      {shifts.map(({ id, shift }) => (
-        <ellipse
-          key={id}
-          cx={12 + ((shift + 1) / 2) * WIDE}
-          cy={13}
-          rx={6}
-          ry={4.5}
-          fill={badges.get(id)?.group.hue}
-        />
-      ))}
-    </svg>
-  );
-}
 
 const PARTS: Readonly<Record<keyof Recommendation['parts'], string>> = {
   fill: 'width',
@@ -180,7 +134,7 @@ function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
           {lengthText(entry.distanceM, units)} from the middle of the ensemble,{' '}
           {lengthText(entry.z, units)} up
         </p>
-        <Picture session={session} array={placed(array, entry)} />
+        <SmallLine session={session} array={placed(array, entry)} />
         <p className="text-muted">For: {entry.reasonsFor.join('; ') || 'nothing in particular'}.</p>
         <p className="text-muted">
           Against: {entry.reasonsAgainst.join('; ') || 'nothing that is measured'}.

@@ -139,8 +139,8 @@ export function TechniqueFields({ array }: { array: MicArray }) {
     case 'custom':
       return (
         <p className="text-muted py-2">
-          {technique.capsules.length} microphones, each with a place of its own, as the file gave
-          them.
+          {technique.capsules.length} microphones, each with a place of its own: the page Larger
+          holds their figures.
         </p>
       );
   }

@@ -1,4 +1,4 @@
-import { useSearchParams } from 'react-router';
+import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { DayPage } from './day-page';
 import { HallPage } from './hall-page';
 import { JobPage } from './job-page';
@@ -15,25 +15,10 @@ const PAGES = [
 
 /** What is recorded, where, with what, and how it should sound. */
 export function BriefStation() {
-  const [params, setParams] = useSearchParams();
-  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
+  const shown = useStationPage(PAGES);
   return (
     <main aria-label="Brief" className="bg-base-100 flex h-full flex-col">
-      <nav
-        aria-label="Pages of the brief"
-        className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 border-b px-4"
-      >
-        {PAGES.map(({ id, name }) => (
-          <button
-            key={id}
-            aria-current={id === shown.id ? 'page' : undefined}
-            className={`btn btn-sm px-3 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
-            onClick={() => setParams({ page: id }, { replace: true })}
-          >
-            {name}
-          </button>
-        ))}
-      </nav>
+      <PageTabs label="Pages of the brief" pages={PAGES} shown={shown} />
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
         {shown.page}
       </div>

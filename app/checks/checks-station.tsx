@@ -1,8 +1,9 @@
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { applyFix, RULES, type Finding, type Severity } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
+import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { useFigures, useFindings } from '../state/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
@@ -243,25 +244,10 @@ const PAGES = [
 
 /** What can be known before a microphone is up. */
 export function ChecksStation() {
-  const [params, setParams] = useSearchParams();
-  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
+  const shown = useStationPage(PAGES);
   return (
     <main aria-label="Checks" className="bg-base-100 flex h-full flex-col">
-      <nav
-        aria-label="Pages of the checks"
-        className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 border-b px-4"
-      >
-        {PAGES.map(({ id, name }) => (
-          <button
-            key={id}
-            aria-current={id === shown.id ? 'page' : undefined}
-            className={`btn btn-sm px-3 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
-            onClick={() => setParams({ page: id }, { replace: true })}
-          >
-            {name}
-          </button>
-        ))}
-      </nav>
+      <PageTabs label="Pages of the checks" pages={PAGES} shown={shown} />
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
         {shown.page}
       </div>

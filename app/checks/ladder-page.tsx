@@ -1,7 +1,7 @@
+import { current } from 'immer';
 import { useState } from 'react';
 import { arrivalLadder, ECHO_MS, type Rung, type SpotProposal } from '../../core/analysis';
-import { usualPans } from '../../core/arrays';
-import type { Session } from '../../core/session';
+import { stripsOf } from '../../core/arrays';
 import { formatNumber, formatSigned, lengthText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
@@ -69,22 +69,17 @@ function Drawing({ rungs }: { rungs: readonly Rung[] }) {
 }
 
 /** Delays and pans of spots as proposed, all in one step. */
-function applyProposals(session: Session, proposals: readonly SpotProposal[]): void {
+function applyProposals(proposals: readonly SpotProposal[]): void {
   edit((draft) => {
     for (const { arrayId, delayMs, pan } of proposals) {
       const array = draft.arrays.find(({ id }) => id === arrayId);
       if (!array) continue;
-      const pans = usualPans(
-        session.arrays.find(({ id }) => id === arrayId)?.technique ?? array.technique,
-      );
-      array.mix.capsules = pans.map((usual, i) => ({
-        gainDb: 0,
-        polarity: 1,
-        ...array.mix.capsules[i],
-        pan:
-          pans.length === 1 && pan !== null
-            ? Math.round(pan * 1000) / 1000
-            : (array.mix.capsules[i]?.pan ?? usual),
+      const { technique, mix } = current(array);
+      const strips = stripsOf(technique, mix.capsules);
+      const own = strips.length === 1 && pan !== null ? Math.round(pan * 1000) / 1000 : null;
+      array.mix.capsules = strips.map((strip) => ({
+        ...strip,
+        pan: own ?? strip.pan,
         delayMs: Math.round(Math.min(1000, delayMs) * 100) / 100,
       }));
     }
@@ -171,10 +166,7 @@ export function LadderPage() {
       ))}
       {useful.length > 0 && (
         <div>
-          <button
-            className="btn btn-sm btn-primary"
-            onClick={() => applyProposals(session, useful)}
-          >
+          <button className="btn btn-sm btn-primary" onClick={() => applyProposals(useful)}>
             Set these delays and pans
           </button>
         </div>

@@ -1,7 +1,7 @@
 import { FileDown, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { useStore } from 'zustand';
+import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { BuiltPage } from './built-page';
@@ -149,25 +149,10 @@ const PAGES = [
 
 /** What to carry, build and patch, and what was really built. */
 export function RigStation() {
-  const [params, setParams] = useSearchParams();
-  const shown = PAGES.find(({ id }) => id === params.get('page')) ?? PAGES[0];
+  const shown = useStationPage(PAGES);
   return (
     <main aria-label="Rig" className="flex h-full flex-col print:block">
-      <nav
-        aria-label="Pages of the rig"
-        className="no-print border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-0.5 overflow-x-auto border-b px-4"
-      >
-        {PAGES.map(({ id, name }) => (
-          <button
-            key={id}
-            aria-current={id === shown.id ? 'page' : undefined}
-            className={`btn btn-sm px-3 ${id === shown.id ? 'btn-neutral' : 'font-normal'}`}
-            onClick={() => setParams({ page: id }, { replace: true })}
-          >
-            {name}
-          </button>
-        ))}
-      </nav>
+      <PageTabs label="Pages of the rig" pages={PAGES} shown={shown} />
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
         {shown.page}
       </div>

@@ -8,6 +8,7 @@ export * from './leak';
 export * from './mix';
 export * from './room';
 export * from './source-figures';
+export * from './summary';
 export * from './sweep';
 export * from './tolerance';
 export {

@@ -1,6 +1,6 @@
 import type { MicArray, Session } from '../session';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units';
-import { usualPans } from '../arrays';
+import { stripsOf } from '../arrays';
 import { nearCues, prepareArray, schoolById, stageFigures } from '../localisation';
 import { contextOf } from './context';
 import { sourceEdges } from './source-figures';
@@ -100,13 +100,7 @@ export function centreFillSweep(
   if (index < 0) return [];
   const { speed } = contextOf(session);
   const school = schoolById(session.settings.school);
-  const plain = usualPans(technique).map((pan) => ({
-    pan,
-    gainDb: 0,
-    polarity: 1 as const,
-    delayMs: 0,
-  }));
-  const strips = plain.map((strip, i) => mix.capsules[i] ?? strip);
+  const strips = stripsOf(technique, mix.capsules);
   return gainsDb.flatMap((gainDb) => {
     inRange('gainDb', gainDb, -60, 24, 'dB');
     const set = strips.map((strip, i) => (i === index ? { ...strip, gainDb } : strip));

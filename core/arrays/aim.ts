@@ -1,4 +1,4 @@
-import { inRange, toDeg } from '../units/guard';
+import { inRange, toDeg, wrapDeg } from '../units/guard';
 import { add, scale, subtract, type Vec3 } from '../units/vector';
 
 interface PlanPoint {
@@ -41,19 +41,21 @@ export function angleToLandOn(
   inRange('spacingM', spacingM, 0, 50, 'm');
   const bearing = (from: PlanPoint, to: PlanPoint) =>
     toDeg(Math.atan2(to.x - from.x, to.y - from.y));
-  let aimDeg = (bearing(centre, left) + bearing(centre, right)) / 2;
+  // The short way round, so that points behind the array are met as well as those before it.
+  const between = (from: number, to: number) => from + wrapDeg(to - from) / 2;
+  let aimDeg = between(bearing(centre, left), bearing(centre, right));
   let included = 0;
   for (let i = 0; i < 60; i++) {
     const turn = (aimDeg * Math.PI) / 180;
     const half = { x: (Math.cos(turn) * spacingM) / 2, y: (-Math.sin(turn) * spacingM) / 2 };
     const toLeft = bearing({ x: centre.x - half.x, y: centre.y - half.y }, left);
     const toRight = bearing({ x: centre.x + half.x, y: centre.y + half.y }, right);
-    const next = (toLeft + toRight) / 2;
-    included = toRight - toLeft;
-    if (Math.abs(next - aimDeg) < 1e-10) break;
+    const next = between(toLeft, toRight);
+    included = wrapDeg(toRight - toLeft);
+    if (Math.abs(wrapDeg(next - aimDeg)) < 1e-10) break;
     aimDeg = next;
   }
-  return { aimDeg, includedAngleDeg: included };
+  return { aimDeg: wrapDeg(aimDeg), includedAngleDeg: included };
 }
 
 /** Points at fractions of the way along an instrument or a row (thirds, quarters …). */

@@ -2,6 +2,7 @@ export * from './aim';
 export * from './capsules';
 export * from './equal-distance';
 export * from './frame';
+export * from './landing';
 export * from './layouts';
 export * from './mid-side';
 export * from './mixed-pair';

@@ -7,6 +7,8 @@ import {
   sinDeg,
   toDeg,
 } from '../units/guard';
+import { dot, length, subtract, type Vec3 } from '../units/vector';
+import { arrayFrame } from './frame';
 
 /** A crossed coincident pair of first-order microphones. */
 export interface CrossedPair {
@@ -106,4 +108,20 @@ export function offsetNotchHz(offsetM: number, elevationDeg: number, speed: numb
   checkSpeed(speed);
   const pathM = offsetM * Math.abs(sinDeg(elevationDeg));
   return pathM > 1e-6 ? speed / (2 * pathM) : null;
+}
+
+/**
+ * Elevation of a point above the plane of an array that is tilted with its aim: what counts for
+ * capsules one above the other, whose offset tilts along.
+ * @returns −90 … 90°; 0 at the array itself
+ */
+export function elevationInArray(
+  array: { x: number; y: number; z: number; aimDeg: number; tiltDeg: number },
+  point: Vec3,
+): number {
+  const way = subtract(point, array);
+  const size = length(way);
+  if (size < 1e-9) return 0;
+  const sine = dot(way, arrayFrame(array.aimDeg, array.tiltDeg).up) / size;
+  return toDeg(Math.asin(Math.max(-1, Math.min(1, sine))));
 }

@@ -39,6 +39,11 @@ export function usualPans(technique: Technique): number[] {
 
 const PLAIN_STRIP: ChannelStrip = { pan: 0, gainDb: 0, polarity: 1, delayMs: 0 };
 
+/** One strip for each capsule: as set, and plain at its usual pan where nothing is set. */
+export function stripsOf(technique: Technique, strips: readonly ChannelStrip[]): ChannelStrip[] {
+  return usualPans(technique).map((pan, index) => strips[index] ?? { ...PLAIN_STRIP, pan });
+}
+
 /**
  * Routes of all capsules to the left and right bus.
  * Mid-side decodes as L = M + S, R = M − S with the side's gain applied; a strip then adds its
@@ -55,8 +60,7 @@ export function routes(technique: Technique, strips: readonly ChannelStrip[]): R
       { left: s, right: -s, delayMs: side.delayMs },
     ];
   }
-  return usualPans(technique).map((usualPan, index) => {
-    const strip = strips[index] ?? { ...PLAIN_STRIP, pan: usualPan };
+  return stripsOf(technique, strips).map((strip) => {
     const gain = strip.polarity * dbToAmplitude(strip.gainDb);
     const pan = panGains(strip.pan);
     return { left: gain * pan.left, right: gain * pan.right, delayMs: strip.delayMs };

@@ -1,5 +1,6 @@
 export * from './constraints';
 export * from './instruments';
+export * from './parts';
 export * from './radiation';
 export * from './section-layout';
 export * from './templates';

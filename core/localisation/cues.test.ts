@@ -213,8 +213,72 @@ describe('mix estimate', () => {
         c,
       );
     const two = of(outer);
+    // Ahead by half a metre, it reaches both channels first: the two sides then only add energy.
     const three = of([...outer, capsule('C', 0, 0.5)]);
-    expect(three.ictdMs).toBeGreaterThan(0);
-    expect(three.ictdMs).toBeLessThan(two.ictdMs);
+    expect(two.ictdMs).toBeGreaterThan(0.9);
+    expect(three.ictdMs).toBeCloseTo(0, 9);
+    // Behind them it comes last, and the first wavefronts are those of the pair.
+    const behind = of([...outer, capsule('C', 0, -0.5)]);
+    expect(behind.ictdMs).toBeCloseTo(two.ictdMs, 9);
+    expect(Math.abs(behind.icldDb)).toBeLessThan(1e-9);
+  });
+
+  const tree = (gainDb: number) =>
+    prepareArray(
+      {
+        ...at,
+        aimDeg: 0,
+        tiltDeg: 0,
+        technique: {
+          kind: 'custom',
+          capsules: [
+            [-1, 0],
+            [0, 1.5],
+            [1, 0],
+          ].map(([dx = 0, dy = 0], i) => ({
+            label: 'LCR'.charAt(i),
+            dx,
+            dy,
+            dz: 0,
+            azimuthDeg: 0,
+            elevationDeg: 0,
+            pattern: 'omni' as const,
+          })),
+        },
+      },
+      [-1, 0, 1].map((pan) => ({
+        pan,
+        gainDb: pan === 0 ? gainDb : 0,
+        polarity: 1 as const,
+        delayMs: 0,
+      })),
+    );
+
+  it('a tree leaves everybody on the own side, whatever the centre’s level', () => {
+    const place = fc.record({
+      x: fc.double({ min: 0.05, max: 4, noNaN: true }),
+      y: fc.double({ min: 1.8, max: 8, noNaN: true }),
+      gainDb: fc.double({ min: -30, max: 6, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(place, ({ x, y, gainDb }) => {
+        const cues = nearCues(tree(gainDb), { x: at.x + x, y: at.y + y, z: at.z }, c);
+        expect(cues?.icldDb).toBeGreaterThan(0);
+        expect(cues?.ictdMs).toBeGreaterThanOrEqual(-1e-9);
+      }),
+    );
+  });
+
+  it('a first wavefront that is far weaker gives way by degrees, not at a stroke', () => {
+    const player = { x: at.x + 1.5, y: at.y + 3, z: at.z };
+    const times = Array.from({ length: 61 }, (_, i) => {
+      const cues = nearCues(tree(-30 + i * 0.5), player, c);
+      return cues?.ictdMs ?? NaN;
+    });
+    const [weak = NaN] = times;
+    expect(weak).toBeGreaterThan(2);
+    expect(times[times.length - 1]).toBeCloseTo(0, 9);
+    const jumps = times.slice(1).map((ms, i) => Math.abs(ms - (times[i] ?? NaN)));
+    expect(Math.max(...jumps)).toBeLessThan(weak / 4);
   });
 });

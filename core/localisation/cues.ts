@@ -1,4 +1,4 @@
-import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
+import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import {
   arrayFrame,
@@ -59,8 +59,18 @@ interface PlaneCapsule {
 /** A capsule closer than this to a source has no meaningful far pattern: figures are refused. */
 export const NEAREST_M = 0.01;
 
-/** Arrivals on one bus count towards the first image within this time of the first, s. */
+/** What follows the first wavefront within this time counts in full, s. */
 const FUSION_S = 0.005;
+/** What follows later than this is not part of the image, s. */
+const LONG_LEAD_S = 0.03;
+/** A lead of more than this no longer holds what follows, s. */
+const LOST_LEAD_S = 0.04;
+/** A first wave leads in full down to so far below the strongest, dB, … */
+const FULL_LEAD_DB = 10;
+/** … and no longer at all at this, dB. */
+const WEAK_LEAD_DB = 15;
+/** Energy share of what follows after the fusion: 10 dB less. */
+const SUPPRESSED = 0.1;
 /** Arrivals closer than this add as one wave, s. */
 const SAME_ARRIVAL_S = 2e-6;
 
@@ -227,45 +237,76 @@ export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): C
   return cuesBetween(left.gain, left.timeS, right.gain, right.timeS);
 }
 
+/** What reaches a bus at one moment: waves within 2 µs of each other, summed in amplitude. */
+interface Wave {
+  timeS: number;
+  gain: number;
+}
+
+function wavesOn(
+  capsuleRoutes: readonly Route[],
+  arrivals: readonly Arrival[],
+  side: 'left' | 'right',
+): Wave[] {
+  const single: Wave[] = [];
+  for (const [i, { timeS, gain }] of arrivals.entries()) {
+    const route = capsuleRoutes[i];
+    if (!route || route[side] === 0 || gain === 0) continue;
+    single.push({ timeS: timeS + route.delayMs / 1000, gain: gain * route[side] });
+  }
+  single.sort((a, b) => a.timeS - b.timeS);
+  const waves: Wave[] = [];
+  for (const wave of single) {
+    const last = waves[waves.length - 1];
+    if (last && wave.timeS - last.timeS <= SAME_ARRIVAL_S) last.gain += wave.gain;
+    else waves.push(wave);
+  }
+  return waves;
+}
+
+/** How far the first of several waves leads: 1 unless a later one is much louder, then less. */
+function lead(belowStrongestDb: number, aheadS: number): number {
+  const byLevel = (WEAK_LEAD_DB - belowStrongestDb) / (WEAK_LEAD_DB - FULL_LEAD_DB);
+  const byTime = (LOST_LEAD_S - aheadS) / (LOST_LEAD_S - LONG_LEAD_S);
+  return Math.max(0, Math.min(1, byLevel)) * Math.max(0, Math.min(1, byTime));
+}
+
 /**
  * One bus as a single arrival. One capsule, or several at one point, is exact. Otherwise an
- * estimate: what arrives as one wave adds in amplitude, what follows within 5 ms adds in energy,
- * and the time is the energy-weighted mean.
+ * estimate by the first wavefront: its time is that of the earliest wave, unless one that follows
+ * is more than 10 dB louder; its energy is that of all that follows within 5 ms, and 10 dB less of
+ * what follows within 30 ms.
  */
 function busSignal(
   capsuleRoutes: readonly Route[],
   arrivals: readonly Arrival[],
   side: 'left' | 'right',
 ): Arrival {
-  let firstS = Infinity;
-  for (const [i, { timeS, gain }] of arrivals.entries()) {
-    const route = capsuleRoutes[i];
-    if (route && route[side] !== 0 && gain !== 0) {
-      firstS = Math.min(firstS, timeS + route.delayMs / 1000);
-    }
+  const waves = wavesOn(capsuleRoutes, arrivals, side);
+  const [only] = waves;
+  if (!only) return { gain: 0, timeS: meanTime(arrivals) };
+  if (waves.length === 1) return only;
+  const strongest = waves.reduce((most, wave) =>
+    Math.abs(wave.gain) > Math.abs(most.gain) ? wave : most,
+  );
+  if (strongest.gain === 0) return { gain: 0, timeS: only.timeS };
+  let timeS = 0;
+  let open = 1;
+  for (const wave of waves) {
+    const below = amplitudeDb(Math.abs(strongest.gain)) - amplitudeDb(Math.abs(wave.gain));
+    const share =
+      wave === strongest ? open : open * lead(below, Math.max(0, strongest.timeS - wave.timeS));
+    timeS += share * wave.timeS;
+    open -= share;
+    if (open <= 0) break;
   }
-  if (firstS === Infinity) return { gain: 0, timeS: meanTime(arrivals) };
-  let coherent = 0;
-  let later = 0;
-  let weightedTime = 0;
-  for (const [i, arrival] of arrivals.entries()) {
-    const route = capsuleRoutes[i];
-    if (!route) continue;
-    const gain = arrival.gain * route[side];
-    const after = arrival.timeS + route.delayMs / 1000 - firstS;
-    if (after <= SAME_ARRIVAL_S) coherent += gain;
-    else if (after <= FUSION_S) {
-      later += gain * gain;
-      weightedTime += gain * gain * after;
-    }
+  let energy = 0;
+  for (const wave of waves) {
+    const after = wave.timeS - timeS;
+    if (after > LONG_LEAD_S) continue;
+    energy += wave.gain * wave.gain * (after > FUSION_S ? SUPPRESSED : 1);
   }
-  const energy = coherent * coherent + later;
-  if (energy === 0) return { gain: 0, timeS: firstS };
-  if (later === 0) return { gain: coherent, timeS: firstS };
-  return {
-    gain: (coherent < 0 ? -1 : 1) * Math.sqrt(energy),
-    timeS: firstS + weightedTime / energy,
-  };
+  return { gain: Math.sign(strongest.gain) * Math.sqrt(energy), timeS };
 }
 
 function meanTime(arrivals: readonly Arrival[]): number {

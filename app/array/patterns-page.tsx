@@ -1,0 +1,171 @@
+import { useMemo, useState } from 'react';
+import { PATTERN_NAMES, patternShare, type Pattern } from '../../core/acoustics';
+import { patternWhatIf, type PatternWhatIf } from '../../core/analysis';
+import { capsulesInFrame } from '../../core/arrays';
+import { assignKit } from '../../core/kit';
+import type { MicArray, Session } from '../../core/session';
+import { angleText, formatNumber, formatSigned, lengthText } from '../../core/units';
+import { ChoiceField } from '../parts/fields';
+import { FormulaLink } from '../parts/formula-link';
+import { patternWords } from '../parts/technique-text';
+import { SmallLine } from '../playback-line/small-line';
+import { setTechnique } from '../state/edits';
+import { undo } from '../state/session-store';
+import { downloadTable } from '../state/tables';
+import { notify } from '../state/ui-store';
+import { useSession } from '../state/use-session';
+
+const ANY = '';
+
+/** The entry of the kit that serves the array's first capsule, if it can be switched. */
+function switchableOf(session: Session, array: MicArray): string {
+  const [first] = assignKit(session).capsules.filter(({ arrayId }) => arrayId === array.id);
+  const entry = session.kit.microphones.find(({ id }) => id === first?.microphoneId);
+  return entry && entry.patterns.length > 1 ? entry.id : ANY;
+}
+
+/** The pattern that all microphones of the array have now; null where they differ. */
+function presentShare(array: MicArray): number | null {
+  const { technique } = array;
+  if (technique.kind === 'mid-side') return patternShare(technique.midPattern);
+  const shares = new Set(capsulesInFrame(technique).map(({ pattern }) => patternShare(pattern)));
+  const [only] = shares;
+  return shares.size === 1 && only !== undefined ? only : null;
+}
+
+const percent = (value: number | null) => (value === null ? '—' : `${formatNumber(value, 0)} %`);
+
+const HEADER = [
+  'Pattern',
+  'Recording angle',
+  'Width',
+  'Widest gap',
+  'Direct to room',
+  'Reach',
+  'Worst mono',
+] as const;
+
+/** The figures of one pattern as they are read, in the order of the header. */
+function useCells() {
+  const { settings, sources } = useSession();
+  return ({ pattern, summary, distanceFactor }: PatternWhatIf): string[] => {
+    const { halfDeg, directToReverbDb, reachM, worstMonoDb, worstMonoId } = summary;
+    const worst = sources.find(({ id }) => id === worstMonoId)?.name;
+    return [
+      patternWords(pattern),
+      halfDeg === null ? 'not reached' : `±${angleText(halfDeg)}`,
+      percent(summary.widthPct) + (summary.broken > 0 ? `, ${summary.broken} broken` : ''),
+      percent(summary.largestHolePct),
+      directToReverbDb === null ? 'hall not known' : `${formatSigned(directToReverbDb, 1)} dB`,
+      `${formatNumber(distanceFactor, 2)} ×` +
+        (reachM === null ? '' : `, ${lengthText(reachM, settings.units)}`),
+      worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB, ${worst ?? ''}`,
+    ];
+  };
+}
+
+/** Every pattern of a switchable microphone at the same bar: width, room and reach of each. */
+export function PatternsPage({ array }: { array: MicArray }) {
+  const session = useSession();
+  const switchable = session.kit.microphones.filter(({ patterns }) => patterns.length > 1);
+  const [microphone, setMicrophone] = useState(() => switchableOf(session, array));
+  const entry = switchable.find(({ id }) => id === microphone);
+  const list = useMemo(() => {
+    const chosen = session.kit.microphones.find(({ id }) => id === microphone);
+    const patterns: readonly Pattern[] = chosen?.patterns ?? PATTERN_NAMES;
+    const ordered = [...patterns].sort((a, b) => patternShare(b) - patternShare(a));
+    return patternWhatIf(session, array, ordered);
+  }, [session, array, microphone]);
+  const cellsOf = useCells();
+  const present = presentShare(array);
+  const rows = list.map(cellsOf);
+  return (
+    <section aria-labelledby="patterns-heading">
+      <div className="flex items-baseline gap-4">
+        <h2 id="patterns-heading" className="flex-1 text-[16px]">
+          The same array in every pattern
+        </h2>
+        <button
+          className="btn btn-sm"
+          onClick={() => void downloadTable(`${array.name} patterns`, HEADER, rows)}
+        >
+          CSV
+        </button>
+      </div>
+      <div className="w-96">
+        <ChoiceField
+          label="Microphone"
+          value={entry?.id ?? ANY}
+          options={[
+            { value: ANY, label: 'any: all named patterns' },
+            ...switchable.map(({ id, name }) => ({ value: id, label: name })),
+          ]}
+          onChange={setMicrophone}
+        />
+      </div>
+      <p className="text-muted py-2 text-[12.5px]">
+        Spacing, angle, place and players as they are now.
+        {array.technique.kind === 'mid-side' ? ' Only the mid is switched.' : ''} Reach: how much
+        farther than an omni for the same share of room
+        {list[0]?.summary.reachM === null
+          ? '; the Brief does not know the hall yet, so that there are no metres'
+          : ', and where direct and room are equal for a source that radiates all round'}
+        . Broken: in antiphase or on the wrong side.{' '}
+        <FormulaLink to="microphone-patterns">Formula</FormulaLink>
+      </p>
+      <div className="overflow-x-auto">
+        <table className="ledger-table w-full" aria-label="Patterns">
+          <thead>
+            <tr>
+              {HEADER.map((name, i) => (
+                <th key={name} className={i === 0 ? '' : 'num'}>
+                  {name}
+                </th>
+              ))}
+              <th>Playback line</th>
+              <th>
+                <span className="sr-only">Actions</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {list.map((item, index) => {
+              const [name = '', ...cells] = rows[index] ?? [];
+              const own = present === patternShare(item.pattern);
+              return (
+                <tr key={name} aria-current={own || undefined} className={own ? 'bg-base-200' : ''}>
+                  <th scope="row" className="whitespace-nowrap">
+                    {name}
+                  </th>
+                  {cells.map((text, i) => (
+                    <td key={HEADER[i + 1]} className="num whitespace-nowrap">
+                      {text}
+                    </td>
+                  ))}
+                  <td>
+                    <SmallLine session={session} array={item.array} wide={150} />
+                  </td>
+                  <td className="whitespace-nowrap">
+                    {own ? (
+                      <span className="text-muted">as it is</span>
+                    ) : (
+                      <button
+                        className="btn btn-xs font-normal"
+                        onClick={() => {
+                          setTechnique(array, item.array.technique);
+                          notify(`${array.name}: ${name}.`, { label: 'Undo', run: undo });
+                        }}
+                      >
+                        Use it<span className="sr-only">: {name}</span>
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,119 @@
+import { diffuseFieldCorrelation, distanceFactor, patternShare, type Pattern } from '../acoustics';
+import type { Technique } from '../arrays';
+import { prepareArray } from '../localisation';
+import type { MicArray, Session } from '../session';
+import { arrayFigures } from './array-figures';
+import { contextOf } from './context';
+import { bandResults } from './intent';
+
+/** An array in the few figures by which one is chosen before another, in the session's school. */
+export interface ArraySummary {
+  /** half recording angle for 100 %, in place where players stand, °; null where never reached */
+  halfDeg: number | null;
+  /** rightmost minus leftmost image, percent of the base; null without any image */
+  widthPct: number | null;
+  fillPct: number | null;
+  largestHolePct: number | null;
+  /** wanted places of the brief: how many there are, how many are met */
+  bands: number;
+  bandsMet: number;
+  /** players in antiphase or on the wrong side */
+  broken: number;
+  /** level of the worst mono sum against two uncorrelated channels, dB; null without players */
+  worstMonoDb: number | null;
+  worstMonoId: string | null;
+  /** mean direct-to-reverberant ratio, dB; null while the hall is not known */
+  directToReverbDb: number | null;
+  /** how many times farther than an omni for the same ratio, power mean over the capsules */
+  reach: number;
+  /** distance from a source of Q = 1 at which direct and reverberant are equal, m; null as above */
+  reachM: number | null;
+  /** correlation of the first two capsules in the reverberant field at 125 Hz; null for one */
+  lowCorrelation: number | null;
+  microphones: number;
+}
+
+const LOW_HZ = 125;
+
+/** The figures of one array in this session, whether or not it stands in it. */
+export function arraySummary(session: Session, array: MicArray): ArraySummary {
+  const context = contextOf(session);
+  const { school } = session.settings;
+  const figures = arrayFigures(array, session.sources, context);
+  const stage = figures.stage[school] ?? figures.stage.traded;
+  const angles = figures.inPlace ?? figures.farField;
+  const bands = bandResults(session, new Map(figures.sources.map((s) => [s.id, s])), school);
+  const shifts = figures.sources.flatMap(({ image }) => {
+    const place = image?.[school] ?? image?.traded;
+    return place ? [place.left, place.right] : [];
+  });
+  const rooms = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
+  const ready = prepareArray(array, array.mix.capsules);
+  const [left, right] = ready.capsules;
+  const energy = ready.diffuse.reduce((sum, ree) => sum + ree, 0) / ready.diffuse.length;
+  const reach = 1 / Math.sqrt(energy);
+  const worst = figures.sources.reduce<{ id: string; db: number } | null>((least, source) => {
+    if (!source.mono) return least;
+    const { sumDb } = source.mono;
+    return !least || sumDb < least.db ? { id: source.id, db: sumDb } : least;
+  }, null);
+  return {
+    halfDeg: (angles[school] ?? angles.traded)?.halfDeg ?? null,
+    widthPct: shifts.length > 0 ? (Math.max(...shifts) - Math.min(...shifts)) * 50 : null,
+    fillPct: stage?.fillPct ?? null,
+    largestHolePct: stage?.largestHolePct ?? null,
+    bands: bands.length,
+    bandsMet: bands.filter(({ met }) => met).length,
+    broken: figures.sources.filter(({ antiphase, mirrored }) => antiphase || mirrored).length,
+    worstMonoDb: worst?.db ?? null,
+    worstMonoId: worst?.id ?? null,
+    directToReverbDb:
+      rooms.length > 0 ? rooms.reduce((sum, db) => sum + db, 0) / rooms.length : null,
+    reach,
+    reachM: context.criticalDistanceM === null ? null : context.criticalDistanceM * reach,
+    lowCorrelation:
+      left && right ? diffuseFieldCorrelation(left, right, LOW_HZ, context.speed).real : null,
+    microphones: ready.capsules.length,
+  };
+}
+
+/** The same array with every microphone switched to one pattern; of mid-side only the mid. */
+export function withPattern<T extends Technique>(technique: T, pattern: Pattern): T {
+  switch (technique.kind) {
+    case 'pair':
+    case 'single':
+      return { ...technique, pattern };
+    case 'mid-side':
+      return { ...technique, midPattern: pattern };
+    case 'custom':
+      return {
+        ...technique,
+        capsules: technique.capsules.map((capsule) => ({ ...capsule, pattern })),
+      };
+  }
+}
+
+/** What each pattern of a switchable microphone would make of an array as it stands. */
+export interface PatternWhatIf {
+  pattern: Pattern;
+  array: MicArray;
+  summary: ArraySummary;
+  /** distance factor of one such capsule, 1 … 2 */
+  distanceFactor: number;
+}
+
+export function patternWhatIf(
+  session: Session,
+  array: MicArray,
+  patterns: readonly Pattern[],
+): PatternWhatIf[] {
+  return patterns.map((pattern) => {
+    const switched = { ...array, technique: withPattern(array.technique, pattern) };
+    return {
+      pattern,
+      array: switched,
+      summary: arraySummary(session, switched),
+      distanceFactor: distanceFactor(patternShare(pattern)),
+    };
+  });
+}

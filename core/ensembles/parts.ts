@@ -1,0 +1,34 @@
+import { newSource, type Source } from '../session';
+import { powerDb, type Vec3 } from '../units';
+
+/**
+ * A wide instrument or a row as points of its own (the strings of a piano in groups, the ends and
+ * the middle of a row), each to be moved and judged alone.
+ * @param of what is divided: its level is shared out alike, its other settings are kept
+ * @param points where its parts sound
+ * @param idOf makes a new id
+ */
+export function partsOf(
+  of: Pick<Source, 'name' | 'kind' | 'group' | 'levelDb' | 'q' | 'facingDeg'>,
+  points: readonly Vec3[],
+  idOf: () => string,
+): Source[] {
+  const each = of.levelDb - powerDb(Math.max(1, points.length));
+  return points.map(({ x, y, z }, index) =>
+    newSource({
+      kind: of.kind,
+      q: of.q,
+      facingDeg: of.facingDeg,
+      id: idOf(),
+      name: `${of.name} ${index + 1} of ${points.length}`,
+      group: of.group || of.name,
+      x: round(x),
+      y: round(y),
+      z: round(z),
+      levelDb: Math.round(each * 10) / 10,
+      widthM: 0,
+    }),
+  );
+}
+
+const round = (metres: number): number => Math.round(metres * 1000) / 1000 || 0;
