@@ -11,6 +11,7 @@ import { partsOf } from '../../core/ensembles';
 import type { MicArray, Session, Source } from '../../core/session';
 import { angleText, formatNumber, lengthText, toDeg, wrapDeg, type Vec3 } from '../../core/units';
 import { ChoiceField, Readout } from '../parts/fields';
+import { FormulaLink } from '../parts/formula-link';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind } from '../parts/quantity-kinds';
 import { changeArray } from '../state/edits';
@@ -200,7 +201,8 @@ function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [nu
         Turn {array.name} so
       </button>
       <p className="text-muted pt-1 text-[12.5px]">
-        A wider angle than the ensemble’s narrows the picture: look at the recording angle after it.
+        A wider included angle makes the recording angle smaller and the picture wider: look at the
+        playback line after it. <FormulaLink to="aim-and-landing">Formula</FormulaLink>
       </p>
     </>
   );

@@ -68,7 +68,7 @@ export function CapsuleOffset({ array }: { array: MicArray }) {
           </p>
           <p className="text-muted text-[12.5px]">
             Seen from the array’s own tilt. Tilting it at the players takes the notch away.{' '}
-            <FormulaLink to="mid-side">Formula</FormulaLink>
+            <FormulaLink to="aim-and-landing">Formula</FormulaLink>
           </p>
         </div>
         <table className="ledger-table" aria-label="Notch by player">

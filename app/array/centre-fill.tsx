@@ -13,7 +13,7 @@ import { stripsOf } from '../../core/arrays';
 import { schoolById } from '../../core/localisation';
 import type { MicArray } from '../../core/session';
 import { formatNumber, formatSigned } from '../../core/units';
-import { AXIS, axisTitle, GRID } from '../charts/axes';
+import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
 import { ChartFrame } from '../charts/chart-frame';
 import { QuantityField } from '../parts/quantity-field';
 import { levelKind } from '../parts/quantity-kinds';
@@ -102,11 +102,7 @@ export function CentreFill({ array }: { array: MicArray }) {
           ])}
         >
           <ResponsiveContainer width="100%" height={190}>
-            <LineChart
-              data={points}
-              margin={{ top: 8, right: 16, bottom: 18, left: 6 }}
-              accessibilityLayer={false}
-            >
+            <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
               <CartesianGrid {...GRID} />
               <XAxis
                 dataKey="gainDb"
