@@ -18,7 +18,14 @@ const CORE_LAYERS = {
   rig: ['units', 'acoustics', 'arrays', 'session', 'kit', 'analysis', 'planning'],
 };
 
-const OUTSIDE_CORE = ['**/app/**', '**/server/**', '**/cli/**', '**/e2e/**', '**/scripts/**'];
+const OUTSIDE_CORE = [
+  '**/app/**',
+  '**/server/**',
+  '**/cli/**',
+  '**/paper/**',
+  '**/e2e/**',
+  '**/scripts/**',
+];
 const NOT_PURE = ['node:*', 'react', 'react-*', 'react-dom/*', 'zustand', 'fastify', 'localforage'];
 
 function layerRule(folder, allowed) {
@@ -95,7 +102,7 @@ export default tseslint.config(
           patterns: [
             {
               group: ['**/server/**', '**/cli/**', 'node:*'],
-              message: 'The page imports only the core.',
+              message: 'The page imports only the core and paper.',
             },
           ],
         },
@@ -103,11 +110,11 @@ export default tseslint.config(
     },
   },
   {
-    files: ['server/**/*.ts', 'cli/**/*.ts'],
+    files: ['server/**/*.ts', 'cli/**/*.ts', 'paper/**/*.ts'],
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['**/app/**'], message: 'Only the core may be shared.' }] },
+        { patterns: [{ group: ['**/app/**'], message: 'Only core and paper may be shared.' }] },
       ],
     },
   },

@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,app,server,cli}/**/*.test.{ts,tsx}'],
+    include: ['{core,app,server,cli,paper}/**/*.test.{ts,tsx}'],
     environment: 'node',
     setupFiles: ['core/test-setup.ts'],
   },

@@ -1,8 +1,11 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import Papa from 'papaparse';
 import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
-import { rigPdf } from './rig-pdf';
+import { sheetModel } from '../paper/sheet-model';
+import { sheetPdf, type SheetFonts } from '../paper/sheet-pdf';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import { loadSession, type ReadText } from './session-file';
 
@@ -40,6 +43,16 @@ function read(args: readonly string[]): Given {
   }
 }
 
+function fonts(): SheetFonts {
+  const { resolve } = createRequire(import.meta.url);
+  const face = (file: string) =>
+    readFileSync(resolve(`@expo-google-fonts/inter/${file}`)).toString('base64');
+  return {
+    normal: face('400Regular/Inter_400Regular.ttf'),
+    bold: face('600SemiBold/Inter_600SemiBold.ttf'),
+  };
+}
+
 const csvOf = ({ head, rows }: RigTable): string => Papa.unparse({ fields: head, data: rows });
 
 /** `rig FILE [--csv | --pdf] [--table NAME]`: what to rig, as JSON, CSV or PDF. */
@@ -51,7 +64,15 @@ export function rigCommand(args: readonly string[], readText: ReadText): Command
   if (check.errors.length > 0) return failed(check.errors);
   const loaded = loadSession(file, readText);
   if ('errors' in loaded) return failed(loaded.errors);
-  if (pdf) return { status: 0, out: '', bytes: rigPdf(loaded.session), errors: [] };
+  if (pdf) {
+    const { session } = loaded;
+    return {
+      status: 0,
+      out: '',
+      bytes: sheetPdf(session, sheetModel(session, false), fonts()),
+      errors: [],
+    };
+  }
   const tables = rigTables(loaded.session).filter(({ name }) => wanted === null || name === wanted);
   if (csv) {
     const [first] = tables;

@@ -169,6 +169,7 @@ test('every table and the session in one archive; the PDF has the channels of th
     'pack.csv',
     'positions.csv',
     'session.rotunda.json',
+    'sheet.pdf',
   ]);
   expect(strFromU8(files['channels.csv'] ?? new Uint8Array())).toContain(`,${gain},stereo`);
   const pdf = await bench.download(() =>
@@ -177,6 +178,43 @@ test('every table and the session in one archive; the PDF has the channels of th
   const text = execFileSync('pdftotext', ['-layout', pdf.path, '-'], { encoding: 'utf8' });
   expect(text).toMatch(new RegExp(`Main pair L +Small cardioid.* ${gain} +stereo`));
   expect(text).toContain('licensed rigger');
+  // The archive holds the same sheet.
+  const inside = execFileSync('pdftotext', ['-layout', '-', '-'], {
+    encoding: 'utf8',
+    input: files['sheet.pdf'] ?? new Uint8Array(),
+  });
+  expect(inside).toBe(text);
+});
+
+test('a microphone in a bow arm is found, raised with one action, and put back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  const name = 'Bassoon 1';
+  await bench.player(name).click();
+  const [x, y] = [
+    await bench.field('Right of centre').inputValue(),
+    await bench.field('Upstage of edge').inputValue(),
+  ];
+  await bench.pair.click();
+  await bench.type('Right of centre', x);
+  await bench.type('Upstage of edge', y);
+  await bench.type('Height', '1.1 m');
+  await openChecks(bench, 'Findings');
+  const found = page
+    .getByRole('listitem')
+    .filter({ hasText: `from ${name}. Keep 0.25 m at least` });
+  await expect(found).toHaveCount(1);
+  await found.getByText('What it was judged by').click();
+  await expect(found.getByRole('link', { name: 'Go to the stands and distances' })).toBeVisible();
+  const before = await bench.allImages();
+  await found.getByRole('button', { name: /^Raise Main pair by/ }).click();
+  await expect(found).toHaveCount(0);
+  expect(await bench.allImages()).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect(found).toHaveCount(1);
+  expect(await bench.allImages()).toBe(before);
 });
 
 test('a finding shows what it was judged by', async ({ bench }) => {

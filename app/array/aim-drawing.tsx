@@ -3,7 +3,7 @@ import { useRef, type KeyboardEvent } from 'react';
 import { fractionPoints, landings, placeCapsules } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import { formatNumber } from '../../core/units';
-import { boxAround, projection, viewOf, type Projection } from '../floor/view';
+import { boxAround, projection, viewOf, type Projection } from '../../core/units';
 import { useSize } from '../parts/use-size';
 import type { Row } from './aim-page';
 

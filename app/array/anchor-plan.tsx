@@ -2,7 +2,7 @@ import type { KeyboardEvent } from 'react';
 import type { Source } from '../../core/session';
 import type { Vec3 } from '../../core/units';
 import { placeLabels } from '../floor/label-placement';
-import { boxAround, projection, viewOf } from '../floor/view';
+import { boxAround, projection, viewOf } from '../../core/units';
 import { useGrouping } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 

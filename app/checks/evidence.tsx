@@ -8,42 +8,56 @@ import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/un
 import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';
 
-/** Which table stands behind a finding, by its code. */
-const EVIDENCE: Readonly<
-  Record<
-    string,
-    'mono' | 'reflections' | 'images' | 'levels' | 'ladder' | 'leak' | 'stands' | 'gain'
-  >
-> = {
-  'mono-loss': 'mono',
-  'mono-comb': 'mono',
-  'strong-reflection': 'reflections',
-  'outside-recording-angle': 'images',
-  'narrow-picture': 'images',
-  hole: 'images',
-  lopsided: 'images',
-  mirrored: 'images',
-  antiphase: 'images',
-  'level-balance': 'levels',
-  'room-balance': 'levels',
-  proximity: 'levels',
-  'spot-leads': 'ladder',
-  echo: 'ladder',
-  'three-to-one': 'leak',
-  'stand-short': 'stands',
-  'tip-over': 'stands',
-  overload: 'gain',
-  pad: 'gain',
-  'phantom-on-ribbon': 'gain',
-  'phantom-missing': 'gain',
-};
-
-const PAGE_OF = {
+const PAGES = {
   ladder: ['../checks?page=ladder', 'the arrivals'],
   leak: ['../checks?page=leak', 'the leak matrix'],
-  stands: ['../checks?page=stands', 'the stands'],
-  gain: ['../rig?page=channels', 'the channel list'],
+  stands: ['../checks?page=stands', 'the stands and distances'],
+  channels: ['../rig?page=channels', 'the channel list'],
+  kit: ['../brief?page=kit', 'the kit'],
+  hall: ['../brief?page=hall', 'the hall'],
+  bar: ['../array?page=bar', 'the bar and its figures'],
+  floor: ['../floor', 'the floor'],
 } as const;
+type PageName = keyof typeof PAGES;
+const isPage = (kind: string): kind is PageName => kind in PAGES;
+
+/** Which table stands behind a finding, by its code; here, or on a page of its own. */
+const EVIDENCE: Readonly<Record<string, 'mono' | 'reflections' | 'images' | 'levels' | PageName>> =
+  {
+    'mono-loss': 'mono',
+    'mono-comb': 'mono',
+    'strong-reflection': 'reflections',
+    'outside-recording-angle': 'images',
+    'narrow-picture': 'images',
+    hole: 'images',
+    lopsided: 'images',
+    mirrored: 'images',
+    antiphase: 'images',
+    'level-balance': 'levels',
+    'room-balance': 'levels',
+    proximity: 'levels',
+    'spot-leads': 'ladder',
+    echo: 'ladder',
+    'three-to-one': 'leak',
+    'stand-short': 'stands',
+    'tip-over': 'stands',
+    clash: 'stands',
+    'high-stand': 'stands',
+    'above-people': 'stands',
+    overload: 'channels',
+    pad: 'channels',
+    'phantom-on-ribbon': 'channels',
+    'phantom-missing': 'channels',
+    'name-twice': 'channels',
+    'pan-contradicts': 'channels',
+    'kit-short': 'kit',
+    'channels-short': 'kit',
+    'hall-unknown': 'hall',
+    'standard-mismatch': 'bar',
+    'same-signal': 'bar',
+    'at-capsule': 'floor',
+    'player-wish': 'floor',
+  };
 
 /** Third octaves of the mono sum as bars about 0 dB. */
 function MonoChart({ array, source }: { array: MicArray; source: Source }) {
@@ -223,9 +237,9 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
               .map((source) => <ReflectionTable key={source.id} array={array} source={source} />)}
           {kind === 'images' && <ImageTable sources={players} />}
           {kind === 'levels' && <LevelTable sources={players} />}
-          {(kind === 'ladder' || kind === 'leak' || kind === 'stands' || kind === 'gain') && (
-            <Link className="underline underline-offset-2" to={PAGE_OF[kind][0]}>
-              Go to {PAGE_OF[kind][1]}
+          {isPage(kind) && (
+            <Link className="underline underline-offset-2" to={PAGES[kind][0]}>
+              Go to {PAGES[kind][1]}
             </Link>
           )}
         </div>

@@ -1,5 +1,8 @@
-import { standPlans } from '../../core/analysis';
+import { clashes, standPlans } from '../../core/analysis';
 import { formatNumber, lengthText } from '../../core/units';
+import { QuantityField } from '../parts/quantity-field';
+import { lengthKind } from '../parts/quantity-kinds';
+import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 
 /** Which stand carries what, how far it reaches, and whether it holds. */
@@ -7,6 +10,7 @@ export function StandsPage() {
   const session = useSession();
   const plans = standPlans(session);
   const { units } = session.settings;
+  const near = clashes(session);
   return (
     <section aria-label="Stands" className="flex max-w-5xl flex-col gap-3">
       {session.kit.stands.length === 0 && (
@@ -47,6 +51,43 @@ export function StandsPage() {
                   {plan.holdsNm === null ? '—' : `${formatNumber(plan.holdsNm, 1)} N·m`}
                 </td>
                 <td className="num">{plan.ballastKg > 0 ? `${plan.ballastKg} kg` : 'nothing'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <div className="w-80">
+        <QuantityField
+          label="Keep from players and things"
+          fieldKey="rig:clearanceM"
+          kind={lengthKind('widthM', units)}
+          value={session.rig.clearanceM}
+          onCommit={(clearanceM) =>
+            clearanceM !== null && edit((draft) => void (draft.rig.clearanceM = clearanceM))
+          }
+        />
+      </div>
+      {near.length === 0 ? (
+        <p>No microphone comes closer to a player or a thing than that.</p>
+      ) : (
+        <table className="ledger-table w-full" aria-label="Too close">
+          <thead>
+            <tr>
+              <th>Microphone</th>
+              <th>is close to</th>
+              <th className="num">distance</th>
+              <th className="num">keep</th>
+            </tr>
+          </thead>
+          <tbody>
+            {near.map((clash) => (
+              <tr key={`${clash.arrayId}${clash.with}${clash.id}`}>
+                <th scope="row">
+                  {clash.arrayName}, {clash.label}
+                </th>
+                <td>{clash.name}</td>
+                <td className="num">{lengthText(clash.distanceM, units)}</td>
+                <td className="num">{lengthText(clash.leastM, units)}</td>
               </tr>
             ))}
           </tbody>

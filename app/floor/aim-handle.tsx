@@ -6,7 +6,7 @@ import { changeArray } from '../state/edits';
 import { beginGesture, edit, type Gesture } from '../state/session-store';
 import { uiStore } from '../state/ui-store';
 import type { Plane } from './use-mark-drag';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 interface Props {
   session: Session;

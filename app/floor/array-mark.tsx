@@ -1,7 +1,7 @@
 import { memo, type KeyboardEvent } from 'react';
 import { placeCapsules } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 import { focused, nudge, type BindMark } from './use-mark-drag';
 
 interface Props {

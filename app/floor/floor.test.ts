@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { freeSpot, placeLabels, type LabelRequest } from './label-placement';
-import { boxAround, projection, viewOf, zoomAt } from './view';
+import { boxAround, projection, viewOf, zoomAt } from '../../core/units';
 
 interface Point {
   x: number;

@@ -8,7 +8,7 @@ import { RecordingAngleField } from './recording-angle-rules';
 import { Labels } from './source-marks';
 import { SquareGrid } from './square-grid';
 import { StageLines } from './stage-lines';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 export interface Ground {
   width: number;

@@ -8,7 +8,7 @@ import { useFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { freeSpot } from './label-placement';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 interface Props {
   view: Projection;

@@ -5,7 +5,7 @@ import { formatNumber, lengthText, speedOfSound, type UnitSystem } from '../../c
 import { thingOf } from '../state/things';
 import { uiStore, type MeasureEnd } from '../state/ui-store';
 import type { Marquee } from './use-floor-view';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 /** What moves with the hand, in a layer above the drawing, so that only it is painted again. */
 export function Overlay(props: { width: number; height: number; children: ReactNode }) {

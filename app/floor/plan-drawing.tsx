@@ -20,7 +20,7 @@ import { bearing, Labels, LiftedMarks, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
 import { useMarkDrag, type BindMark } from './use-mark-drag';
 import { DatumMarks, ObstacleMarks, SeatMarks } from './venue-marks';
-import { boxAround, type Box, type Projection } from './view';
+import { boxAround, type Box, type Projection } from '../../core/units';
 import { ZoomButtons } from './zoom-buttons';
 
 function wholePlan(session: Session | null): Box {

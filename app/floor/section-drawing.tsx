@@ -12,7 +12,7 @@ import { MarqueeBox, Overlay } from './overlays';
 import { Labels, LiftedMarks, SourceMarks } from './source-marks';
 import { useFloorView } from './use-floor-view';
 import { focused, nudge, useMarkDrag, type BindMark } from './use-mark-drag';
-import { boxAround, type Box, type Projection } from './view';
+import { boxAround, type Box, type Projection } from '../../core/units';
 import { ZoomButtons } from './zoom-buttons';
 
 /** Seen from the left of the hall: the audience left, upstage right, up is up. */

@@ -13,7 +13,7 @@ import { placeLabels } from './label-placement';
 import { SourceLabel } from './source-label';
 import { MARK_RADIUS, SMALL_RADIUS, SourceFace, SourceMark } from './source-mark';
 import type { BindMark, Plane } from './use-mark-drag';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 /** "3.74 m · 54.3° R" */
 export function bearing(figures: SourceFigures | undefined, units: UnitSystem): string {

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { lengthText, type UnitSystem } from '../../core/units';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 interface Props {
   width: number;

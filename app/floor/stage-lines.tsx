@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import type { Venue } from '../../core/session';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 interface Props {
   venue: Venue;

@@ -1,7 +1,7 @@
 import { useGesture } from '@use-gesture/react';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useSize } from '../parts/use-size';
-import { projection, viewOf, zoomAt, type Box, type Projection, type View } from './view';
+import { projection, viewOf, zoomAt, type Box, type Projection, type View } from '../../core/units';
 
 /** A rectangle drawn over the ground, px. */
 export interface Marquee {

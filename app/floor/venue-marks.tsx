@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import type { Venue } from '../../core/session';
 import { isSelected, uiStore, type Selection } from '../state/ui-store';
 import { focused, nudge, type BindMark } from './use-mark-drag';
-import type { Projection } from './view';
+import type { Projection } from '../../core/units';
 
 interface Props {
   venue: Venue;

@@ -11,15 +11,16 @@ import {
 } from '../../core/rig';
 import { timeText } from '../../core/planning';
 import type { MicArray } from '../../core/session';
-import { formatNumber, formatSigned, lengthText } from '../../core/units';
+import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
+import type { Paper } from '../../paper/sheet-pdf';
 import { Readout } from '../parts/fields';
-import { panText } from '../parts/pan-text';
 import { QuantityField } from '../parts/quantity-field';
 import { headroomKind, dbuKind } from '../parts/quantity-kinds';
 import { changeArray } from '../state/edits';
 import { download, fileName } from '../state/files';
 import { edit } from '../state/session-store';
 import { downloadTable } from '../state/tables';
+import { notifyFailure } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
 /** One table of the rig as CSV. */
@@ -39,28 +40,37 @@ export function CsvButton({ name }: { name: RigTable['name'] }) {
 }
 
 /** Every table as CSV and the session itself, in one archive. */
-export function ArchiveButton() {
+export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
   const session = useSession();
   const [busy, setBusy] = useState(false);
   async function make() {
     setBusy(true);
-    const [{ zipSync, strToU8 }, { default: Papa }] = await Promise.all([
-      import('fflate'),
-      import('papaparse'),
-    ]);
-    const files = Object.fromEntries(
-      rigTables(session).map(({ name, head, rows }) => [
-        `${name}.csv`,
-        strToU8(`${Papa.unparse({ fields: head, data: rows })}\r\n`),
-      ]),
-    );
-    const own = { 'session.rotunda.json': strToU8(JSON.stringify(session, null, 2)) };
-    const bytes = zipSync({ ...own, ...files });
-    download(
-      fileName(`${session.title} rig`, 'zip'),
-      new Blob([bytes.slice().buffer], { type: 'application/zip' }),
-    );
-    setBusy(false);
+    try {
+      const [{ zipSync, strToU8 }, { default: Papa }, { sheetFile }] = await Promise.all([
+        import('fflate'),
+        import('papaparse'),
+        import('./sheet-file'),
+      ]);
+      const tables = Object.fromEntries(
+        rigTables(session).map(({ name, head, rows }) => [
+          `${name}.csv`,
+          strToU8(`${Papa.unparse({ fields: head, data: rows })}\r\n`),
+        ]),
+      );
+      const bytes = zipSync({
+        'session.rotunda.json': strToU8(JSON.stringify(session, null, 2)),
+        'sheet.pdf': await sheetFile(session, props.bothUnits, props.paper),
+        ...tables,
+      });
+      download(
+        fileName(`${session.title} rig`, 'zip'),
+        new Blob([bytes.slice().buffer], { type: 'application/zip' }),
+      );
+    } catch (error) {
+      notifyFailure(error);
+    } finally {
+      setBusy(false);
+    }
   }
   return (
     <button className="btn btn-sm" disabled={busy} onClick={() => void make()}>

@@ -6,9 +6,16 @@ import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { BuiltPage } from './built-page';
 import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
-import { sheetModel, type SheetTable } from './sheet-model';
-import { SheetPlan } from './sheet-plan';
-import { SheetSection } from './sheet-section';
+import {
+  DRAWN_WIDTH,
+  PLAN_HEIGHT,
+  planDrawing,
+  SECTION_HEIGHT,
+  sectionDrawing,
+} from '../../paper/sheet-drawing';
+import { sheetModel, type SheetTable } from '../../paper/sheet-model';
+import { download, fileName } from '../state/files';
+import { SheetDrawing } from './sheet-drawing';
 import { TapeChoice } from './tape-choice';
 import './sheet.css';
 
@@ -55,8 +62,12 @@ function PositionsPage() {
   async function makePdf() {
     setBusy(true);
     try {
-      const { downloadSheetPdf } = await import('./sheet-pdf');
-      await downloadSheetPdf(session, model, paper);
+      const { sheetFile } = await import('./sheet-file');
+      const bytes = await sheetFile(session, bothUnits, paper);
+      download(
+        fileName(`${session.title} positions`, 'pdf'),
+        new Blob([bytes.slice().buffer], { type: 'application/pdf' }),
+      );
     } catch (error) {
       notify(
         `The PDF could not be made: ${error instanceof Error ? error.message : String(error)}`,
@@ -97,7 +108,7 @@ function PositionsPage() {
         </label>
         <TapeChoice />
         <CsvButton name="positions" />
-        <ArchiveButton />
+        <ArchiveButton bothUnits={bothUnits} paper={paper} />
       </div>
       {invalid !== null && (
         <p role="alert" className="no-print text-error pb-3">
@@ -111,8 +122,8 @@ function PositionsPage() {
         </header>
         <p className="sheet-datum">{model.datum}</p>
         <div className="sheet-plan">
-          <SheetPlan session={session} width={640} height={300} />
-          <SheetSection session={session} width={640} height={190} />
+          <SheetDrawing drawing={planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT)} />
+          <SheetDrawing drawing={sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT)} />
         </div>
         {model.sections.map((section) => (
           <section key={section.title}>

@@ -1,6 +1,7 @@
 export * from './analyse';
 export * from './analyser';
 export * from './array-figures';
+export * from './clashes';
 export * from './context';
 export * from './findings';
 export * from './ladder';

@@ -1,6 +1,6 @@
 import { capsulesInFrame } from '../arrays';
 import type { Kit, MicArray, Session } from '../session';
-import { cosDeg, sinDeg } from '../units';
+import { cosDeg, lengthText, sinDeg, type UnitSystem } from '../units';
 
 type Stand = Kit['stands'][number];
 
@@ -64,10 +64,15 @@ export function neededReach(session: Session, { x, y }: { x: number; y: number }
   return null;
 }
 
-function reasonAgainst(stand: Stand, heightM: number, reachM: number): string | null {
-  if (heightM > stand.maxHeightM) return `reaches ${stand.maxHeightM} m up`;
-  if (heightM < stand.minHeightM) return `begins at ${stand.minHeightM} m`;
-  if (reachM > stand.reachM) return `its boom reaches ${stand.reachM} m`;
+function reasonAgainst(
+  stand: Stand,
+  heightM: number,
+  reachM: number,
+  units: UnitSystem,
+): string | null {
+  if (heightM > stand.maxHeightM) return `reaches ${lengthText(stand.maxHeightM, units)} up`;
+  if (heightM < stand.minHeightM) return `begins at ${lengthText(stand.minHeightM, units)}`;
+  if (reachM > stand.reachM) return `its boom reaches ${lengthText(stand.reachM, units)}`;
   return null;
 }
 
@@ -80,6 +85,7 @@ const standsOnFloor = ({ z }: MicArray): boolean => z > 0.05;
  * floors and still air, not a certificate.
  */
 export function standPlans(session: Session): StandPlan[] {
+  const { units } = session.settings;
   const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
   const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
   const arrays = session.arrays.filter((array) => array.enabled && standsOnFloor(array));
@@ -90,7 +96,7 @@ export function standPlans(session: Session): StandPlan[] {
       const count = capsulesInFrame(array.technique).length;
       const loadKg = count * MICROPHONE_KG + (count > 1 ? BAR_KG : 0);
       const wanted = reachM ?? MOST_REACH_M;
-      const fits = sorted.filter((stand) => reasonAgainst(stand, array.z, wanted) === null);
+      const fits = sorted.filter((stand) => reasonAgainst(stand, array.z, wanted, units) === null);
       const stand =
         reachM === null ? null : (fits.find(({ id }) => (left.get(id) ?? 0) > 0) ?? null);
       if (stand) left.set(stand.id, (left.get(stand.id) ?? 0) - 1);
@@ -104,7 +110,10 @@ export function standPlans(session: Session): StandPlan[] {
         heightM: array.z,
         reachM,
         stand,
-        lacks: stand || session.kit.stands.length === 0 ? '' : lackOf(sorted, fits, array, reachM),
+        lacks:
+          stand || session.kit.stands.length === 0
+            ? ''
+            : lackOf(sorted, fits, array, reachM, units),
         loadKg,
         momentNm: stand ? momentNm : 0,
         holdsNm,
@@ -119,11 +128,12 @@ function lackOf(
   fits: readonly Stand[],
   array: MicArray,
   reachM: number | null,
+  units: UnitSystem,
 ): string {
-  if (reachM === null) return `no free spot for a stand within ${MOST_REACH_M} m`;
+  if (reachM === null) return `no free spot for a stand within ${lengthText(MOST_REACH_M, units)}`;
   if (fits.length > 0) return 'all that would do it are taken';
   const reasons = stands.map(
-    (stand) => `${stand.name} ${reasonAgainst(stand, array.z, reachM) ?? ''}`,
+    (stand) => `${stand.name} ${reasonAgainst(stand, array.z, reachM, units) ?? ''}`,
   );
-  return `needs ${array.z.toFixed(2)} m up and ${reachM.toFixed(1)} m sideways; ${reasons.join(', ')}`;
+  return `needs ${lengthText(array.z, units)} up and ${lengthText(reachM, units)} sideways; ${reasons.join(', ')}`;
 }

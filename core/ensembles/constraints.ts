@@ -1,5 +1,5 @@
 import type { Obstacle, Session, Source } from '../session';
-import { cosDeg, sinDeg } from '../units';
+import { cosDeg, lengthText, sinDeg } from '../units';
 import { sectionPlaces } from './section-layout';
 
 /** A wish of a player that the plan does not keep. */
@@ -84,7 +84,7 @@ function violationOf(
       ...sectionPlaces(section).map((p) => Math.hypot(p.x - source.x, p.y - source.y)),
     );
     return off > IN_ROW_M
-      ? `${source.name} must stay in the rows of ${section.name}, and stands ${off.toFixed(2)} m off.`
+      ? `${source.name} must stay in the rows of ${section.name}, and stands ${lengthText(off, session.settings.units)} off.`
       : null;
   }
   const other = session.sources.find(({ id }) => id === constraint.sourceId);
@@ -92,7 +92,7 @@ function violationOf(
   if (constraint.kind === 'near') {
     const apart = Math.hypot(other.x - source.x, other.y - source.y);
     return apart > constraint.mostM
-      ? `${source.name} wants to be within ${constraint.mostM} m of ${other.name}; it is ${apart.toFixed(2)} m.`
+      ? `${source.name} wants to be within ${lengthText(constraint.mostM, session.settings.units)} of ${other.name}; it is ${lengthText(apart, session.settings.units)}.`
       : null;
   }
   const blocker = sightBlockedBy(session, source, other);

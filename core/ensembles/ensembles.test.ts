@@ -185,7 +185,7 @@ describe('wishes of players', () => {
   it('measure the distance, and the row of a section', () => {
     const far = session({});
     const away = far.sources.map((s) => (s.id === 'b' ? { ...s, y: 3.5 } : s));
-    expect(violations({ ...far, sources: away })[0]?.message).toMatch(/within 3 m.*3\.50 m/);
+    expect(violations({ ...far, sources: away })[0]?.message).toMatch(/within 3\.00 m.*3\.50 m/);
     const [first] = sectionSources(arc, ids());
     if (!first) throw new Error('a singer is needed');
     const inRow = { ...first, constraints: [{ kind: 'row' as const }] };

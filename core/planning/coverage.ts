@@ -1,5 +1,5 @@
 import type { Session, Source } from '../session';
-import { toDeg } from '../units';
+import { formatNumber, toDeg } from '../units';
 
 /** One microphone or a pair for a source, and why. */
 export interface CoverageAdvice {
@@ -29,7 +29,7 @@ export function coverageAdvice(session: Session): CoverageAdvice[] {
       ? Math.hypot(source.x - main.x, source.y - main.y, source.z - main.z)
       : 2;
     const widthDeg = subtendedDeg(source, distanceM);
-    const seen = `${source.widthM.toFixed(1)} m wide, ${widthDeg.toFixed(0)}° at ${main?.name ?? '2 m'}`;
+    const seen = `${formatNumber(source.widthM, 1)} m wide, ${formatNumber(widthDeg, 0)}° at ${main?.name ?? '2 m'}`;
     const result = (advice: 'mono' | 'stereo', reason: string): CoverageAdvice => ({
       sourceId: source.id,
       advice,

@@ -1,6 +1,7 @@
 import { capsulesInFrame } from '../arrays';
 import { planDay } from '../planning';
 import type { Session } from '../session';
+import { lengthText } from '../units';
 
 export interface BuildStep {
   what: string;
@@ -30,7 +31,7 @@ export function buildOrder(session: Session): BuildStep[] {
           minutes: 4,
         },
         {
-          what: `${name}: ${count > 1 ? 'set the bar, ' : ''}mount ${count === 1 ? 'the microphone' : `${count} microphones`}, raise to ${z.toFixed(2)} m, aim and tilt`,
+          what: `${name}: ${count > 1 ? 'set the bar, ' : ''}mount ${count === 1 ? 'the microphone' : `${count} microphones`}, raise to ${lengthText(z, session.settings.units)}, aim and tilt`,
           minutes: 4 + 2 * count,
         },
       ];

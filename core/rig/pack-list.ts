@@ -3,6 +3,7 @@ import { standPlans } from '../analysis';
 import { assignKit } from '../kit';
 import type { Session } from '../session';
 import { channelList } from './channel-list';
+import { lengthText } from '../units';
 
 /** One line of what has to be in the van. */
 export interface PackLine {
@@ -56,13 +57,14 @@ export function packList(session: Session): PackLine[] {
       note: arrayName,
     }),
   );
+  const { units } = session.settings;
   const plans = standPlans(session);
   for (const { stand, arrayName, ballastKg, heightM } of plans) {
     lines.push({
       key: `stand:${stand?.id ?? 'any'}`,
       what: stand?.name ?? 'stand, not in the kit',
       count: 1,
-      note: `${arrayName}, ${heightM.toFixed(2)} m`,
+      note: `${arrayName}, ${lengthText(heightM, units)}`,
     });
     if (ballastKg > 0) {
       lines.push({
@@ -87,7 +89,7 @@ export function packList(session: Session): PackLine[] {
           bar?.name ??
           (span > 1.2 ? 'second stand: the pair is wider than a bar' : 'bar, not in the kit'),
         count: 1,
-        note: `${array.name}, ${(span * 100).toFixed(1)} cm`,
+        note: `${array.name}, ${lengthText(span, units, 'bar')}`,
       });
     }
     const channels = channelList(session).filter(({ arrayId }) => arrayId === array.id);

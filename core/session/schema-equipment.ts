@@ -70,6 +70,8 @@ export const rig = record({
   peakAboveDb: bounded('headroomDb').default(18),
   /** analogue level at digital full scale */
   fullScaleDbu: bounded('dbu').default(18),
+  /** what a microphone keeps from players and things, m */
+  clearanceM: bounded('widthM').default(0.25),
   /** cautions that somebody has read */
   acknowledged: list(record({ code: text(100), name: text(200), at: text(40) }), 100).default([]),
   /** lines of the pack list that are in the van */

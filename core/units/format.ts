@@ -117,3 +117,9 @@ export function delayReadings(
     metres: (ms / 1000) * speedOfSound(temperatureC),
   };
 }
+
+/** A pan in words: "30 % L", "centre". @param pan −1 … 1 */
+export function panText(pan: number): string {
+  if (Math.abs(pan) < 0.005) return 'centre';
+  return `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
+}

@@ -4,3 +4,4 @@ export * from './outcome';
 export * from './parse';
 export * from './sound';
 export * from './vector';
+export * from './view';

@@ -2,6 +2,7 @@ import type { Session } from '../../session';
 import { gainPlan, type GainRow } from '../gain';
 import { standPlans } from '../stands';
 import type { Found, Rule } from './finding';
+import { formatNumber } from '../../units';
 
 const NEAR_LIMIT_DB = 3;
 
@@ -63,8 +64,10 @@ function overload(session: Session): Found[] {
     const over = row.overloadDb;
     return {
       severity: over > 0 ? ('fault' as const) : ('caution' as const),
-      message: `${row.arrayName} ${row.label}: peaks reach ${row.peakDb?.toFixed(0)} dB SPL, ${
-        over > 0 ? `${over.toFixed(0)} dB more than` : `within ${(-over).toFixed(0)} dB of what`
+      message: `${row.arrayName} ${row.label}: peaks reach ${formatNumber(row.peakDb, 0)} dB SPL, ${
+        over > 0
+          ? `${formatNumber(over, 0)} dB more than`
+          : `within ${formatNumber(-over, 0)} dB of what`
       } ${row.microphone?.name} takes. Use its pad, stand back, or take another microphone.`,
       figures: { peakDb: row.peakDb, overloadDb: over },
     };
@@ -77,7 +80,7 @@ function pads(session: Session): Found[] {
     row
       ? {
           severity: 'caution' as const,
-          message: `${row.arrayName} ${row.label}: ${row.outputMv?.toFixed(0)} mV at the peak are more than the input wants without gain. Set a pad of ${row.padDb} dB.`,
+          message: `${row.arrayName} ${row.label}: ${formatNumber(row.outputMv, 0)} mV at the peak are more than the input wants without gain. Set a pad of ${row.padDb} dB.`,
           figures: { outputMv: row.outputMv, padDb: row.padDb },
         }
       : [],
@@ -99,7 +102,7 @@ function tipOver(session: Session): Found[] {
     .filter(({ ballastKg }) => ballastKg > 0)
     .map(({ arrayName, stand, momentNm, holdsNm, ballastKg, reachM }) => ({
       severity: 'caution' as const,
-      message: `${arrayName}: the boom turns ${stand?.name} with ${momentNm.toFixed(1)} N·m, which it does not hold twice over. Lay ${ballastKg} kg on the base, or use a counterweight. Follow the venue’s rules.`,
+      message: `${arrayName}: the boom turns ${stand?.name} with ${formatNumber(momentNm, 1)} N·m, which it does not hold twice over. Lay ${ballastKg} kg on the base, or use a counterweight. Follow the venue’s rules.`,
       figures: { reachM, momentNm, holdsNm, ballastKg },
     }));
 }

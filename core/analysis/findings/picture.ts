@@ -8,7 +8,7 @@ import {
   solveParameter,
 } from '../../localisation';
 import type { SessionTechnique } from '../../session';
-import { speedOfSound } from '../../units';
+import { formatNumber, speedOfSound } from '../../units';
 import { leadingShift, namesOf, type ArrayView, type Fix, type Rule } from './finding';
 
 const AT_SPEAKER = 0.999;
@@ -44,7 +44,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   const rounded = Math.round(value * 1000) / 1000;
   if (!(rounded >= limits[0]) || half(at(rounded)) < halfDeg) return null;
   const label = bySpacing
-    ? `Set the spacing to ${(rounded * 100).toFixed(1)} cm`
+    ? `Set the spacing to ${formatNumber(rounded * 100, 1)} cm`
     : `Set the included angle to ${rounded}°`;
   return { label, changes: [{ kind: 'array', id: array.id, set: { technique: at(rounded) } }] };
 }
@@ -146,7 +146,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       });
       if (out.length === 0) return [];
       const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
-      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${(furthestDeg - half).toFixed(1)}°, so crowded at the loudspeaker. Move in, or take a smaller angle or spacing.`;
+      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${formatNumber(furthestDeg - half, 1)}°, so crowded at the loudspeaker. Move in, or take a smaller angle or spacing.`;
       return [
         {
           severity: 'caution',
@@ -169,7 +169,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
       const least = wanted === null ? 50 : wanted - 10;
       if (fill >= least) return [];
-      const message = `The picture of ${array.name} is ${fill.toFixed(0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
+      const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
       return [{ severity: 'note', message, figures: { fillPct: fill, wantedPct: wanted } }];
     },
   },
@@ -182,7 +182,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const stage = figures.stage[session.settings.school] ?? figures.stage.traded;
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
       if (stage.largestHolePct <= 40) return [];
-      const message = `The picture of ${array.name} has a hole of ${stage.largestHolePct.toFixed(0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
+      const message = `The picture of ${array.name} has a hole of ${formatNumber(stage.largestHolePct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
       return [{ severity: 'caution', message, figures: { largestHolePct: stage.largestHolePct } }];
     },
   },
@@ -195,7 +195,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const { balanceDb } = figures;
       if (array.role !== 'main' || balanceDb === null || Math.abs(balanceDb) <= 3) return [];
       const side = balanceDb > 0 ? 'right' : 'left';
-      const message = `${array.name}: the ${side} channel carries ${Math.abs(balanceDb).toFixed(1)} dB more direct sound. Move the array towards the other side, or turn it.`;
+      const message = `${array.name}: the ${side} channel carries ${formatNumber(Math.abs(balanceDb), 1)} dB more direct sound. Move the array towards the other side, or turn it.`;
       return [{ severity: 'caution', message, figures: { balanceDb } }];
     },
   },
@@ -219,7 +219,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const effect =
         named === null || here === null
           ? ''
-          : ` The recording angle is ±${here.toFixed(1)}° instead of ±${named.toFixed(1)}°.`;
+          : ` The recording angle is ±${formatNumber(here, 1)}° instead of ±${formatNumber(named, 1)}°.`;
       return [
         {
           severity: 'caution',

@@ -4,6 +4,7 @@ import { assignKit } from '../../kit';
 import type { MicArray, Session } from '../../session';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
+import { formatNumber } from '../../units';
 
 const DEFERENCE =
   'Follow the venue’s rules and local codes; use a licensed rigger where they ask for one.';
@@ -206,7 +207,7 @@ export const SET_UP_RULES: readonly Rule[] = [
         ? [
             {
               severity: 'caution',
-              message: `${array.name} is ${array.z.toFixed(1)} m up: wide base, sandbags, no ladder alone; if it is flown, only from rated points. ${DEFERENCE}`,
+              message: `${array.name} is ${formatNumber(array.z, 1)} m up: wide base, sandbags, no ladder alone; if it is flown, only from rated points. ${DEFERENCE}`,
               figures: { heightM: array.z },
             },
           ]

@@ -1,8 +1,8 @@
 import { capsulesInFrame } from '../../arrays';
 import { patternShare, proximityBoostDb, type Reflection } from '../../acoustics';
-import { prepareArray } from '../../localisation';
 import type { MicArray, Session, Source } from '../../session';
-import { length, speedOfSound, subtract } from '../../units';
+import { formatNumber, lengthText, speedOfSound } from '../../units';
+import { clashes, clearingRise } from '../clashes';
 import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
 import { heardArrays } from '../mix';
 import { threeToOne } from '../leak';
@@ -35,7 +35,7 @@ function strongReflection(session: Session): Found[] {
       const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
       return {
         severity: 'note' as const,
-        message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${levelDb.toFixed(1)} dB after ${delayMs.toFixed(1)} ms at ${main.name}, a comb from ${firstNotchHz.toFixed(0)} Hz. Move away from it, or hang something there.`,
+        message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${formatNumber(levelDb, 1)} dB after ${formatNumber(delayMs, 1)} ms at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. Move away from it, or hang something there.`,
         sources: [source],
         figures: { levelDb, delayMs, firstNotchHz },
       };
@@ -78,7 +78,7 @@ const levelBalance: Rule = {
       const targetM = source.distanceM * 10 ** (offDb / 20);
       return {
         severity: 'note' as const,
-        message: `${namesOf(session, [source])} is ${Math.abs(offDb).toFixed(1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${targetM.toFixed(1)} m instead of ${source.distanceM.toFixed(1)} m would level it, or a spot.`,
+        message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it, or a spot.`,
         sources: [source],
         figures: { offDb, distanceM: source.distanceM, levelAtM: targetM },
       };
@@ -103,7 +103,7 @@ export const SOUND_RULES: readonly Rule[] = [
       return [
         {
           severity: weight === 'must-survive' ? 'fault' : 'caution',
-          message: `${namesOf(session, lost)}: up to ${Math.abs(worst).toFixed(1)} dB weaker in the mono sum of ${array.name}. Take a smaller spacing or angle, or move in.`,
+          message: `${namesOf(session, lost)}: up to ${formatNumber(Math.abs(worst), 1)} dB weaker in the mono sum of ${array.name}. Take a smaller spacing or angle, or move in.`,
           sources: lost,
           figures: { worstSumDb: worst },
         },
@@ -125,7 +125,7 @@ export const SOUND_RULES: readonly Rule[] = [
       return [
         {
           severity: 'caution',
-          message: `${namesOf(session, combed)}: combed in mono from ${lowest.toFixed(0)} Hz at ${array.name}. A coincident array has no comb.`,
+          message: `${namesOf(session, combed)}: combed in mono from ${formatNumber(lowest, 0)} Hz at ${array.name}. A coincident array has no comb.`,
           sources: combed,
           figures: { firstNotchHz: lowest },
         },
@@ -153,7 +153,7 @@ export const SOUND_RULES: readonly Rule[] = [
       return [
         {
           severity: 'note',
-          message: `${array.name} hears ${mean.toFixed(1)} dB direct to room on average; ${room} wants ${min} to ${max} dB. About ${target.toFixed(1)} m from the ensemble would do; when in doubt the closer position.`,
+          message: `${array.name} hears ${formatNumber(mean, 1)} dB direct to room on average; ${room} wants ${min} to ${max} dB. About ${formatNumber(target, 1)} m from the ensemble would do; when in doubt the closer position.`,
           figures: { meanDb: mean, wantedFromDb: min, wantedToDb: max, distanceM: target },
         },
       ];
@@ -180,7 +180,7 @@ export const SOUND_RULES: readonly Rule[] = [
       return [
         {
           severity: 'note',
-          message: `${namesOf(session, near)}: ${boostDb.toFixed(1)} dB more at 100 Hz at ${array.name} from closeness. Stand back, take a pattern nearer to omni, or plan a low cut.`,
+          message: `${namesOf(session, near)}: ${formatNumber(boostDb, 1)} dB more at 100 Hz at ${array.name} from closeness. Stand back, take a pattern nearer to omni, or plan a low cut.`,
           sources: near,
           figures: { boostDb, distanceM: closest },
         },
@@ -198,7 +198,7 @@ export const SOUND_RULES: readonly Rule[] = [
         .filter(({ ratio, leakDb }) => ratio < 3 && leakDb > -9.5)
         .map(({ firstArrayId, secondArrayId, ratio, leakDb, rippleDb }) => ({
           severity: 'caution' as const,
-          message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${ratio.toFixed(1)} : 1 apart, leak ${leakDb.toFixed(1)} dB, ripple up to ${rippleDb.toFixed(0)} dB. Move them closer to their players or apart.`,
+          message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${formatNumber(ratio, 1)} : 1 apart, leak ${formatNumber(leakDb, 1)} dB, ripple up to ${formatNumber(rippleDb, 0)} dB. Move them closer to their players or apart.`,
           figures: { ratio, leakDb, rippleDb },
         })),
   },
@@ -224,12 +224,12 @@ export const SOUND_RULES: readonly Rule[] = [
             }));
             return {
               severity: 'caution' as const,
-              message: `${nameOf(session, arrayId)} hears ${source.name} ${leadsByMs.toFixed(1)} ms before the main array and pulls it out of the picture. Delay it by ${delayMs.toFixed(2)} ms.`,
+              message: `${nameOf(session, arrayId)} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before the main array and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
               sources: [source],
               figures: { leadsByMs, delayMs },
               fix: spot
                 ? {
-                    label: `Delay ${spot.name} by ${delayMs.toFixed(2)} ms`,
+                    label: `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
                     changes: [
                       {
                         kind: 'array' as const,
@@ -261,7 +261,7 @@ export const SOUND_RULES: readonly Rule[] = [
       }
       return [...late].map(([arrayId, { sources, ms }]) => ({
         severity: 'caution' as const,
-        message: `${nameOf(session, arrayId)} hears ${namesOf(session, sources)} up to ${ms.toFixed(0)} ms late and loud enough for an echo. Lower its fader, move it in, or delay the others.`,
+        message: `${nameOf(session, arrayId)} hears ${namesOf(session, sources)} up to ${formatNumber(ms, 0)} ms late and loud enough for an echo. Lower its fader, move it in, or delay the others.`,
         sources,
         figures: { afterFirstMs: ms },
       }));
@@ -277,30 +277,28 @@ export const SOUND_RULES: readonly Rule[] = [
   {
     code: 'clash',
     basis: 'physics',
-    reason: 'Two things closer than 25 cm touch stands, bows or elbows.',
+    reason: 'What comes too close touches stands, bows, elbows or another microphone.',
     of: 'session',
-    check: (session) =>
-      session.arrays
-        .filter(({ enabled }) => enabled)
-        .flatMap((array) => {
-          const { capsules } = prepareArray(array);
-          const near = session.sources.filter((source) =>
-            capsules.some(({ position }) => length(subtract(position, source)) < 0.25),
-          );
-          if (near.length === 0) return [];
-          const nearestM = Math.min(
-            ...near.flatMap((source) =>
-              capsules.map(({ position }) => length(subtract(position, source))),
-            ),
-          );
-          return [
-            {
-              severity: 'caution' as const,
-              message: `${array.name} stands ${(nearestM * 100).toFixed(0)} cm from ${namesOf(session, near)}. Leave 25 cm at least.`,
-              sources: near,
-              figures: { nearestM },
-            },
-          ];
-        }),
+    check: (session) => {
+      const { units } = session.settings;
+      return clashes(session).map((clash) => {
+        const array = session.arrays.find(({ id }) => id === clash.arrayId);
+        const rise = array ? clearingRise(session, array) : null;
+        const { distanceM, leastM } = clash;
+        return {
+          severity: 'caution' as const,
+          message: `${clash.arrayName}, ${clash.label}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
+          sources: clash.with === 'player' ? [{ id: clash.id }] : [],
+          figures: { distanceM, leastM },
+          fix:
+            array && rise !== null
+              ? {
+                  label: `Raise ${array.name} by ${lengthText(rise, units)}`,
+                  changes: [{ kind: 'array' as const, id: array.id, set: { z: array.z + rise } }],
+                }
+              : null,
+        };
+      });
+    },
   },
 ];

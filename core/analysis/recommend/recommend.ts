@@ -4,6 +4,7 @@ import { schoolById } from '../../localisation';
 import type { MicArray, Session, SessionTechnique } from '../../session';
 import { contextOf } from '../context';
 import { allTechniques, positionsFor, type Candidate } from './candidates';
+import { formatNumber } from '../../units';
 import {
   measure,
   partScores,
@@ -81,34 +82,41 @@ function words(
     if (parts[part] >= 0.85) good.push(text);
     else if (parts[part] < 0.65) bad.push(text);
   };
-  say('fill', `the picture is ${measures.fillPct.toFixed(0)} % wide, ${wanted.fillPct} % wanted`);
-  say('hole', `the widest gap is ${measures.largestHolePct.toFixed(0)} % of the base`);
-  say('speakers', `${measures.atSpeakersPct.toFixed(0)} % of the players are at a loudspeaker`);
+  say(
+    'fill',
+    `the picture is ${formatNumber(measures.fillPct, 0)} % wide, ${wanted.fillPct} % wanted`,
+  );
+  say('hole', `the widest gap is ${formatNumber(measures.largestHolePct, 0)} % of the base`);
+  say(
+    'speakers',
+    `${formatNumber(measures.atSpeakersPct, 0)} % of the players are at a loudspeaker`,
+  );
   if (measures.bandsHeld !== null) {
-    say('bands', `${(measures.bandsHeld * 100).toFixed(0)} % of the wanted places are met`);
+    say('bands', `${formatNumber(measures.bandsHeld * 100, 0)} % of the wanted places are met`);
   }
   if (measures.directToReverbDb !== null && wanted.roomDb) {
     const { min, max } = wanted.roomDb;
     say(
       'room',
-      `${measures.directToReverbDb.toFixed(1)} dB direct to room, ${min} to ${max} dB wanted`,
+      `${formatNumber(measures.directToReverbDb, 1)} dB direct to room, ${min} to ${max} dB wanted`,
     );
   }
   say(
     'mono',
     measures.monoComb < 0.05
       ? 'no comb in mono'
-      : `the mono comb is ${(measures.monoComb * 100).toFixed(0)} % deep`,
+      : `the mono comb is ${formatNumber(measures.monoComb * 100, 0)} % deep`,
   );
   say(
     'even',
-    `players differ by ${measures.unevennessDb.toFixed(1)} dB through distance and pattern`,
+    `players differ by ${formatNumber(measures.unevennessDb, 1)} dB through distance and pattern`,
   );
-  say('space', `low-frequency correlation ${measures.lowCorrelation.toFixed(2)} at 125 Hz`);
+  say('space', `low-frequency correlation ${formatNumber(measures.lowCorrelation, 2)} at 125 Hz`);
   if (measures.broken > 0) {
     bad.unshift(`${measures.broken} players have no stable image or a swapped one`);
   }
-  if (z > HIGH_STAND_M) bad.push(`${z.toFixed(1)} m up: a high stand, secured as the venue asks`);
+  if (z > HIGH_STAND_M)
+    bad.push(`${formatNumber(z, 1)} m up: a high stand, secured as the venue asks`);
   return [good, bad];
 }
 

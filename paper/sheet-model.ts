@@ -1,6 +1,6 @@
-import { crossedEquivalent } from '../../core/arrays';
-import { patternShare } from '../../core/acoustics';
-import { USUAL_TOLERANCES } from '../../core/analysis';
+import { crossedEquivalent } from '../core/arrays';
+import { patternShare } from '../core/acoustics';
+import { USUAL_TOLERANCES } from '../core/analysis';
 import {
   DEFERENCE,
   positionSheet,
@@ -8,9 +8,9 @@ import {
   type ArraySheet,
   type CapsuleRow,
   type TwoTapes,
-} from '../../core/rig';
-import type { Session } from '../../core/session';
-import { angleText, formatNumber, lengthText, type LengthPrecision } from '../../core/units';
+} from '../core/rig';
+import type { Session } from '../core/session';
+import { angleText, formatNumber, lengthText, type LengthPrecision } from '../core/units';
 
 /** The position sheet in words, the same for the page, the printer and the PDF. */
 export interface SheetTable {

@@ -1,4 +1,4 @@
-/** The plan's window onto the floor: which point lies in the middle, and how large a metre is. */
+/** A drawing's window onto the floor: which point lies in the middle, and how large a metre is. */
 export interface View {
   /** plan coordinates of the middle, m */
   x: number;
@@ -25,6 +25,7 @@ export interface Projection {
 const LEAST_SCALE = 2;
 const MOST_SCALE = 1200;
 
+/** Plan metres to pixels and back; y grows upwards on the plan and downwards on the screen. */
 export function projection(view: View, width: number, height: number): Projection {
   return {
     toX: (x) => width / 2 + (x - view.x) * view.scale,
@@ -35,6 +36,7 @@ export function projection(view: View, width: number, height: number): Projectio
   };
 }
 
+/** The box around points, with a margin on all sides, m. */
 export function boxAround(points: readonly { x: number; y: number }[], margin: number): Box {
   const xs = points.map(({ x }) => x);
   const ys = points.map(({ y }) => y);

@@ -1,0 +1,123 @@
+import { placeCapsules } from '../arrays';
+import type { MicArray, Obstacle, Session, Source } from '../session';
+import { cosDeg, length, sinDeg, subtract, type Vec3 } from '../units';
+import { sourceEdges } from './source-figures';
+
+/** A microphone that is too close to something else, in three dimensions. */
+export interface Clash {
+  arrayId: string;
+  arrayName: string;
+  label: string;
+  with: 'player' | 'microphone' | 'obstacle';
+  /** id of the player, the other array or the obstacle */
+  id: string;
+  name: string;
+  /** 0 where the microphone is inside */
+  distanceM: number;
+  /** what should be kept, m */
+  leastM: number;
+}
+
+/** Two microphones of different arrays: their bodies and mounts, m. */
+const BODIES_M = 0.06;
+
+/** Distance from a point to the straight line between two others, m. */
+function toSegment(point: Vec3, [a, b]: readonly [Vec3, Vec3]): number {
+  const along = subtract(b, a);
+  const size = length(along);
+  if (size === 0) return length(subtract(point, a));
+  const way = subtract(point, a);
+  const share = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
+  const t = Math.max(0, Math.min(1, share));
+  const nearest = { x: a.x + along.x * t, y: a.y + along.y * t, z: a.z + along.z * t };
+  return length(subtract(point, nearest));
+}
+
+/** Distance from a point to a turned box that stands on the floor, m; 0 inside. */
+function toObstacle(point: Vec3, obstacle: Obstacle): number {
+  const { x, y, turnDeg, widthM, depthM, heightM } = obstacle;
+  const [sine, cosine] = [sinDeg(turnDeg), cosDeg(turnDeg)];
+  const [dx, dy] = [point.x - x, point.y - y];
+  const across = Math.abs(dx * cosine - dy * sine) - widthM / 2;
+  const along = Math.abs(dx * sine + dy * cosine) - depthM / 2;
+  const above = point.z - heightM;
+  return Math.hypot(Math.max(0, across), Math.max(0, along), Math.max(0, above));
+}
+
+const toPlayer = (point: Vec3, source: Source): number =>
+  toSegment(point, source.widthM > 0 ? sourceEdges(source) : [source, source]);
+
+function clashesOf(session: Session, array: MicArray): Clash[] {
+  const { clearanceM } = session.rig;
+  const others = session.arrays.filter(({ enabled, id }) => enabled && id !== array.id);
+  const around = (label: string, at: Vec3): Clash[] => {
+    const clash = (
+      kind: Clash['with'],
+      { id, name }: { id: string; name: string },
+      distanceM: number,
+      leastM: number,
+    ): Clash[] =>
+      distanceM < leastM
+        ? [
+            {
+              arrayId: array.id,
+              arrayName: array.name,
+              label,
+              with: kind,
+              id,
+              name,
+              distanceM,
+              leastM,
+            },
+          ]
+        : [];
+    return [
+      ...session.sources.flatMap((s) => clash('player', s, toPlayer(at, s), clearanceM)),
+      // A riser carries players and stands: only what is inside it is wrong.
+      ...session.venue.obstacles.flatMap((o) =>
+        clash('obstacle', o, toObstacle(at, o), o.kind === 'riser' ? 1e-9 : clearanceM),
+      ),
+      ...others.flatMap((other) =>
+        placeCapsules(other).flatMap(({ position }) =>
+          clash('microphone', other, length(subtract(position, at)), BODIES_M),
+        ),
+      ),
+    ];
+  };
+  return placeCapsules(array).flatMap(({ label, position }) => around(label, position));
+}
+
+/**
+ * Microphones of enabled arrays that are closer to a player, an obstacle or another array's
+ * microphone than the rig allows; the nearest of each pair of things, nearest first.
+ */
+export function clashes(session: Session): Clash[] {
+  const nearest = new Map<string, Clash>();
+  for (const array of session.arrays.filter(({ enabled }) => enabled)) {
+    for (const clash of clashesOf(session, array)) {
+      const pair =
+        clash.with === 'microphone'
+          ? [clash.arrayId, clash.id].sort().join()
+          : `${clash.arrayId},${clash.with},${clash.id}`;
+      const known = nearest.get(pair);
+      if (!known || clash.distanceM < known.distanceM) nearest.set(pair, clash);
+    }
+  }
+  return [...nearest.values()].sort((a, b) => a.distanceM - b.distanceM);
+}
+
+const STEP_M = 0.05;
+const MOST_RISE_M = 2;
+
+/**
+ * How much higher an array must stand to be clear of everything, m, in steps of 5 cm; null where
+ * two metres do not do it.
+ */
+export function clearingRise(session: Session, array: MicArray): number | null {
+  for (let rise = STEP_M; rise <= MOST_RISE_M + 1e-9; rise += STEP_M) {
+    if (clashesOf(session, { ...array, z: array.z + rise }).length === 0) {
+      return Math.round(rise * 100) / 100;
+    }
+  }
+  return null;
+}

@@ -1,0 +1,242 @@
+import { jsPDF } from 'jspdf';
+import autoTable from 'jspdf-autotable';
+import { rigTables, type RigTable, type TableCell } from '../core/rig';
+import type { Session } from '../core/session';
+import { lengthText, panText, type UnitSystem } from '../core/units';
+import {
+  DRAWN_WIDTH,
+  INKS,
+  PLAN_HEIGHT,
+  planDrawing,
+  SECTION_HEIGHT,
+  sectionDrawing,
+  type Drawing,
+  type Shape,
+} from './sheet-drawing';
+import type { SheetModel, SheetTable } from './sheet-model';
+
+const MARGIN_MM = 14;
+const INK = INKS.ink;
+const MUTED = '#5f6166';
+const FONT = 'Inter';
+/** Room that a heading and the first rows under it take. */
+const KEPT_TOGETHER_MM = 28;
+const MANY_COLUMNS = 8;
+const POINTS_PER_MM = 72 / 25.4;
+
+/** TrueType files of the sheet's face, base64. */
+export interface SheetFonts {
+  normal: string;
+  bold: string;
+}
+
+export type Paper = 'a4' | 'letter';
+
+function addFonts(pdf: jsPDF, fonts: SheetFonts): void {
+  for (const style of ['normal', 'bold'] as const) {
+    pdf.addFileToVFS(`Inter-${style}.ttf`, fonts[style]);
+    pdf.addFont(`Inter-${style}.ttf`, FONT, style);
+  }
+}
+
+const TABLE_TITLES: Readonly<Record<RigTable['name'], string>> = {
+  positions: 'Positions',
+  channels: 'Channels',
+  pack: 'Pack',
+  build: 'Build',
+  cables: 'Cable lengths',
+  'as-built': 'As built',
+};
+
+/** Columns that fit a page, where a table has more. */
+const PRINTED: Readonly<Partial<Record<RigTable['name'], string[]>>> = {
+  channels: [
+    'number',
+    'name',
+    'microphone',
+    'phantom',
+    'pad dB',
+    'polarity',
+    'pan',
+    'delay ms',
+    'peak dB SPL',
+    'gain dB',
+    'track',
+  ],
+};
+
+/** Raw cells as they are read on paper: lengths in the session's units, pan and polarity in words. */
+export function printedTable({ name, head, rows }: RigTable, units: UnitSystem): SheetTable {
+  const columns = PRINTED[name] ?? head;
+  const cellText = (column: string, cell: TableCell): string => {
+    if (cell === null) return '—';
+    if (typeof cell === 'string') return cell;
+    if (column.endsWith(' m')) return lengthText(cell, units);
+    if (column === 'polarity') return cell < 0 ? 'inverted' : 'normal';
+    if (column === 'pan') return panText(cell).replaceAll(' ', '\u00a0');
+    return `${cell}`.replace('-', '−');
+  };
+  return {
+    head: columns.map((column) => column.replace(/ m$/, '')),
+    rows: rows.map((row) =>
+      columns.map((column) => cellText(column, row[head.indexOf(column)] ?? null)),
+    ),
+  };
+}
+
+class SheetWriter {
+  private y = MARGIN_MM;
+  private readonly width: number;
+  private readonly height: number;
+
+  constructor(private readonly pdf: jsPDF) {
+    this.width = pdf.internal.pageSize.getWidth() - 2 * MARGIN_MM;
+    this.height = pdf.internal.pageSize.getHeight();
+  }
+
+  text(words: string, size: number, style: 'normal' | 'bold', colour = INK): void {
+    this.pdf.setFont(FONT, style).setFontSize(size).setTextColor(colour);
+    const lines = this.pdf.splitTextToSize(words, this.width) as string[];
+    const step = size * 0.46;
+    for (const line of lines) {
+      if (this.y + step > this.height - MARGIN_MM) {
+        this.pdf.addPage();
+        this.y = MARGIN_MM;
+      }
+      this.y += step;
+      this.pdf.text(line, MARGIN_MM, this.y);
+    }
+    this.y += size * 0.12;
+  }
+
+  /** Never alone at the foot of a page. */
+  heading(words: string): void {
+    if (this.y + KEPT_TOGETHER_MM > this.height - MARGIN_MM) {
+      this.pdf.addPage();
+      this.y = MARGIN_MM;
+    }
+    this.text(words, 12, 'bold');
+  }
+
+  rule(): void {
+    this.y += 1.5;
+    this.pdf.setDrawColor(INK).setLineWidth(0.5);
+    this.pdf.line(MARGIN_MM, this.y, MARGIN_MM + this.width, this.y);
+    this.y += 1.5;
+  }
+
+  gap(millimetres: number): void {
+    this.y += millimetres;
+  }
+
+  /** As wide as the page, as vectors. */
+  drawing({ width, height, shapes }: Drawing): void {
+    const scale = this.width / width;
+    const at = ([x, y]: readonly [number, number]): [number, number] => [
+      MARGIN_MM + x * scale,
+      this.y + y * scale,
+    ];
+    for (const shape of shapes) this.shape(shape, at, scale);
+    this.pdf.setLineDashPattern([], 0);
+    this.y += height * scale + 2;
+  }
+
+  private shape(
+    shape: Shape,
+    at: (point: readonly [number, number]) => [number, number],
+    scale: number,
+  ): void {
+    const { pdf } = this;
+    const colour = INKS[shape.ink];
+    if (shape.kind === 'text') {
+      pdf.setFont(FONT, 'normal').setFontSize(shape.size * scale * POINTS_PER_MM);
+      pdf.setTextColor(colour);
+      pdf.text(shape.words, ...at(shape.at), { align: shape.middle ? 'center' : 'left' });
+      return;
+    }
+    const dash = shape.kind === 'line' ? (shape.dash ?? []) : [];
+    pdf.setDrawColor(colour).setLineDashPattern(
+      dash.map((part) => part * scale),
+      0,
+    );
+    if (shape.kind === 'line') {
+      pdf.setLineWidth(shape.width * scale).line(...at(shape.from), ...at(shape.to));
+    } else {
+      pdf.setLineWidth(scale).setFillColor('#ffffff');
+      pdf.circle(...at(shape.at), shape.radius * scale, shape.filled ? 'FD' : 'S');
+    }
+  }
+
+  table({ head, rows }: SheetTable): void {
+    autoTable(this.pdf, {
+      head: [head],
+      body: rows,
+      startY: this.y + 1,
+      margin: { left: MARGIN_MM, right: MARGIN_MM, bottom: MARGIN_MM + 6 },
+      theme: 'plain',
+      styles: {
+        font: FONT,
+        fontSize: head.length > MANY_COLUMNS ? 7.2 : 8.5,
+        textColor: INK,
+        cellPadding: head.length > MANY_COLUMNS ? 0.9 : 1.1,
+      },
+      headStyles: { fontStyle: 'normal', textColor: MUTED },
+      didDrawCell: ({ cell }) => {
+        this.pdf.setDrawColor('#d6d0c2').setLineWidth(0.2);
+        this.pdf.line(cell.x, cell.y + cell.height, cell.x + cell.width, cell.y + cell.height);
+      },
+    });
+    const last = (this.pdf as jsPDF & { lastAutoTable?: { finalY: number } }).lastAutoTable;
+    this.y = (last?.finalY ?? this.y) + 2;
+  }
+
+  /** Session, date and page number at the foot of every page. */
+  footers(model: SheetModel): void {
+    const pages = this.pdf.getNumberOfPages();
+    for (let page = 1; page <= pages; page++) {
+      this.pdf.setPage(page);
+      this.pdf.setFont(FONT, 'normal').setFontSize(8).setTextColor(MUTED);
+      const y = this.height - 8;
+      this.pdf.text(`${model.title} · ${model.facts}`, MARGIN_MM, y);
+      this.pdf.text(`Page ${page} of ${pages}`, MARGIN_MM + this.width, y, { align: 'right' });
+    }
+  }
+}
+
+/** The sheet with its drawings and all tables as a vector PDF with embedded fonts. */
+export function sheetPdf(
+  session: Session,
+  model: SheetModel,
+  fonts: SheetFonts,
+  paper: Paper = 'a4',
+): Uint8Array {
+  const pdf = new jsPDF({ unit: 'mm', format: paper, putOnlyUsedFonts: true });
+  addFonts(pdf, fonts);
+  pdf.setProperties({ title: `${model.title}: position sheet` });
+  const writer = new SheetWriter(pdf);
+  writer.text(model.title, 16, 'bold');
+  writer.text(model.facts, 10, 'normal', MUTED);
+  writer.rule();
+  writer.text(model.datum, 9, 'normal');
+  writer.drawing(planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT));
+  writer.drawing(sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT));
+  for (const { title, lines, positions, bar } of model.sections) {
+    writer.heading(title);
+    for (const line of lines) writer.text(line, 9, 'normal');
+    writer.table(positions);
+    writer.table(bar);
+    writer.gap(2);
+  }
+  writer.heading('Cautions');
+  for (const caution of model.cautions) writer.text(caution, 9, 'normal');
+  writer.text(model.deference, 9, 'normal');
+  for (const table of rigTables(session)) {
+    const { name, rows } = table;
+    if (name === 'positions' || name === 'as-built' || rows.length === 0) continue;
+    writer.gap(3);
+    writer.heading(TABLE_TITLES[table.name]);
+    writer.table(printedTable(table, session.settings.units));
+  }
+  writer.footers(model);
+  return new Uint8Array(pdf.output('arraybuffer'));
+}
