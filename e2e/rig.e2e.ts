@@ -42,6 +42,17 @@ test('on paper there is the sheet and nothing of the page around it', async ({ b
   await expect(bench.page.getByRole('button', { name: 'Print' })).toBeHidden();
   const size = async () => {
     const paper = await bench.page.pdf({ preferCSSPageSize: true });
+    const text = execFileSync('pdftotext', ['-layout', '-', '-'], {
+      encoding: 'utf8',
+      input: paper,
+    });
+    // Every printed page says what it belongs to, when, and which page it is.
+    const pages = text.split('\f').filter((page) => page.trim() !== '');
+    pages.forEach((page, i) => {
+      expect(page).toMatch(
+        new RegExp(`Sedge Lane Nonet.*2026-12-12.*Page ${i + 1} of ${pages.length}`),
+      );
+    });
     return /MediaBox ?\[0 0 ([\d.]+)/.exec(paper.toString('latin1'))?.[1];
   };
   expect(Number(await size())).toBeCloseTo(595, 0);

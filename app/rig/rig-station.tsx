@@ -1,5 +1,5 @@
 import { FileDown, Printer } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { notify, uiStore } from '../state/ui-store';
@@ -158,8 +158,21 @@ const PAGES = [
   { id: 'built', name: 'As built', page: <BuiltPage /> },
 ] as const;
 
+/** Session and date at the foot of every printed page, also where another page of the rig prints. */
+function usePrintedFoot(): void {
+  const session = useSession();
+  const { title, facts } = sheetModel(session, false);
+  const foot = JSON.stringify(`${title} · ${facts}`);
+  useEffect(() => {
+    const { style } = document.documentElement;
+    style.setProperty('--sheet-foot', foot);
+    return () => void style.removeProperty('--sheet-foot');
+  }, [foot]);
+}
+
 /** What to carry, build and patch, and what was really built. */
 export function RigStation() {
+  usePrintedFoot();
   const shown = useStationPage(PAGES);
   return (
     <main aria-label="Rig" className="flex h-full flex-col print:block">
