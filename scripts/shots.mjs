@@ -53,6 +53,8 @@ await shots('light', [
   ['array', station('array'), settled],
   ['array-behaviour', station('array?page=behaviour'), settled],
   ['array-trade', station('array?page=trade'), settled],
+  ['array-patterns', station('array?page=patterns'), settled],
+  ['array-aim', 'session/demo-harpsichord/array?page=aim'],
   ['checks', station('checks')],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],

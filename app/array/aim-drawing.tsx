@@ -18,17 +18,22 @@ interface Props {
 const HEIGHT = 270;
 const STEP = 0.01;
 
+/** A text is set on the side to which it is pushed. */
+const anchorOf = (push: number) => (push > 0.4 ? 'start' : push < -0.4 ? 'end' : 'middle');
+
 interface TargetProps {
   index: 0 | 1;
   at: { x: number; y: number };
   share: number;
+  /** where its label stands beside it, a unit vector on the screen */
+  beside: { x: number; y: number };
   /** the share of the row nearest to a place on the screen */
   shareAt: (px: number, py: number) => number;
   onMove: (share: number) => void;
 }
 
 /** A point of the row that an axis shall land on: dragged along it, or by the arrow keys. */
-function Target({ index, at, share, shareAt, onMove }: TargetProps) {
+function Target({ index, at, share, beside, shareAt, onMove }: TargetProps) {
   const grip = useRef<SVGGElement>(null);
   const bind = useDrag(
     ({ tap, xy: [clientX, clientY] }) => {
@@ -69,9 +74,9 @@ function Target({ index, at, share, shareAt, onMove }: TargetProps) {
         strokeWidth={2.2}
       />
       <text
-        x={index === 0 ? -6 : 6}
-        y={-14}
-        textAnchor={index === 0 ? 'end' : 'start'}
+        x={beside.x * 15}
+        y={beside.y * 18 + 4}
+        textAnchor={anchorOf(beside.x)}
         fontSize={12}
         fontWeight={600}
         fill="var(--color-primary)"
@@ -137,10 +142,14 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
     return { x: view.toX(point?.x ?? 0), y: view.toY(point?.y ?? 0) };
   };
   const [a, b] = [at(0), at(1)];
+  const long = Math.max(1, Math.hypot(b.x - a.x, b.y - a.y));
+  const along = { x: (b.x - a.x) / long, y: (b.y - a.y) / long };
+  // Away from the array, where the axes come from the other side.
+  const beside = { x: along.y, y: -along.x };
   const shareAt = (px: number, py: number) => {
     const [dx, dy] = [b.x - a.x, b.y - a.y];
-    const along = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
-    return Math.round(Math.min(1, Math.max(0, along)) * 200) / 200;
+    const share = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
+    return Math.round(Math.min(1, Math.max(0, share)) * 200) / 200;
   };
   return (
     <div ref={box} className="pb-3">
@@ -166,12 +175,21 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
               strokeWidth={2}
             />
           ))}
-          <text x={a.x - 10} y={a.y + 4} textAnchor="end" fontSize={12} fill="var(--muted)">
-            left end
-          </text>
-          <text x={b.x + 10} y={b.y + 4} fontSize={12} fill="var(--muted)">
-            right end
-          </text>
+          {[
+            { words: 'left end', end: a, push: -1 },
+            { words: 'right end', end: b, push: 1 },
+          ].map(({ words, end, push }) => (
+            <text
+              key={words}
+              x={end.x + along.x * push * 12}
+              y={end.y + along.y * push * 16 + 4}
+              textAnchor={anchorOf(along.x * push)}
+              fontSize={12}
+              fill="var(--muted)"
+            >
+              {words}
+            </text>
+          ))}
           <Axes array={array} row={row} view={view} />
           {wanted.map((share, i) => {
             const index = i === 0 ? 0 : 1;
@@ -190,6 +208,7 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
                   index={index}
                   at={at(share)}
                   share={share}
+                  beside={beside}
                   shareAt={shareAt}
                   onMove={(moved) => onWant(index === 0 ? [moved, wanted[1]] : [wanted[0], moved])}
                 />

@@ -59,15 +59,19 @@ export interface Row {
 
 const wideOnes = ({ sources }: Session): Source[] => sources.filter(({ widthM }) => widthM > 0);
 
-/** Narrower ones are points for a pair in front of them. */
-const BROAD_M = 0.9;
+/** Seen under less than this, an instrument is a point for the pair. */
+const BROAD_DEG = 25;
 
 /** The wide player chosen on the Floor, else the only broad one; else a line between two players. */
-function firstRow(session: Session): string {
+function firstRow(session: Session, array: MicArray): string {
   const { selection } = uiStore.getState();
   const wide = wideOnes(session);
   const chosen = wide.find(({ id }) => selection?.kind === 'source' && id === selection.id);
-  const broad = wide.filter(({ widthM }) => widthM >= BROAD_M);
+  const bearing = ({ x, y }: Vec3) => toDeg(Math.atan2(x - array.x, y - array.y));
+  const broad = wide.filter((source) => {
+    const [a, b] = sourceEdges(source);
+    return Math.abs(wrapDeg(bearing(b) - bearing(a))) >= BROAD_DEG;
+  });
   return (chosen ?? (broad.length === 1 ? broad[0] : undefined))?.id ?? BETWEEN;
 }
 
@@ -227,7 +231,7 @@ function addParts(row: Row, shares: readonly number[]): void {
 /** Where each axis lands on a row or an instrument, and how to land on two chosen points. */
 export function AimPage({ array }: { array: MicArray }) {
   const session = useSession();
-  const [rowId, setRowId] = useState(() => firstRow(session));
+  const [rowId, setRowId] = useState(() => firstRow(session, array));
   const [ends, setEnds] = useState<[string, string]>(['', '']);
   const [fractions, setFractions] = useState<FractionName>('thirds');
   const [wanted, setWanted] = useState<[number, number]>([1 / 3, 2 / 3]);
@@ -258,8 +262,8 @@ export function AimPage({ array }: { array: MicArray }) {
     />
   );
   return (
-    <section aria-label="Aim" className="flex flex-wrap gap-x-8 gap-y-4">
-      <div className="w-72">
+    <section aria-label="Aim" className="flex flex-wrap gap-x-6 gap-y-4">
+      <div className="w-64">
         <ChoiceField
           label="Aimed at"
           value={typeof row === 'object' && row.source ? row.source.id : BETWEEN}
@@ -295,7 +299,7 @@ export function AimPage({ array }: { array: MicArray }) {
           </button>
         )}
       </div>
-      <div className="min-w-[420px] flex-1">
+      <div className="min-w-[340px] flex-1">
         {typeof row === 'string' ? (
           <p role="alert">{row}</p>
         ) : (

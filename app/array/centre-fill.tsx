@@ -8,7 +8,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { centreFillSweep } from '../../core/analysis';
+import { bestCentreFill, centreFillSweep } from '../../core/analysis';
 import { stripsOf } from '../../core/arrays';
 import { schoolById } from '../../core/localisation';
 import type { MicArray } from '../../core/session';
@@ -48,12 +48,7 @@ export function CentreFill({ array }: { array: MicArray }) {
   if (index < 0) return null;
   const present = stripsOf(array.technique, array.mix.capsules)[index]?.gainDb ?? 0;
   const [now] = centreFillSweep(session, array, CENTRE, [present]);
-  // The least gap; of equal ones the lowest level, which leaves the sides widest.
-  const best = points.reduce<(typeof points)[number] | null>(
-    (least, point) =>
-      !least || point.largestHolePct < least.largestHolePct - 0.05 ? point : least,
-    null,
-  );
+  const best = bestCentreFill(points);
   return (
     <div className="grid grid-cols-[18rem_1fr] gap-x-10 pt-4">
       <div>
@@ -70,7 +65,7 @@ export function CentreFill({ array }: { array: MicArray }) {
             ? `Now: widest gap ${formatNumber(now.largestHolePct, 0)} %, fill ${formatNumber(now.fillPct, 0)} %.`
             : 'No players yet, so there is no gap to close.'}{' '}
           {best &&
-            `Least gap, ${formatNumber(best.largestHolePct, 0)} %, at ${formatSigned(best.gainDb, 0)} dB.`}
+            `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestHolePct, 0)} %, fill ${formatNumber(best.fillPct, 0)} %.`}
         </p>
         {best && best.gainDb !== present && (
           <button
@@ -88,7 +83,8 @@ export function CentreFill({ array }: { array: MicArray }) {
         )}
         <p className="text-muted pt-2 text-[12.5px]">
           An estimate of the three summed, after {schoolById(session.settings.school).name}. A
-          louder centre closes the gap and narrows the rest.
+          louder centre closes the gap and narrows the rest: proposed is the least gap that leaves
+          three quarters of the fullest picture.
         </p>
       </div>
       {points.length > 0 && (

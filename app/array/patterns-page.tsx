@@ -122,7 +122,7 @@ export function PatternsPage({ array }: { array: MicArray }) {
                   {name}
                 </th>
               ))}
-              <th>Playback line</th>
+              <th className="max-xl:hidden">Playback line</th>
               <th>
                 <span className="sr-only">Actions</span>
               </th>
@@ -138,11 +138,11 @@ export function PatternsPage({ array }: { array: MicArray }) {
                     {name}
                   </th>
                   {cells.map((text, i) => (
-                    <td key={HEADER[i + 1]} className="num whitespace-nowrap">
+                    <td key={HEADER[i + 1]} className="num xl:whitespace-nowrap">
                       {text}
                     </td>
                   ))}
-                  <td>
+                  <td className="max-xl:hidden">
                     <SmallLine session={session} array={item.array} wide={150} />
                   </td>
                   <td className="whitespace-nowrap">

@@ -1,9 +1,10 @@
 import type { MicArray, Session } from '../session';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units';
 import { stripsOf } from '../arrays';
-import { nearCues, prepareArray, schoolById, stageFigures } from '../localisation';
+import { nearCues, prepareArray, schoolById } from '../localisation';
+import { stageOf } from './array-figures';
 import { contextOf } from './context';
-import { sourceEdges } from './source-figures';
+import { sourceEdges, sourceFigures } from './source-figures';
 
 /** What an array makes of the ensemble at one place. */
 export interface SweepPoint {
@@ -98,22 +99,34 @@ export function centreFillSweep(
       ? technique.capsules.findIndex((capsule) => capsule.label === label)
       : -1;
   if (index < 0) return [];
-  const { speed } = contextOf(session);
-  const school = schoolById(session.settings.school);
+  const context = contextOf(session);
+  const { school } = session.settings;
   const strips = stripsOf(technique, mix.capsules);
   return gainsDb.flatMap((gainDb) => {
     inRange('gainDb', gainDb, -60, 24, 'dB');
     const set = strips.map((strip, i) => (i === index ? { ...strip, gainDb } : strip));
     const ready = prepareArray(array, set);
-    const places = session.sources.flatMap((source) => {
-      const cues = nearCues(ready, source, speed);
-      if (!cues || cues.antiphase) return [];
-      const shift = school.shift(cues.icldDb, cues.ictdMs);
-      return { shift, left: shift, right: shift };
-    });
-    const stage = stageFigures(places);
+    const stages = stageOf(session.sources.map((source) => sourceFigures(ready, source, context)));
+    const stage = stages[school] ?? stages.traded;
     return stage ? { gainDb, fillPct: stage.fillPct, largestHolePct: stage.largestHolePct } : [];
   });
+}
+
+/** The least gap is worth this much of the picture's width at the most. */
+const WIDTH_KEPT = 0.75;
+
+/**
+ * The centre level that closes the hole without giving the picture away: the smallest widest gap
+ * among those that leave three quarters of the fullest picture; of equal ones the lowest level.
+ */
+export function bestCentreFill(points: readonly CentreFill[]): CentreFill | null {
+  const fullest = Math.max(0, ...points.map(({ fillPct }) => fillPct));
+  return points
+    .filter(({ fillPct }) => fillPct >= fullest * WIDTH_KEPT)
+    .reduce<CentreFill | null>(
+      (best, point) => (!best || point.largestHolePct < best.largestHolePct - 0.05 ? point : best),
+      null,
+    );
 }
 
 /** How far a player's image wanders when the player sways. */

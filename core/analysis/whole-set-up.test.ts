@@ -15,6 +15,7 @@ import {
   analyseSession,
   arrivalLadder,
   capsuleFigures,
+  bestCentreFill,
   centreFillSweep,
   contextOf,
   distanceSweep,
@@ -256,7 +257,17 @@ describe('every capsule and the centre', () => {
   it('a louder centre microphone narrows the picture', () => {
     const { capsules } = threeMicTree(2, 0.8, 'omni');
     const array = { ...mainOf(demo), technique: { kind: 'custom' as const, capsules } };
-    const [soft, loud] = centreFillSweep(demo, array, 'C', [-40, 6]);
+    const points = centreFillSweep(demo, array, 'C', [-40, -12, -6, 0, 6]);
+    const [soft] = points;
+    const loud = points[4];
+    // What is proposed keeps most of the width, and no other that does has a smaller gap.
+    const best = bestCentreFill(points);
+    const fullest = Math.max(...points.map(({ fillPct }) => fillPct));
+    expect(best?.fillPct).toBeGreaterThanOrEqual(0.75 * fullest);
+    for (const point of points.filter(({ fillPct }) => fillPct >= 0.75 * fullest)) {
+      expect(point.largestHolePct).toBeGreaterThanOrEqual((best?.largestHolePct ?? 0) - 0.05);
+    }
+    expect(bestCentreFill([])).toBeNull();
     expect(loud?.fillPct ?? 100).toBeLessThan((soft?.fillPct ?? 0) - 8);
     expect(centreFillSweep(demo, array, 'X', [0])).toEqual([]);
   });
