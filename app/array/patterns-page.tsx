@@ -9,8 +9,8 @@ import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { patternWords } from '../parts/technique-text';
 import { SmallLine } from '../playback-line/small-line';
-import { setTechnique } from '../state/edits';
-import { undo } from '../state/session-store';
+import { changeArray } from '../state/edits';
+import { edit, undo } from '../state/session-store';
 import { downloadTable } from '../state/tables';
 import { notify } from '../state/ui-store';
 import { useSession } from '../state/use-session';
@@ -152,7 +152,8 @@ export function PatternsPage({ array }: { array: MicArray }) {
                       <button
                         className="btn btn-xs font-normal"
                         onClick={() => {
-                          setTechnique(array, item.array.technique);
+                          // The routes of the microphones stay: only their patterns change.
+                          edit(changeArray(array.id, { technique: item.array.technique }));
                           notify(`${array.name}: ${name}.`, { label: 'Undo', run: undo });
                         }}
                       >
