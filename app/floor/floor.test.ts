@@ -107,9 +107,20 @@ describe('labels', () => {
     const crowd = Array.from({ length: 12 }, (_, i) =>
       request(`p${i}`, 100 + (i % 4) * 40, 100 + Math.floor(i / 4) * 34, { important: i === 5 }),
     );
-    const alone = placeLabels(crowd, true);
+    const alone = placeLabels(crowd, { importantOnly: true });
     expect([...alone.keys()]).toEqual(['p5']);
     expect(alone.get('p5')).toEqual(placeLabels(crowd).get('p5'));
+  });
+
+  it('stay inside the drawing, and off what is written there already', () => {
+    const bounds = { width: 400, height: 200 };
+    const wide = request('a', 20, 100, { text: 'Main pair · 24 cm · 90°', important: true });
+    // Centred above or below it would leave at the left: it stands at the right of its mark.
+    expect(placeLabels([wide], { bounds }).get('a')).toMatchObject({ anchor: 'start', x: 39 });
+    const low = request('b', 200, 188);
+    expect(placeLabels([low], { bounds }).get('b')?.y).toBeLessThan(188);
+    const keepOut = [{ left: 150, right: 250, top: 130, bottom: 180 }];
+    expect(placeLabels([low], { bounds, keepOut }).get('b')?.anchor).not.toBe('middle');
   });
 
   it('of a ring stand where no mark is, and at the best place when all are taken', () => {

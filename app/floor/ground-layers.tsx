@@ -1,10 +1,12 @@
 import { useStore } from 'zustand';
+import { cosDeg, sinDeg } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { Guides } from './guides';
 import { PolarGrid } from './polar-grid';
 import { RecordingAngleField } from './recording-angle-rules';
+import type { Rect } from './label-placement';
 import { Labels } from './source-marks';
 import { SquareGrid } from './square-grid';
 import { StageLines } from './stage-lines';
@@ -31,6 +33,40 @@ export function useAngleField({ width, height, view }: Ground) {
     reach: Math.hypot(width, height) * 1.5,
     halfDeg: array ? halfDeg : null,
   };
+}
+
+/** Half the room of a rule's figure, px, however it is turned. */
+const FIGURE_PX = 27;
+/** Where along the rules their figures may stand, shares of the usual distance. */
+const ALONG = [1, 0.8, 1.2, 0.62, 1.4, 0.45, 1.6] as const;
+
+/** How far out the figures of both rules stand, clear of the players, and the room they take. */
+export function useRuleLabels(ground: Ground): { labelAt: number; rects: Rect[] } {
+  const { height, view } = ground;
+  const { sources } = useSession();
+  const { x, y, aimDeg, halfDeg } = useAngleField(ground);
+  const usual = Math.min(height * 0.62, 4.2 * view.scale);
+  if (halfDeg === null) return { labelAt: usual, rects: [] };
+  const rectsAt = (distance: number): Rect[] =>
+    [-1, 1].map((side) => {
+      const deg = aimDeg + side * halfDeg;
+      const [cx, cy] = [x + sinDeg(deg) * distance, y - cosDeg(deg) * distance];
+      return {
+        left: cx - FIGURE_PX,
+        right: cx + FIGURE_PX,
+        top: cy - FIGURE_PX,
+        bottom: cy + FIGURE_PX,
+      };
+    });
+  const clear = (distance: number) =>
+    rectsAt(distance).every(({ left, right, top, bottom }) =>
+      sources.every((source) => {
+        const [px, py] = [view.toX(source.x), view.toY(source.y)];
+        return px < left - 8 || px > right + 8 || py < top - 8 || py > bottom + 8;
+      }),
+    );
+  const labelAt = ALONG.map((share) => share * usual).find(clear) ?? usual;
+  return { labelAt, rects: rectsAt(labelAt) };
 }
 
 function UnderlayPicture({ view }: { view: Projection }) {
@@ -61,6 +97,7 @@ export function GroundLayers(ground: Ground) {
   const seats = useStore(uiStore, (state) => state.layers.seats);
   const { units } = session.settings;
   const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
+  const { rects } = useRuleLabels(ground);
   return (
     <div aria-hidden="true" className="pointer-events-none absolute inset-0">
       {halfDeg !== null && (
@@ -80,7 +117,14 @@ export function GroundLayers(ground: Ground) {
         )}
         <Guides view={view} reach={reach} />
         <StageLines venue={session.venue} view={view} seats={seats} />
-        <Labels session={session} view={view} looked={false} />
+        <Labels
+          session={session}
+          view={view}
+          width={width}
+          height={height}
+          keepOut={rects}
+          looked={false}
+        />
       </svg>
     </div>
   );

@@ -103,8 +103,18 @@ const Ring = memo(function Ring(props: {
 /** A place for a ring's label: on the ring, at an angle clockwise from up. */
 const onRing = (x: number, y: number, r: number, deg: number) => ({
   x: x + sinDeg(deg) * r,
-  y: y - cosDeg(deg) * r - 4,
+  // Outside the ring, above it or below.
+  y: y - cosDeg(deg) * r + (cosDeg(deg) < -0.5 ? 13 : -4),
 });
+
+/** Angles from the array's axis at which the ring may carry its label, the best first. */
+const RING_LABEL_DEG = [24, 40, 12, 56, 72, 90, 110, 130, 150, 180] as const;
+const CLEAR_PX = 18;
+
+const ROOM_LABEL_DEG = [118, -140, 140, 180, -90, 90, -60, 60] as const;
+
+const marksOf = (list: readonly { x: number; y: number }[], view: Projection) =>
+  list.map(({ x, y }) => ({ x: view.toX(x), y: view.toY(y), radius: CLEAR_PX }));
 
 /** Zones without an ordinary image and the critical distance: what no player's move changes. */
 export function Guides({ view, reach }: Props) {
@@ -149,16 +159,29 @@ export function Guides({ view, reach }: Props) {
           text={`direct = room, ${lengthText(reachM, units)}`}
           stroke="var(--muted)"
           dash="9 5"
-          label={onRing(x, y, reachM * view.scale, array.aimDeg - 118)}
+          label={freeSpot(
+            [
+              onRing(x, y, reachM * view.scale, array.aimDeg - 118),
+              ...ROOM_LABEL_DEG.map((deg) => onRing(x, y, reachM * view.scale, array.aimDeg + deg)),
+            ],
+            `direct = room, ${lengthText(reachM, units)}`,
+            [
+              ...marksOf(session.sources, view),
+              ...session.arrays.flatMap((other) =>
+                // A mark and, below it, the caption that is wider than the mark.
+                [-70, 0, 70].map((dx) => ({
+                  x: view.toX(other.x) + dx,
+                  y: view.toY(other.y) + (dx === 0 ? 12 : 40),
+                  radius: dx === 0 ? CLEAR_PX + 8 : 8,
+                })),
+              ),
+            ],
+          )}
         />
       )}
     </g>
   );
 }
-
-/** Angles from the array's axis at which the ring may carry its label, the best first. */
-const RING_LABEL_DEG = [24, 40, 12, 56, 72, 90, 110, 130, 150, 180] as const;
-const CLEAR_PX = 18;
 
 /** The ring of equal distance through the chosen player; it follows the hand, so it lies above. */
 export function EqualDistanceRing({ view }: { view: Projection }) {
@@ -184,11 +207,7 @@ export function EqualDistanceRing({ view }: { view: Projection }) {
       label={freeSpot(
         [spot(first), ...others.flatMap((deg) => [spot(deg), spot(-deg)])],
         text,
-        sources.map((source) => ({
-          x: view.toX(source.x),
-          y: view.toY(source.y),
-          radius: CLEAR_PX,
-        })),
+        marksOf(sources, view),
       )}
     />
   );

@@ -20,7 +20,7 @@ export interface PlacedLabel {
   anchor: 'start' | 'middle' | 'end';
 }
 
-interface Rect {
+export interface Rect {
   left: number;
   right: number;
   top: number;
@@ -51,9 +51,22 @@ function candidates({ id, x, y, radius, prefer }: LabelRequest): PlacedLabel[] {
     { id, x, y: y - radius - 5, anchor: 'middle' },
     { id, x: x + away, y: y + 4, anchor: 'start' },
     { id, x: x - away, y: y + 4, anchor: 'end' },
+    { id, x: x - radius, y: y - radius - 5, anchor: 'start' },
+    { id, x: x + radius, y: y - radius - 5, anchor: 'end' },
+    { id, x: x - radius, y: y + radius + 13, anchor: 'start' },
+    { id, x: x + radius, y: y + radius + 13, anchor: 'end' },
   ];
   const [below, above, ...beside] = options;
   return prefer === 'above' && below && above ? [above, below, ...beside] : options;
+}
+
+interface Options {
+  /** place the important ones alone */
+  importantOnly?: boolean;
+  /** of the drawing, px: a label outside it cannot be read */
+  bounds?: { width: number; height: number };
+  /** where something else is written */
+  keepOut?: readonly Rect[];
 }
 
 /**
@@ -62,26 +75,28 @@ function candidates({ id, x, y, radius, prefer }: LabelRequest): PlacedLabel[] {
  */
 export function placeLabels(
   requests: readonly LabelRequest[],
-  importantOnly = false,
+  { importantOnly = false, bounds, keepOut = [] }: Options = {},
 ): Map<string, PlacedLabel> {
   const marks = requests.map(({ id, x, y, radius }) => ({
     id,
     rect: { left: x - radius, right: x + radius, top: y - radius, bottom: y + radius },
   }));
-  const taken: Rect[] = [];
+  const taken: Rect[] = [...keepOut];
   const placed = new Map<string, PlacedLabel>();
+  const inside = ({ left, right, top, bottom }: Rect): boolean =>
+    !bounds || (left >= 0 && top >= 0 && right <= bounds.width && bottom <= bounds.height);
   const ordered = [
     ...requests.filter(({ important }) => important),
     ...(importantOnly ? [] : requests.filter(({ important }) => !important)),
   ];
   for (const request of ordered) {
-    const options = candidates(request);
+    const options = candidates(request).filter((option) => inside(rectOf(option, request.text)));
     const free = options.find((option) => {
       const rect = rectOf(option, request.text);
       const clear = !taken.some((other) => overlaps(rect, other));
       return clear && !marks.some((mark) => mark.id !== request.id && overlaps(rect, mark.rect));
     });
-    const chosen = free ?? (request.important ? options[0] : undefined);
+    const chosen = free ?? (request.important ? (options[0] ?? candidates(request)[0]) : undefined);
     if (!chosen) continue;
     taken.push(rectOf(chosen, request.text));
     placed.set(request.id, chosen);

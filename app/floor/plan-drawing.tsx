@@ -12,7 +12,7 @@ import { useLifted } from '../state/use-lifted';
 import { useSession } from '../state/use-session';
 import { AimHandle } from './aim-handle';
 import { ArrayMark } from './array-mark';
-import { GroundLayers, useAngleField, type Ground } from './ground-layers';
+import { GroundLayers, useAngleField, useRuleLabels, type Ground } from './ground-layers';
 import { EqualDistanceRing } from './guides';
 import { MarqueeBox, MeasureLine, Overlay, SnapReason, Tag } from './overlays';
 import { RecordingAngleRules } from './recording-angle-rules';
@@ -77,8 +77,8 @@ function Sight({ view }: { view: Projection }) {
 
 /** The rules of the recording angle. */
 function Rules(ground: Ground) {
-  const { height, view } = ground;
   const field = useAngleField(ground);
+  const { labelAt } = useRuleLabels(ground);
   return (
     <g className="pointer-events-none">
       {field.halfDeg !== null && (
@@ -88,7 +88,7 @@ function Rules(ground: Ground) {
           aimDeg={field.aimDeg}
           reach={field.reach}
           halfDeg={field.halfDeg}
-          labelAt={Math.min(height * 0.62, 4.2 * view.scale)}
+          labelAt={labelAt}
         />
       )}
     </g>
@@ -169,11 +169,19 @@ const Standing = memo(function Standing(props: StandingProps) {
 /** What moves with the hand, above all the rest. */
 function Moving({ width, height, view, lifted }: Ground & Pick<StandingProps, 'lifted'>) {
   const session = useSession();
+  const ruleLabels = useRuleLabels({ width, height, view });
   return (
     <Overlay width={width} height={height}>
       {lifted.size > 0 && <Sight view={view} />}
       <LiftedMarks session={session} view={view} lifted={lifted} />
-      <Labels session={session} view={view} looked />
+      <Labels
+        session={session}
+        view={view}
+        width={width}
+        height={height}
+        keepOut={ruleLabels.rects}
+        looked
+      />
       <BearingTag view={view} />
       <MeasureLine session={session} view={view} />
       <SnapReason view={view} />

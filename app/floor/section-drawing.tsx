@@ -199,6 +199,7 @@ export function SectionDrawing() {
   const bind = useMarkDrag(shown?.scale ?? 1, 'section');
   const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
   const lifted = useLifted();
+  const sized = { width, height };
   return (
     <div
       ref={box}
@@ -220,7 +221,7 @@ export function SectionDrawing() {
           <g className="pointer-events-none">
             <Rulers view={shown} width={width} height={height} units={units} />
             <Profile session={session} view={shown} width={width} />
-            <Labels session={session} view={shown} looked={false} plane="section" />
+            <Labels {...sized} session={session} view={shown} looked={false} plane="section" />
           </g>
           {session.arrays.map((entry) => (
             <ArrayProfile
@@ -240,7 +241,7 @@ export function SectionDrawing() {
       {shown && (
         <Overlay width={width} height={height}>
           <LiftedMarks session={session} view={shown} lifted={lifted} plane="section" />
-          <Labels session={session} view={shown} looked plane="section" />
+          <Labels {...sized} session={session} view={shown} looked plane="section" />
           <MarqueeBox marquee={marquee} />
         </Overlay>
       )}

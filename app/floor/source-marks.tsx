@@ -9,7 +9,7 @@ import { arrayCaption } from '../parts/technique-text';
 import { useSettled } from '../parts/use-settled';
 import { useFigures } from '../state/figures';
 import { isSelected, uiStore } from '../state/ui-store';
-import { placeLabels } from './label-placement';
+import { placeLabels, type Rect } from './label-placement';
 import { SourceLabel } from './source-label';
 import { MARK_RADIUS, SMALL_RADIUS, SourceFace, SourceMark } from './source-mark';
 import type { BindMark, Plane } from './use-mark-drag';
@@ -130,12 +130,20 @@ interface LabelText {
 
 const ARRAY_RADIUS_PX = 27;
 
+interface LabelsProps extends Marks {
+  width: number;
+  height: number;
+  looked: boolean;
+  plane?: Plane;
+  keepOut?: readonly Rect[];
+}
+
 /**
  * The names beside the marks, placed so that none covers another. Those of what is looked at are
  * drawn with the marks, all others in a layer of their own, which stands still while one moves.
  */
-export function Labels(props: Marks & { looked: boolean; plane?: Plane }) {
-  const { session, view, looked, plane = 'plan' } = props;
+export function Labels(props: LabelsProps) {
+  const { session, view, width, height, looked, plane = 'plan', keepOut } = props;
   const selection = useStore(uiStore, (state) => state.selection);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const { array: active } = useFigures();
@@ -171,7 +179,11 @@ export function Labels(props: Marks & { looked: boolean; plane?: Plane }) {
     });
   }
   // What is looked at is placed before all others, so that it need not wait for them.
-  const labels = placeLabels(requests, looked);
+  const labels = placeLabels(requests, {
+    importantOnly: looked,
+    bounds: { width, height },
+    ...(keepOut ? { keepOut } : {}),
+  });
   return [...texts].map(([id, { text, look }]) => {
     const label = labels.get(id);
     if (!label || isLooked(id) !== looked) return null;
