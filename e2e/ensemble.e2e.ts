@@ -106,7 +106,7 @@ test('a wish that is not kept is marked on the floor and found by the checks', a
   await expect(bench.player('Clarinet 1')).toHaveAccessibleName(/a wish is not kept$/);
   await bench.go('checks');
   await expect(
-    page.getByText(/Clarinet 1 wants to be within 1\.5 m of Flute; it is 4\.20 m\./),
+    page.getByText(/Clarinet 1 wants to be within 1\.50 m of Flute; it is 4\.20 m\./),
   ).toBeVisible();
   await bench.go('floor');
   await bench.player('Clarinet 1').click();

@@ -9,6 +9,7 @@ import {
   type CapsuleRow,
   type TwoTapes,
 } from '../core/rig';
+import { fronts as frontsOf, type Address } from '../core/kit';
 import type { Session } from '../core/session';
 import { angleText, formatNumber, lengthText, type LengthPrecision } from '../core/units';
 
@@ -118,8 +119,17 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
   return [];
 }
 
-function section(sheet: ArraySheet, datumNames: [string, string], text: LengthWords): SheetSection {
+const frontText = (front: Address | null): string =>
+  front === null ? 'not said' : front === 'end' ? 'at the end' : 'on the side';
+
+function section(
+  sheet: ArraySheet,
+  fronts: readonly (Address | null)[],
+  datumNames: [string, string],
+  text: LengthWords,
+): SheetSection {
   const tapes = tapesText(sheet.centreTapes, text);
+  const known = fronts.some((front) => front !== null);
   return {
     title: sheet.name,
     lines: [
@@ -142,12 +152,19 @@ function section(sheet: ArraySheet, datumNames: [string, string], text: LengthWo
       rows: sheet.capsules.map((capsule) => positionRow(capsule.label, capsule, text)),
     },
     bar: {
-      head: ['Capsule', 'Pattern', 'From the bar’s centre', 'Turned off the aim'],
-      rows: sheet.capsules.map((capsule) => [
+      head: [
+        'Capsule',
+        'Pattern',
+        'From the bar’s centre',
+        'Turned off the aim',
+        ...(known ? ['Front of the body'] : []),
+      ],
+      rows: sheet.capsules.map((capsule, i) => [
         capsule.label,
         capsule.pattern,
         sideways(capsule.barOffsetM, text, 'bar'),
         turnText(capsule.barAngleDeg, 'straight'),
+        ...(known ? [frontText(fronts[i] ?? null)] : []),
       ]),
     },
   };
@@ -171,7 +188,7 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
       .filter(Boolean)
       .join(' · '),
     datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${datum.charAt(0).toUpperCase()}${datum.slice(1)}.`,
-    sections: sheet.arrays.map((array) => section(array, names, text)),
+    sections: sheet.arrays.map((array) => section(array, frontsOf(session, array.id), names, text)),
     cautions: cautionLines(session),
     deference: DEFERENCE,
   };

@@ -12,6 +12,7 @@ const COLUMNS = [
   'sensitivity mV/Pa',
   'maximum dB SPL',
   'phantom',
+  'front',
 ] as const;
 
 export function kitToCsv(microphones: readonly Microphone[]): string {
@@ -26,6 +27,7 @@ export function kitToCsv(microphones: readonly Microphone[]): string {
       mic.sensitivityMvPa ?? '',
       mic.maxSplDb ?? '',
       mic.phantom,
+      mic.address ?? '',
     ]),
   })}\r\n`;
 }
@@ -74,12 +76,14 @@ function readLine(row: Readonly<Record<string, string>>): Microphone | string {
     maxSplDb: numberOrNull(text('maximum dB SPL')),
     ...(text('kind') === '' ? {} : { kind: text('kind') }),
     ...(text('phantom') === '' ? {} : { phantom: text('phantom') }),
+    ...(text('front') === '' ? {} : { address: text('front') }),
   });
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   const field = String(issue?.path[0] ?? '');
   const column =
-    { sensitivityMvPa: 'sensitivity mV/Pa', maxSplDb: 'maximum dB SPL' }[field] ?? field;
+    { sensitivityMvPa: 'sensitivity mV/Pa', maxSplDb: 'maximum dB SPL', address: 'front' }[field] ??
+    field;
   const given = row[column] ?? '';
   return `${column}: "${given}"; ${issue?.message ?? 'not valid'}`;
 }

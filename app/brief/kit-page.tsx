@@ -28,6 +28,7 @@ const KINDS: readonly Microphone['kind'][] = [
   'dynamic',
   'boundary',
 ];
+const FRONTS = ['end', 'side', 'not said'] as const;
 const PHANTOM: readonly Microphone['phantom'][] = ['needs', 'tolerates', 'must not'];
 
 function choice<T extends string>(
@@ -183,6 +184,15 @@ const COLUMNS: readonly Column<Microphone>[] = [
       ),
   },
   {
+    id: 'address',
+    header: 'Front',
+    value: ({ address }) => address ?? '',
+    cell: (mic) =>
+      choice(`${mic.name}, front`, mic.address ?? 'not said', FRONTS, (front) =>
+        changeMicrophone(mic.id, { address: front === 'not said' ? null : front }),
+      ),
+  },
+  {
     id: 'remove',
     header: '',
     cell: (mic) => removeButton(mic.name, 'microphones', mic.id),
@@ -240,6 +250,7 @@ const newMicrophone = (): Microphone => ({
   sensitivityMvPa: null,
   maxSplDb: null,
   phantom: 'needs',
+  address: null,
 });
 
 function Microphones() {

@@ -51,6 +51,7 @@ const EVIDENCE: Readonly<Record<string, 'mono' | 'reflections' | 'images' | 'lev
     'name-twice': 'channels',
     'pan-contradicts': 'channels',
     'kit-short': 'kit',
+    'address-side': 'kit',
     'channels-short': 'kit',
     'hall-unknown': 'hall',
     'standard-mismatch': 'bar',

@@ -1,3 +1,4 @@
+export * from './address';
 export * from './assignment';
 export * from './needs';
 export * from './starter';

@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { sessionFrom } from '../session';
-import { allowedByKit, assignKit, missingForKit, starterKit } from '.';
+import {
+  addressOf,
+  allowedByKit,
+  assignKit,
+  fronts,
+  missingForKit,
+  starterKit,
+  unknownFronts,
+} from '.';
 
 const mic = (id: string, patterns: (string | number)[], count: number, matched = false) => ({
   id,
@@ -88,5 +96,30 @@ describe('assignment', () => {
     const kit = starterKit();
     const lacking = allowedByKit(kit).filter(({ lacks }) => lacks !== null);
     expect(lacking.map(({ name }) => name)).toEqual(['coincident supercardioids']);
+  });
+});
+
+describe('where a microphone’s front is', () => {
+  const large = { ...mic('large', ['cardioid'], 2), kind: 'large condenser' };
+
+  it('is asked of those kinds that are built both ways, and only while they are used', () => {
+    const used = session([large], [array('m', 'main', pair('cardioid'))]);
+    expect(unknownFronts(used).map(({ name }) => name)).toEqual(['large']);
+    expect(fronts(used, 'm')).toEqual([null, null]);
+    expect(unknownFronts(session([large], []))).toEqual([]);
+    const said = session([{ ...large, address: 'side' }], [array('m', 'main', pair('cardioid'))]);
+    expect(unknownFronts(said)).toEqual([]);
+    expect(fronts(said, 'm')).toEqual(['side', 'side']);
+  });
+
+  it('is at the end of small condensers and dynamics unless the kit says else', () => {
+    expect(addressOf({ kind: 'small condenser', address: null })).toBe('end');
+    expect(addressOf({ kind: 'dynamic', address: null })).toBe('end');
+    expect(addressOf({ kind: 'small condenser', address: 'side' })).toBe('side');
+    expect(addressOf({ kind: 'boundary', address: null })).toBeNull();
+  });
+
+  it('is known of the whole starter kit', () => {
+    expect(starterKit().microphones.map(addressOf)).not.toContain(null);
   });
 });

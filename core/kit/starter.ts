@@ -37,6 +37,7 @@ export function starterKit(): Kit {
           sensitivityMvPa: 20,
           maxSplDb: 134,
           phantom: 'needs',
+          address: 'side',
         },
         {
           id: 'k4',
@@ -47,6 +48,7 @@ export function starterKit(): Kit {
           sensitivityMvPa: 2.2,
           maxSplDb: 140,
           phantom: 'must not',
+          address: 'side',
         },
         {
           id: 'k5',

@@ -33,6 +33,8 @@ export const microphoneSchema = record({
   /** sound pressure level that it takes without clipping */
   maxSplDb: bounded('levelDb').nullable().default(null),
   phantom: oneOf(['needs', 'tolerates', 'must not']).default('needs'),
+  /** where its front is: at the end of the body or on its side; null: not said */
+  address: oneOf(['end', 'side']).nullable().default(null),
 });
 
 const stand = record({

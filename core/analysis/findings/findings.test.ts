@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { demoSession, newSource, type MicArray, type Session } from '../../session';
+import { demoSession, newSource, sessionFrom, type MicArray, type Session } from '../../session';
 import { analyseSession } from '..';
 import { applyFix, RULES, type Finding } from '.';
 
@@ -144,6 +144,39 @@ describe('findings', () => {
       technique: { kind: 'pair', pattern: 0.5, spacingM: 0, includedAngleDeg: 0 },
     });
     expect(found(off('same-signal', same), 'same-signal')).toHaveLength(1);
+  });
+
+  it('asks where the front of a large microphone is, and warns of two kinds in one array', () => {
+    const microphones = (address: 'end' | 'side' | null) => {
+      const { kit } = sessionFrom({
+        kit: {
+          microphones: [
+            { id: 'l', name: 'Large', kind: 'large condenser', patterns: ['cardioid'], count: 1 },
+            { id: 'r', name: 'Ribbon', kind: 'ribbon', patterns: ['figure-eight'], count: 1 },
+          ],
+        },
+      });
+      const [first, ribbon] = kit.microphones;
+      if (!first || !ribbon) throw new Error('two microphones are expected');
+      const list = [
+        { ...first, address },
+        { ...ribbon, address: 'side' as const },
+      ];
+      const midSide = change({
+        technique: {
+          kind: 'mid-side',
+          midPattern: 'cardioid',
+          sideGainDb: 0,
+          sidePositive: 'left',
+        },
+      });
+      return { ...midSide, kit: { ...kit, microphones: list } };
+    };
+    expect(found(microphones(null), 'address-side').map(({ message }) => message)).toEqual([
+      expect.stringMatching(/^Is Large addressed at its end or on its side\?/),
+    ]);
+    expect(found(microphones('side'), 'address-side')).toEqual([]);
+    expect(found(microphones('end'), 'address-side')[0]).toMatchObject({ severity: 'caution' });
   });
 
   it('every rule has a code of its own and a reason', () => {

@@ -1,6 +1,6 @@
 import { capsulesInFrame } from '../../arrays';
 import { violations } from '../../ensembles';
-import { assignKit } from '../../kit';
+import { assignKit, fronts, unknownFronts } from '../../kit';
 import type { MicArray, Session } from '../../session';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
@@ -47,6 +47,25 @@ function unkeptWishes(session: Session): Found[] {
     sources: [{ id: sourceId }],
     figures: {},
   }));
+}
+
+function addressSide(session: Session): Found[] {
+  const asked = unknownFronts(session).map(({ name }) => ({
+    severity: 'note' as const,
+    message: `Is ${name} addressed at its end or on its side? Say it in the kit: turned by 90°, its front looks past the players.`,
+    sources: [],
+    figures: {},
+  }));
+  const mixed = session.arrays
+    .filter(({ enabled }) => enabled)
+    .filter((array) => new Set(fronts(session, array.id).filter(Boolean)).size > 1)
+    .map(({ name }) => ({
+      severity: 'caution' as const,
+      message: `${name}: one microphone is addressed at its end, another on its side. Aim each by its front, not by its body.`,
+      sources: [],
+      figures: {},
+    }));
+  return [...asked, ...mixed];
 }
 
 function kitShort(session: Session): Found[] {
@@ -127,6 +146,13 @@ export const SET_UP_RULES: readonly Rule[] = [
     reason: 'Every microphone of the plan must come from the kit.',
     of: 'session',
     check: kitShort,
+  },
+  {
+    code: 'address-side',
+    basis: 'rule',
+    reason: 'The axis that is aimed is that of the front, wherever the body points.',
+    of: 'session',
+    check: addressSide,
   },
   {
     code: 'name-twice',
