@@ -15,6 +15,7 @@ export function starterKit(): Kit {
           sensitivityMvPa: 12,
           maxSplDb: 136,
           phantom: 'needs',
+          address: 'end',
         },
         {
           id: 'k2',
@@ -26,6 +27,7 @@ export function starterKit(): Kit {
           sensitivityMvPa: 14,
           maxSplDb: 138,
           phantom: 'needs',
+          address: 'end',
         },
         {
           id: 'k3',
@@ -59,6 +61,7 @@ export function starterKit(): Kit {
           sensitivityMvPa: 10,
           maxSplDb: 140,
           phantom: 'needs',
+          address: 'end',
         },
       ],
       stands: [
