@@ -36,7 +36,8 @@ export function AnchorPlan({ sources, anchorId, otherId, microphones, onChoose }
     sources.map((source) => ({
       id: source.id,
       ...at(source),
-      radius: RADIUS,
+      // The ring of an anchor is wider than its mark.
+      radius: source.id === anchorId || source.id === otherId ? RADIUS + 8 : RADIUS,
       text: source.name,
       prefer: 'below' as const,
       important: source.id === anchorId || source.id === otherId,
