@@ -47,6 +47,13 @@ describe('an array in few figures', () => {
     });
   });
 
+  it('an arrangement without microphones yet has no figure that is not a number', () => {
+    const none = newArray({ id: 'n', technique: { kind: 'custom', capsules: [] } });
+    const summary = arraySummary(session(), none);
+    expect(summary).toMatchObject({ microphones: 0, reach: 1, lowCorrelation: null });
+    expect(Object.values(summary)).not.toContain(NaN);
+  });
+
   it('counts the wanted places that are met', () => {
     const wanted = session();
     wanted.brief.intent.bands = [

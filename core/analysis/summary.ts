@@ -24,7 +24,7 @@ export interface ArraySummary {
   worstMonoId: string | null;
   /** mean direct-to-reverberant ratio, dB; null while the hall is not known */
   directToReverbDb: number | null;
-  /** how many times farther than an omni for the same ratio, power mean over the capsules */
+  /** how many times farther than an omni for the same ratio, power mean over the capsules; 1 without any */
   reach: number;
   /** distance from a source of Q = 1 at which direct and reverberant are equal, m; null as above */
   reachM: number | null;
@@ -50,7 +50,8 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
   const rooms = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
   const ready = prepareArray(array, array.mix.capsules);
   const [left, right] = ready.capsules;
-  const energy = ready.diffuse.reduce((sum, ree) => sum + ree, 0) / ready.diffuse.length;
+  const energies = ready.diffuse.length > 0 ? ready.diffuse : [1];
+  const energy = energies.reduce((sum, ree) => sum + ree, 0) / energies.length;
   const reach = 1 / Math.sqrt(energy);
   const worst = figures.sources.reduce<{ id: string; db: number } | null>((least, source) => {
     if (!source.mono) return least;
