@@ -4,7 +4,7 @@ import { FloorStation } from './floor/floor-station';
 import { SessionsPage } from './sessions/sessions-page';
 import { ErrorPage } from './shell/error-page';
 import { SessionLayout } from './shell/session-layout';
-import { ensureDemo } from './state/library';
+import { ensureDemo } from './keeping/library';
 
 const BriefStation = lazy(() =>
   import('./brief/brief-station').then((m) => ({ default: m.BriefStation })),

@@ -15,7 +15,7 @@ import { FormulaLink } from '../parts/formula-link';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind } from '../parts/quantity-kinds';
 import { changeArray } from '../state/edits';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { edit, undo } from '../state/session-store';
 import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';

@@ -15,10 +15,9 @@ import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { levelKind } from '../parts/quantity-kinds';
 import { setTechnique } from '../state/edits';
-import { beginGesture, type Gesture } from '../state/session-store';
+import { useSessionGesture } from '../state/use-session-gesture';
 import { changeArray } from '../state/edits';
 import { useSession } from '../state/use-session';
-import { useRef } from 'react';
 import { LobeDrawing } from './bar-drawing';
 
 type MidSide = Extract<SessionTechnique, { kind: 'mid-side' }>;
@@ -65,7 +64,7 @@ function Drawings({ technique }: { technique: MidSide }) {
 
 /** Width as at the desk: the side's fader against the mid's, in one undoable step a drag. */
 function WidthControl({ array, technique }: { array: MicArray; technique: MidSide }) {
-  const gesture = useRef<Gesture | null>(null);
+  const gesture = useSessionGesture();
   const { venue } = useSession();
   const speed = 331.3 * Math.sqrt(1 + venue.temperatureC / 273.15);
   const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
@@ -86,16 +85,13 @@ function WidthControl({ array, technique }: { array: MicArray; technique: MidSid
         max={12}
         step={0.5}
         value={Math.min(12, Math.max(-18, technique.sideGainDb))}
-        onPointerDown={() => {
-          gesture.current = beginGesture();
-        }}
-        onPointerUp={() => {
-          gesture.current?.commit();
-          gesture.current = null;
-        }}
+        onPointerDown={gesture.begin}
+        onPointerUp={gesture.commit}
+        onPointerCancel={gesture.cancel}
+        onLostPointerCapture={gesture.commit}
         onChange={(event) => {
           const next = { ...technique, sideGainDb: Number(event.currentTarget.value) };
-          if (gesture.current) gesture.current.edit(changeArray(array.id, { technique: next }));
+          if (gesture.active) gesture.edit(changeArray(array.id, { technique: next }));
           else setTechnique(array, next);
         }}
       />

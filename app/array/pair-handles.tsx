@@ -1,9 +1,9 @@
 import { useDrag } from '@use-gesture/react';
-import { useRef, type KeyboardEvent } from 'react';
+import type { KeyboardEvent } from 'react';
 import type { MicArray } from '../../core/session';
 import { cosDeg, sinDeg, toDeg } from '../../core/units';
 import { setTechnique, withTechnique } from '../state/edits';
-import { beginGesture, type Gesture } from '../state/session-store';
+import { useSessionGesture, type DragStep } from '../state/use-session-gesture';
 
 /** Radius at which a pattern is drawn on its axis, px. */
 export const LOBE_PX = 74;
@@ -25,7 +25,7 @@ const MOST_BAR_M = 5;
 
 /** A capsule that moves along the bar, and its axis that turns; the other side mirrors it. */
 export function PairHandles({ array, pair, side, cx, cy, scale, onHold }: HandleProps) {
-  const gesture = useRef<Gesture | null>(null);
+  const gesture = useSessionGesture(() => onHold(false));
   const name = side < 0 ? 'left' : 'right';
   const x = cx + side * (pair.spacingM / 2) * scale;
   const half = (side * pair.includedAngleDeg) / 2;
@@ -41,34 +41,26 @@ export function PairHandles({ array, pair, side, cx, cy, scale, onHold }: Handle
     ...pair,
     includedAngleDeg: Math.round(Math.min(360, Math.max(0, deg)) * 10) / 10,
   });
-  const follow = (first: boolean, last: boolean, technique: Pair) => {
-    if (first) {
-      gesture.current = beginGesture();
-      onHold(true);
-    }
-    gesture.current?.edit(withTechnique(array, technique));
-    if (last) {
-      gesture.current?.commit();
-      gesture.current = null;
-      onHold(false);
-    }
+  const follow = (step: DragStep, technique: Pair) => {
+    if (step.first) onHold(true);
+    gesture.step(step, withTechnique(array, technique));
   };
   const bindCapsule = useDrag(
-    ({ first, last, tap, movement: [dx], memo }) => {
+    ({ first, last, canceled, tap, movement: [dx], memo }) => {
       if (tap) return;
       const from = (memo as number | undefined) ?? pair.spacingM;
-      follow(first, last, spaced(from + (2 * side * dx) / Math.max(scale, 200)));
+      follow({ first, last, canceled }, spaced(from + (2 * side * dx) / Math.max(scale, 200)));
       return from;
     },
     { filterTaps: true, pointer: { keys: false } },
   );
   const bindAxis = useDrag(
-    ({ first, last, tap, xy: [clientX, clientY], event }) => {
+    ({ first, last, canceled, tap, xy: [clientX, clientY], event }) => {
       if (tap) return;
       const frame = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
       const right = clientX - (frame?.left ?? 0) - x;
       const up = cy - (clientY - (frame?.top ?? 0));
-      follow(first, last, turned(2 * side * toDeg(Math.atan2(right, up))));
+      follow({ first, last, canceled }, turned(2 * side * toDeg(Math.atan2(right, up))));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

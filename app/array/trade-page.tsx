@@ -1,6 +1,6 @@
 import { contours } from 'd3-contour';
 import { useDrag } from '@use-gesture/react';
-import { useCallback, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useCallback, useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../core/arrays';
 import { patternShare, type Pattern } from '../../core/acoustics';
 import { farField, prepareArray, recordingAngles, type SchoolId } from '../../core/localisation';
@@ -12,7 +12,7 @@ import { patternWords } from '../parts/technique-text';
 import { useSize } from '../parts/use-size';
 import { setTechnique, withTechnique } from '../state/edits';
 import { useFigures } from '../state/figures';
-import { beginGesture, type Gesture } from '../state/session-store';
+import { useSessionGesture } from '../state/use-session-gesture';
 import { useSession } from '../state/use-session';
 import { useWorkerFigure, type Ask } from '../workers/use-worker-figure';
 
@@ -119,7 +119,7 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
   const most = grid.spacingsM[COLUMNS - 1] ?? 1;
   const { units } = useSession().settings;
   const scales = useMemo(() => scalesOf(most, width, height), [most, width]);
-  const gesture = useRef<Gesture | null>(null);
+  const gesture = useSessionGesture();
   const lines = useMemo(
     () => (width > 0 ? LEVELS_DEG.map((level) => isoLine(values, level, grid, scales)) : []),
     [values, grid, scales, width],
@@ -134,19 +134,14 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
     includedAngleDeg: Math.round(clamp(deg, MOST_DEG) * 10) / 10,
   });
   const bind = useDrag(
-    ({ first, last, tap, xy: [clientX, clientY] }) => {
+    ({ first, last, canceled, tap, xy: [clientX, clientY] }) => {
       if (tap) return;
       const frame = box.current?.getBoundingClientRect();
-      if (first) gesture.current = beginGesture();
       const technique = at(
         scales.fromX(clientX - (frame?.left ?? 0)),
         scales.fromY(clientY - (frame?.top ?? 0)),
       );
-      gesture.current?.edit(withTechnique(array, technique));
-      if (last) {
-        gesture.current?.commit();
-        gesture.current = null;
-      }
+      gesture.step({ first, last, canceled }, withTechnique(array, technique));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

@@ -1,11 +1,11 @@
 import { ArrowDown, ArrowUp, Download, TriangleAlert } from 'lucide-react';
 import { minutesOf, planDay, timeText, usualDay, withBreaks } from '../../core/planning';
 import type { TimetableEntry } from '../../core/session';
-import { Readout } from '../parts/fields';
+import { Readout, TextField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { minutesKind, timeOfDayKind } from '../parts/quantity-kinds';
 import { download, fileName } from '../state/files';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { edit } from '../state/session-store';
 import { notify } from '../state/ui-store';
 import { useSession } from '../state/use-session';
@@ -43,16 +43,12 @@ function EntryRow(props: { entry: TimetableEntry; index: number; last: boolean; 
     <tr>
       <td className="whitespace-nowrap">{times}</td>
       <td className="w-56">
-        <input
-          aria-label={`Entry ${index + 1}`}
-          className="value-input w-full! text-left!"
-          defaultValue={entry.title}
-          key={entry.title}
-          maxLength={200}
-          onBlur={(event) => {
-            const title = event.currentTarget.value;
-            if (title !== entry.title) changeEntry(entry.id, { title });
-          }}
+        <TextField
+          bare
+          label={`Entry ${index + 1}`}
+          value={entry.title}
+          most={200}
+          onCommit={(title) => changeEntry(entry.id, { title })}
         />
       </td>
       <td>

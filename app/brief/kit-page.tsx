@@ -8,7 +8,7 @@ import { QuantityField } from '../parts/quantity-field';
 import { channelsKind, levelKind, sensitivityKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
 import { chooseFile, download, fileName } from '../state/files';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 import { kitFromCsv, kitToCsv, type ReadKit } from './kit-csv';

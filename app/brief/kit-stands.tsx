@@ -2,7 +2,7 @@ import type { Kit } from '../../core/session';
 import { QuantityField } from '../parts/quantity-field';
 import { countKind, kilogramsKind, lengthKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 

@@ -1,3 +1,4 @@
+import { stationPath } from '../shell/stations';
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -127,7 +128,7 @@ function FindingItem({ finding }: { finding: Finding }) {
         {players.map((source) => (
           <Link
             key={source.id}
-            to={`/session/${id}/floor`}
+            to={stationPath(id, 'floor')}
             className="underline underline-offset-2"
             onPointerEnter={() => hover(source.id)}
             onPointerLeave={() => hover(null)}

@@ -2,7 +2,7 @@ import { ChevronDown, Plus } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../core/session';
 import { addArray, addPlayer } from '../state/edits';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { edit, sessionStore } from '../state/session-store';
 import { layUnderlay } from '../state/underlay';
 import { notify, select, uiStore } from '../state/ui-store';

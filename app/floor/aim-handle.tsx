@@ -1,10 +1,11 @@
 import { useDrag } from '@use-gesture/react';
-import { useRef, type KeyboardEvent } from 'react';
+import type { KeyboardEvent } from 'react';
 import type { MicArray, Session } from '../../core/session';
 import { angleText, cosDeg, sinDeg, toDeg, wrapDeg } from '../../core/units';
 import { changeArray } from '../state/edits';
-import { beginGesture, edit, type Gesture } from '../state/session-store';
+import { edit } from '../state/session-store';
 import { uiStore } from '../state/ui-store';
+import { useSessionGesture } from '../state/use-session-gesture';
 import type { Plane } from './use-mark-drag';
 import type { Projection } from '../../core/units';
 
@@ -47,7 +48,7 @@ function tiltFrom(array: MicArray, dy: number, dz: number) {
 
 /** The handle at the end of an array's axis: drag or arrow keys turn it, in plan or section. */
 export function AimHandle({ session, array, view, plane }: Props) {
-  const gesture = useRef<Gesture | null>(null);
+  const gesture = useSessionGesture(() => uiStore.setState({ snapped: null }));
   const section = plane === 'section';
   const [x, y] = section
     ? [view.toX(array.y), view.toY(array.z)]
@@ -57,20 +58,15 @@ export function AimHandle({ session, array, view, plane }: Props) {
     ? [cosDeg(array.tiltDeg) * forward, -sinDeg(array.tiltDeg)]
     : [sinDeg(array.aimDeg), -cosDeg(array.aimDeg)];
   const bind = useDrag(
-    ({ first, last, tap, xy: [clientX, clientY], event }) => {
+    ({ first, last, canceled, tap, xy: [clientX, clientY], event }) => {
       event.stopPropagation();
       if (tap) return;
       const frame = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
-      if (first) gesture.current = beginGesture();
       const right = clientX - (frame?.left ?? 0) - x;
       const up = y - (clientY - (frame?.top ?? 0));
+      if (!first && !gesture.active) return;
       const change = section ? tiltFrom(array, right, up) : aimFrom(session, array, right, up);
-      gesture.current?.edit(changeArray(array.id, change));
-      if (last) {
-        gesture.current?.commit();
-        gesture.current = null;
-        uiStore.setState({ snapped: null });
-      }
+      gesture.step({ first, last, canceled }, changeArray(array.id, change));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

@@ -1,3 +1,4 @@
+import { stationPath } from '../shell/stations';
 import { Copy, FlipHorizontal2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { techniqueName } from '../../core/arrays';
@@ -106,7 +107,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
       <p className="pb-2">
         <Link
           className="text-primary underline underline-offset-2"
-          to={`/session/${id}/array`}
+          to={stationPath(id, 'array')}
           onClick={() => array.enabled && uiStore.setState({ activeArrayId: array.id })}
         >
           Design it at the Array station

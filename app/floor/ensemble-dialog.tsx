@@ -9,7 +9,7 @@ import {
 import { sectionFrom, type Section } from '../../core/session';
 import { ChoiceField, TextField } from '../parts/fields';
 import { addEnsemble } from '../state/edits';
-import { newId } from '../state/library';
+import { newId } from '../keeping/new-id';
 import { useSession } from '../state/use-session';
 import { SectionFields } from './section-fields';
 import { SectionReadouts } from './section-readouts';

@@ -2,7 +2,8 @@ import { useDrag } from '@use-gesture/react';
 import { useCallback, useEffect, useRef, type FocusEvent, type KeyboardEvent } from 'react';
 import type { Session } from '../../core/session';
 import { activeArray } from '../state/figures';
-import { beginGesture, edit, sessionStore, type Gesture } from '../state/session-store';
+import { editOn, sessionStore, type Recipe } from '../state/session-store';
+import { useSessionGesture } from '../state/use-session-gesture';
 import { placeThing, thingOf, thingsOf, type Spot, type Thing } from '../state/things';
 import {
   isSelected,
@@ -18,16 +19,16 @@ import { snap, type SnapScene } from './snap';
 export type Plane = 'plan' | 'section';
 
 interface Running {
-  gesture: Gesture;
   /** the mark under the pointer, where it was */
   primary: Thing;
   /** all that moves with it, where it was */
   starts: readonly Thing[];
   scene: SnapScene;
-  cancelled: boolean;
 }
 
 const SNAP_PX = 7;
+/** Presses of an arrow key closer together than this are one step of undo. */
+const NUDGE_PAUSE_MS = 1500;
 const toCentimetre = (metres: number): number => Math.round(metres * 100) / 100;
 
 function sceneOf(session: Session, moving: readonly Thing[]): SnapScene {
@@ -54,7 +55,7 @@ function start(mark: Selection): Running | null {
   if (!isSelected(uiStore.getState().selected, mark.kind, mark.id)) select(mark);
   const starts = thingsOf(session, uiStore.getState().selected);
   const scene = sceneOf(session, starts);
-  return { gesture: beginGesture(), primary, starts, scene, cancelled: false };
+  return { primary, starts, scene };
 }
 
 function showSnap(snapped: ReturnType<typeof snap> | null): void {
@@ -70,8 +71,9 @@ function planTarget(drag: Running, dx: number, dy: number, scale: number, free: 
   return held.reasons.length > 0 ? held : { x: toCentimetre(x), y: toCentimetre(y) };
 }
 
-function moveAll({ starts, gesture }: Running, by: Spot): void {
-  gesture.edit((draft) => {
+const moveAll =
+  ({ starts }: Running, by: Spot): Recipe =>
+  (draft) => {
     for (const thing of starts) {
       placeThing(draft, thing, {
         x: thing.x + (by.x ?? 0),
@@ -79,19 +81,25 @@ function moveAll({ starts, gesture }: Running, by: Spot): void {
         ...(thing.z === null ? {} : { z: thing.z + (by.z ?? 0) }),
       });
     }
-  });
-}
+  };
 
-function follow(drag: Running, plane: Plane, dx: number, dy: number, scale: number, free: boolean) {
+/** The change that a drag has come to so far. */
+function follow(
+  drag: Running,
+  plane: Plane,
+  dx: number,
+  dy: number,
+  scale: number,
+  free: boolean,
+): Recipe {
   const { primary } = drag;
   if (plane === 'section') {
     const y = toCentimetre(primary.y + dx / scale) - primary.y;
     const z = primary.z === null ? 0 : toCentimetre(primary.z - dy / scale) - primary.z;
-    moveAll(drag, { y, z });
-    return;
+    return moveAll(drag, { y, z });
   }
   const target = planTarget(drag, dx, dy, scale, free);
-  moveAll(drag, { x: target.x - primary.x, y: target.y - primary.y });
+  return moveAll(drag, { x: target.x - primary.x, y: target.y - primary.y });
 }
 
 function tapped(mark: Selection, shift: boolean): void {
@@ -103,36 +111,24 @@ function tapped(mark: Selection, shift: boolean): void {
 /** Dragging whatever is selected: one undoable step a drag, Escape puts all back. */
 export function useMarkDrag(scale: number, plane: Plane = 'plan') {
   const running = useRef<Running | null>(null);
-
-  useEffect(() => {
-    function onKey(event: globalThis.KeyboardEvent) {
-      const drag = running.current;
-      if (event.key !== 'Escape' || !drag || drag.cancelled) return;
-      event.stopPropagation();
-      drag.cancelled = true;
-      drag.gesture.cancel();
-      showSnap(null);
-    }
-    addEventListener('keydown', onKey, true);
-    return () => removeEventListener('keydown', onKey, true);
-  }, []);
+  const gesture = useSessionGesture(() => {
+    running.current = null;
+    showSnap(null);
+  });
 
   const bind = useDrag(
-    ({ args, first, last, tap, movement: [dx, dy], event, altKey, shiftKey }) => {
+    ({ args, first, last, canceled, tap, movement: [dx, dy], event, altKey, shiftKey }) => {
       const [mark] = args as [Selection];
       event.stopPropagation();
       if (tap) return tapped(mark, shiftKey);
-      if (first) running.current = start(mark);
+      if (first) {
+        gesture.begin();
+        running.current = start(mark);
+      }
       const drag = running.current;
-      if (!drag) return;
-      if (!drag.cancelled) {
-        follow(drag, plane, dx, dy, scale, altKey || !uiStore.getState().snap);
-        if (last) drag.gesture.commit();
-      }
-      if (last) {
-        running.current = null;
-        showSnap(null);
-      }
+      if (!drag || !gesture.active) return;
+      const free = altKey || !uiStore.getState().snap;
+      gesture.step({ first: false, last, canceled }, follow(drag, plane, dx, dy, scale, free));
     },
     { filterTaps: true, threshold: 3, pointer: { keys: false } },
   );
@@ -173,15 +169,21 @@ export function nudge(mark: Selection, event: KeyboardEvent, plane: Plane = 'pla
   const step = event.shiftKey ? 0.1 : event.altKey ? 0.001 : 0.01;
   const { selected } = uiStore.getState();
   const moving = isSelected(selected, mark.kind, mark.id) ? selected : [mark];
-  edit((draft) => {
-    for (const thing of thingsOf(session, moving)) {
-      placeThing(draft, thing, {
-        x: thing.x + (direction.x ?? 0) * step,
-        y: thing.y + (direction.y ?? 0) * step,
-        ...(thing.z === null ? {} : { z: thing.z + (direction.z ?? 0) * step }),
-      });
-    }
-  });
+  // Presses in a row are one step of undo, as one drag is.
+  const key = `nudge ${moving.map(({ kind, id }) => `${kind} ${id}`).join(' ')}`;
+  editOn(
+    key,
+    (draft) => {
+      for (const thing of thingsOf(session, moving)) {
+        placeThing(draft, thing, {
+          x: thing.x + (direction.x ?? 0) * step,
+          y: thing.y + (direction.y ?? 0) * step,
+          ...(thing.z === null ? {} : { z: thing.z + (direction.z ?? 0) * step }),
+        });
+      }
+    },
+    NUDGE_PAUSE_MS,
+  );
 }
 
 /** Reached by the Tab key, a mark is chosen; a pointer chooses by itself. */

@@ -1,4 +1,6 @@
-import { useId, useState } from 'react';
+import { useCallback, useEffect, useId, useRef, useState } from 'react';
+import { whenLeaving } from '../keeping/typing';
+import { asOneStep, endStep, takeBackStep } from '../state/session-store';
 
 interface TextProps {
   label: string;
@@ -7,28 +9,28 @@ interface TextProps {
   onCommit: (value: string) => void;
   multiline?: boolean;
   required?: boolean;
+  /** in a table: the label is there for assistive technology only */
+  bare?: boolean;
 }
 
-/** A text that is kept when the field is left or Enter is pressed; Escape takes it back. */
-export function TextField({ label, value, most, onCommit, multiline, required }: TextProps) {
-  const [draft, setDraft] = useState<string | null>(null);
+/**
+ * A text that is stored while it is typed, as one step of undo; Escape takes it back to what it
+ * was when the field was entered.
+ */
+export function TextField(props: TextProps) {
+  const { label, value, most, multiline, bare } = props;
   const id = useId();
-  const empty = required === true && draft !== null && draft.trim() === '';
-  function accept() {
-    if (draft !== null && draft !== value && !empty) onCommit(draft.slice(0, most));
-    if (!empty) setDraft(null);
-  }
+  const { draft, empty, field, onEscape, onEnter } = useTyping(id, props);
   const shared = {
     id,
     value: draft ?? value,
     maxLength: most,
     'aria-invalid': empty,
-    onBlur: accept,
-    onChange: (event: { currentTarget: { value: string } }) => setDraft(event.currentTarget.value),
+    ...field,
   };
   return (
-    <div className={multiline ? 'py-1' : 'ledger-row text-row'}>
-      <label htmlFor={id} className="text-muted">
+    <div className={bare ? '' : multiline ? 'py-1' : 'ledger-row text-row'}>
+      <label htmlFor={id} className={bare ? 'sr-only' : 'text-muted'}>
         {label}
       </label>
       {multiline ? (
@@ -36,7 +38,7 @@ export function TextField({ label, value, most, onCommit, multiline, required }:
           {...shared}
           rows={4}
           className="textarea textarea-sm mt-1 w-full text-[13.5px]"
-          onKeyDown={(event) => event.key === 'Escape' && setDraft(null)}
+          onKeyDown={(event) => event.key === 'Escape' && onEscape()}
         />
       ) : (
         <input
@@ -44,8 +46,8 @@ export function TextField({ label, value, most, onCommit, multiline, required }:
           autoComplete="off"
           className="value-input w-full! text-left!"
           onKeyDown={(event) => {
-            if (event.key === 'Enter') accept();
-            if (event.key === 'Escape') setDraft(null);
+            if (event.key === 'Enter') onEnter();
+            if (event.key === 'Escape') onEscape();
           }}
         />
       )}
@@ -56,6 +58,78 @@ export function TextField({ label, value, most, onCommit, multiline, required }:
       )}
     </div>
   );
+}
+
+/** What is typed goes to the session this often, ms: soon enough to be stored within a second. */
+const HAND_OVER_MS = 150;
+
+/** The typing in one field, from entering it to leaving it, as one step. */
+function useTyping(key: string, { value, most, required, onCommit }: TextProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const empty = required === true && draft !== null && draft.trim() === '';
+  const typed = useRef<string | null>(null);
+  /** what stood there before anything was typed */
+  const first = useRef<string | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const latest = useRef({ value, onCommit });
+  useEffect(() => {
+    latest.current = { value, onCommit };
+  });
+
+  const handOver = useCallback((): void => {
+    if (timer.current !== null) clearTimeout(timer.current);
+    timer.current = null;
+    const text = typed.current?.slice(0, most) ?? null;
+    if (text === null || text === latest.current.value) return;
+    if (required === true && text.trim() === '') return;
+    asOneStep(key, () => latest.current.onCommit(text));
+  }, [key, most, required]);
+
+  // Also when the page saves or goes, and when the field goes with the page that it stands on.
+  useEffect(() => {
+    const forget = whenLeaving(handOver);
+    return () => {
+      forget();
+      handOver();
+      endStep(key);
+    };
+  }, [handOver, key]);
+
+  function finish(): void {
+    typed.current = null;
+    first.current = null;
+    setDraft(null);
+    endStep(key);
+  }
+  return {
+    draft,
+    empty,
+    field: {
+      onChange: (event: { currentTarget: { value: string } }) => {
+        first.current ??= latest.current.value;
+        typed.current = event.currentTarget.value;
+        setDraft(event.currentTarget.value);
+        timer.current ??= setTimeout(handOver, HAND_OVER_MS);
+      },
+      onBlur: () => {
+        handOver();
+        if (!empty) finish();
+      },
+    },
+    onEnter: () => {
+      handOver();
+      if (!empty) finish();
+    },
+    onEscape: () => {
+      if (timer.current !== null) clearTimeout(timer.current);
+      timer.current = null;
+      const before = first.current;
+      // A field of a dialog stands in no history: its first content is handed over again.
+      if (!takeBackStep(key) && before !== null && before !== latest.current.value)
+        onCommit(before);
+      finish();
+    },
+  };
 }
 
 interface ChoiceProps<T extends string> {

@@ -4,13 +4,13 @@ import { useNavigate } from 'react-router';
 import { SCHOOLS } from '../../core/localisation';
 import { addMainPair, addPlayer, removeSelected } from '../state/edits';
 import { exportSession } from '../state/files';
-import { createSession, duplicateStored } from '../state/library';
-import { autosave } from '../state/autosave';
+import { createSession, duplicateStored } from '../keeping/library';
+import { autosave } from '../keeping/autosave';
 import { edit, redo, undo } from '../state/session-store';
 import { setTheme, themeStore } from '../state/theme';
 import { notifyFailure, select, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-import { STATIONS } from './stations';
+import { stationPath, STATIONS } from './stations';
 
 interface Action {
   name: string;
@@ -25,7 +25,7 @@ function useActions(): { group: string; actions: Action[] }[] {
   const navigate = useNavigate();
   const open = (path: string) => void navigate(path);
   const openNew = (made: Promise<string | null>) =>
-    void made.then((id) => id && open(`/session/${id}/floor`), notifyFailure);
+    void made.then((id) => id && open(stationPath(id, 'floor')), notifyFailure);
   return [
     {
       group: 'Go to',
@@ -33,7 +33,7 @@ function useActions(): { group: string; actions: Action[] }[] {
         ...STATIONS.map(({ mark, path, name }, index) => ({
           name: `${mark} ${name}`,
           keys: `${index + 1}`,
-          run: () => open(`/session/${session.id}/${path}`),
+          run: () => open(stationPath(session.id, path)),
         })),
         { name: 'All sessions', run: () => open('/') },
       ],
@@ -55,7 +55,7 @@ function useActions(): { group: string; actions: Action[] }[] {
         {
           name: 'Print the position sheet',
           run: () => {
-            open(`/session/${session.id}/rig`);
+            open(stationPath(session.id, 'rig'));
             setTimeout(() => print(), 300);
           },
         },

@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { useFindings } from '../state/figures';
-import { STATIONS } from './stations';
+import { stationPath, STATIONS } from './stations';
 
 /** The stations down the left edge, with a count where Checks has findings. */
 export function Rail() {
@@ -16,7 +16,7 @@ const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findin
       className="no-print border-hairline bg-base-200 flex w-14 shrink-0 flex-col items-center gap-4 border-r pt-4"
     >
       {STATIONS.map(({ mark, path, name }) => (
-        <NavLink key={path} to={`/session/${id}/${path}`} className="group text-center">
+        <NavLink key={path} to={stationPath(id, path)} className="group text-center">
           {({ isActive }) => (
             <>
               <span

@@ -1,7 +1,8 @@
+import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
-import { autosave, saveStore, type SaveState } from '../state/autosave';
+import { autosave, saveStore } from '../keeping/autosave';
+import type { SaveState } from '../keeping/saver';
 import { exportSession } from '../state/files';
-import { addSession, copyOf } from '../state/library';
 import { sessionStore } from '../state/session-store';
 import { notify } from '../state/ui-store';
 
@@ -21,6 +22,8 @@ function words(state: SaveState): string {
       return 'Saving …';
     case 'conflict':
       return 'Not saved: two tabs';
+    case 'deleted':
+      return 'Not saved: deleted';
     case 'failed':
       return state.full ? 'Not saved: storage full' : 'Not saved';
   }
@@ -28,7 +31,7 @@ function words(state: SaveState): string {
 
 export function SaveIndicator() {
   const state = useStore(saveStore, (store) => store.state);
-  const alarming = state.kind === 'conflict' || state.kind === 'failed';
+  const alarming = !['saved', 'unsaved', 'saving'].includes(state.kind);
   return (
     <span
       role="status"
@@ -41,47 +44,84 @@ export function SaveIndicator() {
 }
 
 async function keepMineAsCopy(): Promise<void> {
-  const { session } = sessionStore.getState();
-  if (!session) return;
-  const copy = copyOf(session, 'from this tab');
-  if ((await addSession(copy)).kind !== 'saved') {
+  const title = await autosave.keepAsCopy();
+  if (title === null) {
     notify('The copy could not be stored. Export the session instead.');
     return;
   }
   await autosave.takeStored();
-  notify(`Yours is kept as “${copy.title}”. This page now shows the other tab’s version.`);
+  notify(`Yours is kept as “${title}”. This page now shows the other tab’s version.`);
+}
+
+interface ChoiceProps {
+  leave: () => void;
+}
+
+function ConflictChoices({ leave }: ChoiceProps) {
+  return (
+    <>
+      <strong>Another tab changed this session too.</strong>
+      <span>Nothing has been overwritten. Choose:</span>
+      <button
+        className="btn btn-sm"
+        onClick={() => void autosave.takeStored().then((there) => there || leave())}
+      >
+        Take the other tab’s
+      </button>
+      <button className="btn btn-sm" onClick={() => void keepMineAsCopy()}>
+        Keep mine as a copy
+      </button>
+      <button className="btn btn-sm" onClick={() => void autosave.replaceStored()}>
+        Replace it with mine
+      </button>
+    </>
+  );
+}
+
+function DeletedChoices({ leave }: ChoiceProps) {
+  return (
+    <>
+      <strong>Another tab deleted this session.</strong>
+      <span>What you see is only in this page. Choose:</span>
+      <button className="btn btn-sm" onClick={() => void autosave.replaceStored()}>
+        Bring it back as it is here
+      </button>
+      <button
+        className="btn btn-sm"
+        onClick={() => {
+          autosave.letGo();
+          leave();
+        }}
+      >
+        Leave it deleted
+      </button>
+    </>
+  );
 }
 
 /** Asks when a save would overwrite another tab, and says what to do when storage fails. */
 export function SaveBanner() {
   const state = useStore(saveStore, (store) => store.state);
   const session = useStore(sessionStore, (store) => store.session);
-  if (!session || (state.kind !== 'conflict' && state.kind !== 'failed')) return null;
+  const navigate = useNavigate();
+  const leave = () => void navigate('/');
+  if (!session || !['conflict', 'deleted', 'failed'].includes(state.kind)) return null;
   return (
     <div
       role="alert"
       className="no-print border-error text-base-content flex flex-wrap items-center gap-3 border-b-2 px-4 py-2"
     >
-      {state.kind === 'conflict' ? (
-        <>
-          <strong>Another tab changed this session too.</strong>
-          <span>Nothing has been overwritten. Choose:</span>
-          <button className="btn btn-sm" onClick={() => void autosave.takeStored()}>
-            Take the other tab’s
-          </button>
-          <button className="btn btn-sm" onClick={() => void keepMineAsCopy()}>
-            Keep mine as a copy
-          </button>
-          <button className="btn btn-sm" onClick={() => void autosave.replaceStored()}>
-            Replace it with mine
-          </button>
-        </>
-      ) : (
+      {state.kind === 'conflict' && <ConflictChoices leave={leave} />}
+      {state.kind === 'deleted' && <DeletedChoices leave={leave} />}
+      {state.kind === 'failed' && (
         <>
           <strong>
             {state.full ? 'The browser’s storage is full.' : 'The browser could not store this.'}
           </strong>
-          <span>Your changes are only in this page. Export them now. {state.message}</span>
+          <span>
+            Your changes are only in this page. Export them now; storing is tried again every few
+            seconds. {state.full ? '' : `Reason: ${state.message}.`}
+          </span>
           <button className="btn btn-sm" onClick={() => exportSession(session)}>
             Export the session
           </button>

@@ -3,7 +3,7 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand';
 import type { Problem } from '../../core/session';
 import { PlaybackPanel } from '../playback-line/playback-panel';
-import { autosave } from '../state/autosave';
+import { autosave } from '../keeping/autosave';
 import { download } from '../state/files';
 import { FiguresProvider } from '../state/figures';
 import { sessionStore } from '../state/session-store';
@@ -20,6 +20,7 @@ type Opening =
   | { kind: 'opening' }
   | { kind: 'open' }
   | { kind: 'missing' }
+  | { kind: 'failed'; message: string }
   | { kind: 'damaged'; problems: Problem[]; raw: unknown };
 
 function useOpening(id: string): Opening {
@@ -28,9 +29,13 @@ function useOpening(id: string): Opening {
     let current = true;
     select(null);
     uiStore.setState({ hoveredSourceId: null, activeArrayId: null, ghostId: null, invalid: {} });
-    void autosave.open(id).then((result) => {
-      if (current) setOpened({ id, result: result.kind === 'found' ? { kind: 'open' } : result });
-    });
+    const done = (result: Opening) => {
+      if (current) setOpened({ id, result });
+    };
+    autosave.open(id).then(
+      (result) => done(result.kind === 'found' ? { kind: 'open' } : result),
+      (error: unknown) => done({ kind: 'failed', message: String(error) }),
+    );
     return () => {
       current = false;
     };
@@ -80,6 +85,27 @@ function Missing() {
   );
 }
 
+/** The database does not give the session out: nothing is lost by that, and it may do so later. */
+function Unreadable({ message }: { message: string }) {
+  return (
+    <main className="mx-auto max-w-xl p-8">
+      <h1 className="text-xl">The browser’s storage cannot be read</h1>
+      <p className="py-3">
+        Reason: {message}. What is stored has not been touched. A private window, a full disk or
+        another tab with an older version of this page can be the cause.
+      </p>
+      <p className="flex gap-3">
+        <button className="btn btn-sm" onClick={() => location.reload()}>
+          Try again
+        </button>
+        <Link className="btn btn-sm" to="/">
+          All sessions
+        </Link>
+      </p>
+    </main>
+  );
+}
+
 function Workbench() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
@@ -120,6 +146,7 @@ export function SessionLayout() {
   const opening = useOpening(id);
   const openId = useStore(sessionStore, (state) => state.session?.id ?? null);
   if (opening.kind === 'missing') return <Missing />;
+  if (opening.kind === 'failed') return <Unreadable {...opening} />;
   if (opening.kind === 'damaged') return <Damaged id={id} {...opening} />;
   if (opening.kind === 'opening' || openId !== id) {
     return <p className="text-muted p-6">Opening the session …</p>;

@@ -4,7 +4,7 @@ import { addPlayer, removeSelected } from '../state/edits';
 import { redo, sessionStore, undo } from '../state/session-store';
 import { copySelected, paste, selectAllPlayers } from '../state/arrange';
 import { chooseTool, select, uiStore } from '../state/ui-store';
-import { STATIONS } from './stations';
+import { stationPath, STATIONS } from './stations';
 
 const TYPING = 'input, textarea, select, [contenteditable]';
 
@@ -25,7 +25,7 @@ function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
   const { session } = sessionStore.getState();
   if (!session) return false;
   const station = STATIONS[Number(event.key) - 1];
-  if (station) void navigate(`/session/${session.id}/${station.path}`);
+  if (station) void navigate(stationPath(session.id, station.path));
   else if (event.key.toLowerCase() === 'a') addPlayer(session);
   else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(session);
   else if (event.key === 'Escape') {

@@ -6,3 +6,7 @@ export const STATIONS = [
   { mark: 'D', path: 'checks', name: 'Checks' },
   { mark: 'E', path: 'rig', name: 'Rig' },
 ] as const;
+
+/** The address of a station of a session. */
+export const stationPath = (id: string, station: string): string =>
+  `/session/${encodeURIComponent(id)}/${station}`;

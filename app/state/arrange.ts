@@ -1,8 +1,8 @@
 import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
-import type { MicArray, Session, Source } from '../../core/session';
+import { nameWith, type MicArray, type Session, type Source } from '../../core/session';
 import { wrapDeg } from '../../core/units';
-import { newId } from './library';
+import { newId } from '../keeping/new-id';
 import { edit, sessionStore } from './session-store';
 import { placeThing, thingsOf, type Thing } from './things';
 import { notify, selectMany, uiStore, type Selection } from './ui-store';
@@ -113,8 +113,8 @@ export function freeName(name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name;
   const base = name.replace(/ \d+$/, '');
   let number = 2;
-  while (taken.has(`${base} ${number}`)) number += 1;
-  return `${base} ${number}`;
+  while (taken.has(nameWith(base, ` ${number}`))) number += 1;
+  return nameWith(base, ` ${number}`);
 }
 
 const PASTE_STEP_M = 0.5;

@@ -9,7 +9,7 @@ import {
   type Source,
 } from '../../core/session';
 import { freeName } from './arrange';
-import { newId } from './library';
+import { newId } from '../keeping/new-id';
 import { edit, undo, type Recipe } from './session-store';
 import { removeThings, settle, thingsOf } from './things';
 import { notify, select, selectMany, uiStore } from './ui-store';
@@ -87,7 +87,7 @@ export const withTechnique =
         : { technique, mix: { ...array.mix, capsules: [] } },
     )(draft);
 
-export const setTechnique = (array: MicArray, technique: SessionTechnique): void =>
+export const setTechnique = (array: MicArray, technique: SessionTechnique): boolean =>
   edit(withTechnique(array, technique));
 
 /** "A", "B" … "Z", then numbers. */

@@ -81,7 +81,7 @@ export async function layUnderlay(file: File): Promise<string | null> {
   return null;
 }
 
-export const changeUnderlay = (change: Partial<Underlay>): void =>
+export const changeUnderlay = (change: Partial<Underlay>): boolean =>
   edit((draft) => {
     if (draft.venue.underlay) Object.assign(draft.venue.underlay, change);
   });

@@ -1,5 +1,5 @@
 import { placeCapsules } from '../arrays';
-import type { MicArray, Obstacle, Session, Source } from '../session';
+import { BOUNDS, type MicArray, type Obstacle, type Session } from '../session';
 import { cosDeg, length, sinDeg, subtract, type Vec3 } from '../units';
 import { sourceEdges } from './source-figures';
 
@@ -44,47 +44,69 @@ function toObstacle(point: Vec3, obstacle: Obstacle): number {
   return Math.hypot(Math.max(0, across), Math.max(0, along), Math.max(0, above));
 }
 
-const toPlayer = (point: Vec3, source: Source): number =>
-  toSegment(point, source.widthM > 0 ? sourceEdges(source) : [source, source]);
+/** One thing that a microphone of an array can come too close to. */
+interface Neighbour {
+  kind: Clash['with'];
+  id: string;
+  name: string;
+  leastM: number;
+  distanceTo: (at: Vec3) => number;
+}
 
-function clashesOf(session: Session, array: MicArray): Clash[] {
+function neighboursOf(session: Session, array: MicArray): Neighbour[] {
   const { clearanceM } = session.rig;
   const others = session.arrays.filter(({ enabled, id }) => enabled && id !== array.id);
-  const around = (label: string, at: Vec3): Clash[] => {
-    const clash = (
-      kind: Clash['with'],
-      { id, name }: { id: string; name: string },
-      distanceM: number,
-      leastM: number,
-    ): Clash[] =>
-      distanceM < leastM
-        ? [
-            {
-              arrayId: array.id,
-              arrayName: array.name,
-              label,
-              with: kind,
-              id,
-              name,
-              distanceM,
-              leastM,
-            },
-          ]
-        : [];
-    return [
-      ...session.sources.flatMap((s) => clash('player', s, toPlayer(at, s), clearanceM)),
+  return [
+    ...session.sources.map((source): Neighbour => {
+      const ends = source.widthM > 0 ? sourceEdges(source) : ([source, source] as const);
+      return {
+        kind: 'player',
+        id: source.id,
+        name: source.name,
+        leastM: clearanceM,
+        distanceTo: (at) => toSegment(at, ends),
+      };
+    }),
+    ...session.venue.obstacles.map((obstacle): Neighbour => ({
+      kind: 'obstacle',
+      id: obstacle.id,
+      name: obstacle.name,
       // A riser carries players and stands: only what is inside it is wrong.
-      ...session.venue.obstacles.flatMap((o) =>
-        clash('obstacle', o, toObstacle(at, o), o.kind === 'riser' ? 1e-9 : clearanceM),
-      ),
-      ...others.flatMap((other) =>
-        placeCapsules(other).flatMap(({ position }) =>
-          clash('microphone', other, length(subtract(position, at)), BODIES_M),
-        ),
-      ),
-    ];
-  };
-  return placeCapsules(array).flatMap(({ label, position }) => around(label, position));
+      leastM: obstacle.kind === 'riser' ? 1e-9 : clearanceM,
+      distanceTo: (at) => toObstacle(at, obstacle),
+    })),
+    ...others.flatMap((other) =>
+      placeCapsules(other).map(({ position }): Neighbour => ({
+        kind: 'microphone',
+        id: other.id,
+        name: other.name,
+        leastM: BODIES_M,
+        distanceTo: (at) => length(subtract(position, at)),
+      })),
+    ),
+  ];
+}
+
+function clashesOf(session: Session, array: MicArray): Clash[] {
+  const neighbours = neighboursOf(session, array);
+  return placeCapsules(array).flatMap(({ label, position }) =>
+    neighbours.flatMap(({ kind, id, name, leastM, distanceTo }) => {
+      const distanceM = distanceTo(position);
+      if (distanceM >= leastM) return [];
+      return [
+        {
+          arrayId: array.id,
+          arrayName: array.name,
+          label,
+          with: kind,
+          id,
+          name,
+          distanceM,
+          leastM,
+        },
+      ];
+    }),
+  );
 }
 
 /**
@@ -111,13 +133,18 @@ const MOST_RISE_M = 2;
 
 /**
  * How much higher an array must stand to be clear of everything, m, in steps of 5 cm; null where
- * two metres do not do it.
+ * two metres, or the height of the hall, do not do it.
  */
 export function clearingRise(session: Session, array: MicArray): number | null {
-  for (let rise = STEP_M; rise <= MOST_RISE_M + 1e-9; rise += STEP_M) {
-    if (clashesOf(session, { ...array, z: array.z + rise }).length === 0) {
-      return Math.round(rise * 100) / 100;
-    }
+  const ceilingM = session.venue.heightM ?? BOUNDS.positionM.max;
+  const most = Math.min(MOST_RISE_M, ceilingM - array.z);
+  const capsules = placeCapsules(array);
+  const neighbours = neighboursOf(session, array);
+  for (let rise = STEP_M; rise <= most + 1e-9; rise += STEP_M) {
+    const clear = capsules.every(({ position: { x, y, z } }) =>
+      neighbours.every(({ leastM, distanceTo }) => distanceTo({ x, y, z: z + rise }) >= leastM),
+    );
+    if (clear) return Math.round(rise * 100) / 100;
   }
   return null;
 }

@@ -1,4 +1,4 @@
-import type { Capsule } from '../arrays';
+import { capsulesInFrame, type Capsule } from '../arrays';
 import {
   farCues,
   halfAngle,
@@ -8,7 +8,7 @@ import {
   type PreparedArray,
   type School,
 } from '../localisation';
-import type { MicArray, Session } from '../session';
+import { BOUNDS, type MicArray, type Session } from '../session';
 import { dbToAmplitude, inRange, speedOfSound } from '../units';
 import { seededRandom } from './random';
 
@@ -156,8 +156,22 @@ function rangeOf(values: Float64Array): Range | null {
   return { low: at(0.05), middle: at(0.5), high: at(0.95) };
 }
 
-/** The recording angle is searched for one draw in this many; the images for every one. */
-const ANGLE_EVERY = 50;
+/** The recording angle is searched for so many of the draws; the images for every one. */
+const ANGLE_DRAWS = 200;
+
+const MOST_DRAWS = 10_000;
+const LEAST_DRAWS = 200;
+/** Arrivals at capsules that are reckoned in about a third of a second. */
+const USUAL_ARRIVALS = 600_000;
+
+/** As many draws as an ordinary wait allows: fewer for a large ensemble or many capsules. */
+export function usualDraws(sources: number, capsules: number): number {
+  const each = Math.max(1, sources) * Math.max(2, capsules);
+  return Math.min(MOST_DRAWS, Math.max(LEAST_DRAWS, Math.floor(USUAL_ARRIVALS / each)));
+}
+
+const clamp = (value: number, { min, max }: { min: number; max: number }): number =>
+  Math.min(max, Math.max(min, value));
 
 function clampTemperature(session: Session, limit: number): number {
   return Math.min(50 - limit, Math.max(-20 + limit, session.venue.temperatureC));
@@ -170,8 +184,11 @@ function deviatedHalf(array: MicArray, school: School, deviation: Drawn): number
     technique.kind === 'pair'
       ? {
           ...technique,
-          spacingM: Math.max(0, technique.spacingM + deviation.spacingM),
-          includedAngleDeg: Math.max(0, technique.includedAngleDeg + deviation.angleDeg),
+          spacingM: clamp(technique.spacingM + deviation.spacingM, BOUNDS.spacingM),
+          includedAngleDeg: clamp(
+            technique.includedAngleDeg + deviation.angleDeg,
+            BOUNDS.includedAngleDeg,
+          ),
         }
       : technique;
   const ready = prepareArray({ ...array, technique: changed }, array.mix.capsules);
@@ -195,13 +212,13 @@ function deviatedHalf(array: MicArray, school: School, deviation: Drawn): number
 /**
  * What an ordinary set-up does to the picture: seeded Monte Carlo, every dimension evenly spread
  * between its limits and independent of the others.
- * @param draws 100 … 100 000
+ * @param draws 100 … 100 000; as many as `usualDraws` says where it is not given
  */
 export function setUpTolerance(
   session: Session,
   array: MicArray,
   tolerances: Tolerances = USUAL_TOLERANCES,
-  draws = 10_000,
+  draws = usualDraws(session.sources.length, capsulesInFrame(array.technique).length),
   seed = 1,
 ): ToleranceResult {
   inRange('draws', draws, 100, 100_000);
@@ -216,6 +233,7 @@ export function setUpTolerance(
   const random = seededRandom(seed);
   const values = session.sources.map(() => new Float64Array(draws));
   const halves: number[] = [];
+  const angleEvery = Math.max(1, Math.floor(draws / ANGLE_DRAWS));
   for (let draw = 0; draw < draws; draw++) {
     const deviation = maker.drawn({
       spacingM: (2 * random() - 1) * tolerances.spacingM,
@@ -229,7 +247,7 @@ export function setUpTolerance(
       const list = values[i];
       if (source && list) list[draw] = maker.image(made, source, school, deviation);
     }
-    if (draw % ANGLE_EVERY === 0) {
+    if (draw % angleEvery === 0) {
       halves.push(deviatedHalf(array, school, deviation));
     }
   }

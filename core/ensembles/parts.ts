@@ -1,4 +1,4 @@
-import { newSource, type Source } from '../session';
+import { BOUNDS, nameWith, newSource, type Source } from '../session';
 import { powerDb, type Vec3 } from '../units';
 
 /**
@@ -20,12 +20,12 @@ export function partsOf(
       q: of.q,
       facingDeg: of.facingDeg,
       id: idOf(),
-      name: `${of.name} ${index + 1} of ${points.length}`,
+      name: nameWith(of.name, ` ${index + 1} of ${points.length}`),
       group: of.group || of.name,
       x: round(x),
       y: round(y),
       z: round(z),
-      levelDb: Math.round(each * 10) / 10,
+      levelDb: Math.max(BOUNDS.levelDb.min, Math.round(each * 10) / 10),
       widthM: 0,
     }),
   );

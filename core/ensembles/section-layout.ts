@@ -1,4 +1,4 @@
-import type { Section } from '../session';
+import { BOUNDS, type BoundsName, type Section } from '../session';
 import { cosDeg, inRange, sinDeg, toDeg, wrapDeg } from '../units';
 
 /** One place in a section, in the plan frame. */
@@ -36,7 +36,9 @@ type Layout = Pick<
 >;
 
 /** Players per row, as equal as it goes; what is left over stands at the back. */
-function perRow(count: number, rows: number): number[] {
+function perRow(players: number, wantedRows: number): number[] {
+  const [count, rows] = [Math.round(players), Math.round(wantedRows)];
+  if (count === 0) return [];
   const used = Math.max(1, Math.min(rows, count));
   const each = Math.floor(count / used);
   const over = count % used;
@@ -47,23 +49,27 @@ function perRow(count: number, rows: number): number[] {
 const STRAIGHT_DEG = 1;
 
 function frontRadius({ shape, openingDeg, pitchM }: Layout, front: number): number | null {
-  if (shape === 'rows' || openingDeg < STRAIGHT_DEG || front < 2) return null;
+  if (shape === 'rows' || openingDeg < STRAIGHT_DEG || front < 2 || pitchM === 0) return null;
   return ((front - 1) * pitchM) / ((openingDeg * Math.PI) / 180);
+}
+
+function within(name: string, value: number, bounds: BoundsName): void {
+  const { min, max, unit } = BOUNDS[bounds];
+  inRange(name, value, min, max, unit);
 }
 
 /**
  * The places of a section on arcs around one centre, or in straight rows, from left to right as
  * the audience sees a section that faces it, front row first. Neighbours stand a pitch apart along
  * the arc in every row. Players on an arc face its centre.
- * @throws RangeError for a count outside 0 … 500 or a pitch outside 0 … 20 m
+ * @throws RangeError for a figure outside what a session file may hold
  */
 export function sectionPlaces(section: Layout): Place[] {
   const { count, rows, pitchM, rowDepthM, riserM, x, y, facingDeg } = section;
-  inRange('count', count, 0, 500);
-  inRange('rows', rows, 1, 100);
-  inRange('pitchM', pitchM, 0, 20, 'm');
-  inRange('rowDepthM', rowDepthM, 0, 20, 'm');
-  if (count === 0) return [];
+  within('count', count, 'count');
+  within('rows', rows, 'count');
+  within('pitchM', pitchM, 'widthM');
+  within('rowDepthM', rowDepthM, 'widthM');
   const heads = perRow(count, rows);
   const radius = frontRadius(section, heads[0] ?? 0);
   // Away from where the section faces; its right-hand side follows by a quarter turn.
@@ -100,7 +106,7 @@ export function sectionPlaces(section: Layout): Place[] {
 
 /** Front radius, players per row and width of a section. */
 export function sectionFigures(section: Layout): SectionFigures {
-  const heads = section.count === 0 ? [] : perRow(section.count, section.rows);
+  const heads = perRow(section.count, section.rows);
   const places = sectionPlaces(section);
   let widthM = 0;
   for (const a of places) {

@@ -1,4 +1,5 @@
 import {
+  nameWith,
   newArray,
   newSource,
   sectionFrom,
@@ -296,7 +297,7 @@ export function sectionSources(section: Section, idOf: () => string): Source[] {
     newSource({
       ...instrumentFields(section.kind),
       id: idOf(),
-      name: section.count > 1 ? `${section.name} ${i + 1}` : section.name,
+      name: section.count > 1 ? nameWith(section.name, ` ${i + 1}`) : section.name,
       group: section.name,
       sectionId: section.id,
       x: round(x),

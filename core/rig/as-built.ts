@@ -1,5 +1,5 @@
 import { arrayFigures, contextOf, shiftIn, USUAL_TOLERANCES } from '../analysis';
-import type { AsBuilt, MicArray, Session } from '../session';
+import { BOUNDS, type AsBuilt, type BoundsName, type MicArray, type Session } from '../session';
 
 export type BuiltField = AsBuilt['field'];
 
@@ -61,17 +61,33 @@ export function builtFigures(session: Session): BuiltFigure[] {
     );
 }
 
+const FIELD_BOUNDS: Readonly<Record<BuiltField, BoundsName>> = {
+  x: 'positionM',
+  y: 'positionM',
+  z: 'positionM',
+  aimDeg: 'azimuthDeg',
+  tiltDeg: 'elevationDeg',
+  spacingM: 'spacingM',
+  includedAngleDeg: 'includedAngleDeg',
+};
+
+/** A figure as it was noted, brought inside what such a figure can be at all. */
+function possible(field: BuiltField, value: number): number {
+  const { min, max } = BOUNDS[FIELD_BOUNDS[field]];
+  return Math.min(max, Math.max(min, value));
+}
+
 /** The session as it stands in the hall: what was really set in place of what was planned. */
 export function builtSession(session: Session): Session {
   const arrays = session.arrays.map((array) => {
     let built = array;
-    for (const { arrayId, field, value } of session.rig.asBuilt) {
+    for (const { arrayId, field, value: noted } of session.rig.asBuilt) {
       if (arrayId !== array.id) continue;
+      const value = possible(field, noted);
       if (field === 'spacingM' || field === 'includedAngleDeg') {
         const { technique } = built;
-        const least = Math.max(0, value);
         if (technique.kind === 'pair')
-          built = { ...built, technique: { ...technique, [field]: least } };
+          built = { ...built, technique: { ...technique, [field]: value } };
       } else built = { ...built, [field]: value };
     }
     return built;

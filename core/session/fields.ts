@@ -52,6 +52,17 @@ export type BoundsName = keyof typeof BOUNDS;
 export const MOST_SOURCES = 500;
 export const MOST_CAPSULES = 200;
 
+/** How many entries the lists of a session may have, for the file and for every edit. */
+export const MOST_ENTRIES = {
+  sources: MOST_SOURCES,
+  sections: 100,
+  arrays: MOST_CAPSULES,
+  candidates: 50,
+  takes: 10_000,
+  log: 10_000,
+  marks: 10_000,
+} as const;
+
 /** "−200 to 200 m" */
 export function boundsText({ min, max, unit }: Bounds): string {
   const behind = unit === '' || unit === '°' ? unit : ` ${unit}`;

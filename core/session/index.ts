@@ -1,7 +1,11 @@
+export * from './changes';
 export * from './create';
 export * from './demo';
 export * from './fields';
+export { usableId } from './ids';
 export * from './migrate';
+export * from './names';
 export * from './read';
 export * from './schema';
+export { MOST_BYTES } from './size';
 export { microphoneSchema } from './schema-equipment';

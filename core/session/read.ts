@@ -1,7 +1,9 @@
 import type * as z from 'zod';
+import { fillIds, idProblems, usableId } from './ids';
 import { migrate } from './migrate';
-import { MOST_CAPSULES } from './fields';
+import { MOST_CAPSULES, MOST_ENTRIES } from './fields';
 import { sessionSchema, type Session } from './schema';
+import { checkSize, MOST_BYTES } from './size';
 import { capsulesInFrame } from '../arrays/capsules';
 
 /** One thing that is wrong with a file: where, what was found, what is allowed. */
@@ -31,58 +33,93 @@ function valueAt(raw: unknown, path: readonly PropertyKey[]): unknown {
   );
 }
 
+/** What stood there, in a few characters; large content is counted, not copied. */
 function received(value: unknown): string {
   if (value === undefined) return 'missing';
-  const text = JSON.stringify(value) ?? typeof value;
+  if (Array.isArray(value) && value.length > 20) return `a list of ${value.length} entries`;
+  if (typeof value === 'object' && value !== null && Object.keys(value).length > 20) {
+    return 'an object';
+  }
+  const text =
+    typeof value === 'string' ? JSON.stringify(value.slice(0, 80)) : (JSON.stringify(value) ?? '?');
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }
 
-function problemOf(issue: z.core.$ZodIssue, raw: unknown): Problem {
+/** An issue of the schema as a problem of the file. */
+export function problemOf(
+  issue: z.core.$ZodIssue,
+  raw: unknown,
+  before: readonly PropertyKey[] = [],
+): Problem {
   return {
-    path: pathText(issue.path),
+    path: pathText([...before, ...issue.path]),
     message: `${received(valueAt(raw, issue.path))}; ${issue.message}`,
   };
 }
 
-/** Gives entries without an id a stable one (`s1`, `s2` …) and refuses doubles. */
-function settleIds(
-  entries: { id: string; name: string }[],
-  list: string,
-  prefix: string,
-  word: string,
-): Problem[] {
-  const taken = new Set(entries.map(({ id }) => id));
-  const seen = new Set<string>();
+/** As many problems as anybody reads; a file can hold millions. */
+const MOST_PROBLEMS = 100;
+
+type Raw = Record<string, unknown>;
+const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'takes', 'log', 'marks'] as const;
+type ListName = (typeof LISTS)[number];
+
+/** The long lists, entry by entry, until there are enough problems. */
+function readLists(raw: Raw): { lists: Map<ListName, unknown[]>; problems: Problem[] } {
+  const lists = new Map<ListName, unknown[]>();
   const problems: Problem[] = [];
-  for (const [index, entry] of entries.entries()) {
-    if (entry.id === '') {
-      let number = index + 1;
-      while (taken.has(`${prefix}${number}`)) number += 1;
-      entry.id = `${prefix}${number}`;
-      taken.add(entry.id);
+  for (const name of LISTS) {
+    const list = sessionSchema.shape[name].unwrap();
+    const entries = raw[name];
+    // A list that is none, or is too long, is reported with the rest of the session.
+    if (!Array.isArray(entries) || entries.length > MOST_ENTRIES[name]) continue;
+    const read: unknown[] = [];
+    for (const [index, entry] of (entries as unknown[]).entries()) {
+      if (problems.length >= MOST_PROBLEMS) break;
+      const parsed = (list.element as z.ZodType).safeParse(entry);
+      if (parsed.success) read.push(parsed.data);
+      else
+        problems.push(
+          ...parsed.error.issues.map((issue) => problemOf(issue, entry, [name, index])),
+        );
     }
-    if (entry.name === '') entry.name = `${word} ${index + 1}`;
-    if (seen.has(entry.id)) {
-      const message = `"${entry.id}" is used twice; allowed: an id of its own for each`;
-      problems.push({ path: `${list}[${index}].id`, message });
-    }
-    seen.add(entry.id);
+    lists.set(name, read);
   }
-  return problems;
+  return { lists, problems };
 }
 
+/** Fills in ids and names, and checks what only shows when the session is seen as a whole. */
 function checkWhole(session: Session): Problem[] {
-  const problems = [
-    ...settleIds(session.sources, 'sources', 's', 'Source'),
-    ...settleIds(session.arrays, 'arrays', 'm', 'Array'),
-    ...settleIds(session.sections, 'sections', 'n', 'Section'),
-    ...settleIds(session.venue.datumPoints, 'venue.datumPoints', 'd', 'Point'),
-    ...settleIds(session.venue.obstacles, 'venue.obstacles', 'o', 'Object'),
-    ...settleIds(session.venue.seats, 'venue.seats', 'b', 'Seats'),
-    ...settleIds(session.kit.microphones, 'kit.microphones', 'k', 'Microphone'),
-    ...settleIds(session.kit.stands, 'kit.stands', 't', 'Stand'),
-    ...settleIds(session.kit.bars, 'kit.bars', 'r', 'Bar'),
-  ];
+  const { venue, kit, brief } = session;
+  const named = [
+    [session.sources, 'sources', 's', 'Source'],
+    [session.arrays, 'arrays', 'm', 'Array'],
+    [session.sections, 'sections', 'n', 'Section'],
+    [session.candidates, 'candidates', 'c', 'Candidate'],
+    [venue.datumPoints, 'venue.datumPoints', 'd', 'Point'],
+    [venue.obstacles, 'venue.obstacles', 'o', 'Object'],
+    [venue.seats, 'venue.seats', 'b', 'Seats'],
+    [kit.microphones, 'kit.microphones', 'k', 'Microphone'],
+    [kit.stands, 'kit.stands', 't', 'Stand'],
+    [kit.bars, 'kit.bars', 'r', 'Bar'],
+  ] as const;
+  const problems: Problem[] = [];
+  for (const [entries, list, prefix, word] of named) {
+    fillIds(entries, prefix);
+    entries.forEach((entry, index) => {
+      if (entry.name === '') entry.name = `${word} ${index + 1}`;
+    });
+    problems.push(...idProblems(entries, list));
+  }
+  for (const [entries, list, prefix] of [
+    [session.takes, 'takes', 'take'],
+    [brief.timetable.entries, 'brief.timetable.entries', 'step'],
+  ] as const) {
+    fillIds(entries, prefix);
+    problems.push(...idProblems(entries, list));
+  }
+  // Nothing refers to the identity of the whole: whoever takes the session in gives another.
+  if (session.id !== '' && !usableId(session.id)) session.id = '';
   const capsules = session.arrays.reduce(
     (count, { technique }) => count + capsulesInFrame(technique).length,
     0,
@@ -94,24 +131,39 @@ function checkWhole(session: Session): Problem[] {
   return problems;
 }
 
+function refusedWith(problems: readonly Problem[]): ReadResult {
+  if (problems.length <= MOST_PROBLEMS) return { ok: false, problems: [...problems] };
+  const message = `more problems follow; only the first ${MOST_PROBLEMS} are listed`;
+  return { ok: false, problems: [...problems.slice(0, MOST_PROBLEMS), { path: '', message }] };
+}
+
 /**
- * Reads a session from already parsed JSON: migrated, validated once, defaults filled in.
- * What it returns may be trusted afterwards.
+ * Reads a session from already parsed JSON: its size checked, migrated, validated once, defaults
+ * filled in. What it returns may be trusted afterwards. At most 100 problems are listed.
  */
 export function readSession(raw: unknown): ReadResult {
+  const size = checkSize(raw);
+  if (!size.ok) return { ok: false, problems: [{ path: '', message: size.message }] };
   const migrated = migrate(raw);
   if (!migrated.ok) return { ok: false, problems: [{ path: '', message: migrated.message }] };
-  const parsed = sessionSchema.safeParse(migrated.value);
+  const { lists, problems } = readLists(migrated.value);
+  const rest = { ...migrated.value, ...Object.fromEntries([...lists.keys()].map((n) => [n, []])) };
+  const parsed = sessionSchema.safeParse(rest);
   if (!parsed.success) {
-    const problems = parsed.error.issues.map((issue) => problemOf(issue, migrated.value));
-    return { ok: false, problems };
+    problems.push(...parsed.error.issues.map((issue) => problemOf(issue, migrated.value)));
   }
-  const problems = checkWhole(parsed.data);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, session: parsed.data };
+  if (!parsed.success || problems.length > 0) return refusedWith(problems);
+  const session = Object.assign(parsed.data, Object.fromEntries(lists)) as Session;
+  const whole = checkWhole(session);
+  return whole.length > 0 ? refusedWith(whole) : { ok: true, session };
 }
 
 /** As readSession, from the text of a file. */
 export function readSessionText(text: string): ReadResult {
+  if (text.length > MOST_BYTES) {
+    const message = `${Math.round(text.length / 1e6)} MB; allowed: a file of up to ${MOST_BYTES / 1e6} MB`;
+    return { ok: false, problems: [{ path: '', message }] };
+  }
   let raw: unknown;
   try {
     raw = JSON.parse(text.replace(/^\ufeff/, ''));

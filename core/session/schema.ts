@@ -4,6 +4,7 @@ import {
   flag,
   list,
   MOST_CAPSULES,
+  MOST_ENTRIES,
   MOST_SOURCES,
   oneOf,
   pattern,
@@ -327,16 +328,16 @@ export const sessionSchema = record({
   settings: settings.prefault({}),
   brief: brief.prefault({}),
   venue: venue.prefault({}),
-  sources: list(source, MOST_SOURCES).default([]),
-  sections: list(section, 100).default([]),
-  arrays: list(array, MOST_CAPSULES).default([]),
+  sources: list(source, MOST_ENTRIES.sources).default([]),
+  sections: list(section, MOST_ENTRIES.sections).default([]),
+  arrays: list(array, MOST_ENTRIES.arrays).default([]),
   /** arrays kept beside the one in use, to be compared with it */
-  candidates: list(record({ ...identity, array }), 50).default([]),
+  candidates: list(record({ ...identity, array }), MOST_ENTRIES.candidates).default([]),
   kit: kit.prefault({}),
   rig: rig.prefault({}),
-  log: loose(10000),
-  takes: list(take, 10000).default([]),
-  marks: loose(10000),
+  log: loose(MOST_ENTRIES.log),
+  takes: list(take, MOST_ENTRIES.takes).default([]),
+  marks: loose(MOST_ENTRIES.marks),
 });
 
 export type Session = z.output<typeof sessionSchema>;

@@ -16,7 +16,8 @@ const AT_SPEAKER = 0.999;
 /** A pair changed so that its in-place recording angle just holds the outermost player. */
 function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fix | null {
   const { technique } = array;
-  if (technique.kind !== 'pair' || !figures.ensemble || halfDeg >= 170) return null;
+  if (technique.kind !== 'pair' || !figures.ensemble) return null;
+  if (!(halfDeg >= 5 && halfDeg < 170)) return null;
   const wanted = {
     halfDeg,
     school: session.settings.school,
@@ -35,6 +36,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   const limits = bySpacing
     ? ([0.03, technique.spacingM] as const)
     : ([40, technique.includedAngleDeg] as const);
+  if (!(limits[0] < limits[1])) return null;
   const start = solveParameter(at, limits[0], limits[1], wanted);
   if (start === null) return null;
   // The solver knows no tilt; step on until the tilted array holds everybody, in steps of a rule.

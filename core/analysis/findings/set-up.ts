@@ -1,7 +1,7 @@
 import { capsulesInFrame } from '../../arrays';
 import { violations } from '../../ensembles';
 import { assignKit, fronts, unknownFronts } from '../../kit';
-import type { MicArray, Session } from '../../session';
+import { nameWith, type MicArray, type Session } from '../../session';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
 import { formatNumber } from '../../units';
@@ -31,7 +31,7 @@ function repeatedNames(session: Session): Found[] {
           changes: same.map(({ id }, i) => ({
             kind: kind === 'player' ? ('source' as const) : ('array' as const),
             id,
-            set: { name: `${name} ${i + 1}` },
+            set: { name: nameWith(name, ` ${i + 1}`) },
           })),
         },
       });

@@ -1,6 +1,6 @@
 import { capsulesInFrame } from '../../arrays';
 import { patternShare, proximityBoostDb, type Reflection } from '../../acoustics';
-import type { MicArray, Session, Source } from '../../session';
+import { BOUNDS, type MicArray, type Session, type Source } from '../../session';
 import { formatNumber, lengthText, speedOfSound } from '../../units';
 import { clashes, clearingRise } from '../clashes';
 import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
@@ -227,18 +227,19 @@ export const SOUND_RULES: readonly Rule[] = [
               message: `${nameOf(session, arrayId)} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before the main array and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
               sources: [source],
               figures: { leadsByMs, delayMs },
-              fix: spot
-                ? {
-                    label: `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
-                    changes: [
-                      {
-                        kind: 'array' as const,
-                        id: arrayId,
-                        set: { mix: { ...spot.mix, capsules } },
-                      },
-                    ],
-                  }
-                : null,
+              fix:
+                spot && delayMs <= BOUNDS.delayMs.max
+                  ? {
+                      label: `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
+                      changes: [
+                        {
+                          kind: 'array' as const,
+                          id: arrayId,
+                          set: { mix: { ...spot.mix, capsules } },
+                        },
+                      ],
+                    }
+                  : null,
             };
           }),
       ),
@@ -281,9 +282,17 @@ export const SOUND_RULES: readonly Rule[] = [
     of: 'session',
     check: (session) => {
       const { units } = session.settings;
+      const rises = new Map<string, number | null>();
+      const riseOf = (array: MicArray): number | null => {
+        const known = rises.get(array.id);
+        if (known !== undefined) return known;
+        const rise = clearingRise(session, array);
+        rises.set(array.id, rise);
+        return rise;
+      };
       return clashes(session).map((clash) => {
         const array = session.arrays.find(({ id }) => id === clash.arrayId);
-        const rise = array ? clearingRise(session, array) : null;
+        const rise = array ? riseOf(array) : null;
         const { distanceM, leastM } = clash;
         return {
           severity: 'caution' as const,

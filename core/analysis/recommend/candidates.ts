@@ -1,6 +1,6 @@
 import type { Pattern } from '../../acoustics';
 import type { Technique } from '../../arrays';
-import type { MicArray, Session } from '../../session';
+import { BOUNDS, type MicArray, type Session } from '../../session';
 import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units';
 
 /** One array that could be put up. */
@@ -103,7 +103,11 @@ export function positionsFor(session: Session, main: MicArray): Omit<Candidate, 
       return { x: Math.round(x * 100) / 100, y: Math.round(y * 100) / 100, z, distanceM };
     }),
   );
+  const { min, max } = BOUNDS.positionM;
   return positions.filter(
-    (position) => fits(session, position) && inFront(session, main, position),
+    (position) =>
+      [position.x, position.y].every((at) => at >= min && at <= max) &&
+      fits(session, position) &&
+      inFront(session, main, position),
   );
 }

@@ -1,0 +1,72 @@
+import localforage from 'localforage';
+import { createStore } from 'zustand/vanilla';
+
+/**
+ * The browser's database, and nothing in its place: where it is missing or fails, that is said,
+ * and what is made lives in the page until it can be stored.
+ */
+
+export type Health = { kind: 'working' } | { kind: 'failing'; message: string };
+
+export const healthStore = createStore<{ health: Health }>(() => ({
+  health: { kind: 'working' },
+}));
+
+const ANSWER_MS = 10_000;
+
+/** A failure in words that a user can do something with. */
+export function reasonOf(error: unknown): string {
+  if (typeof indexedDB === 'undefined') return 'this browser gives the page no database';
+  return messageOf(error);
+}
+
+/** Not every exception of a browser is an Error. */
+function messageOf(error: unknown): string {
+  const { name = '', message = '' } = (error ?? {}) as { name?: string; message?: string };
+  return message || name || String(error);
+}
+
+export function isFull(error: unknown): boolean {
+  const { name = '' } = (error ?? {}) as { name?: string };
+  return /quota/i.test(name + messageOf(error));
+}
+
+/** Waits for the database, but not for ever; what it says of the whole tells its health. */
+async function answered<T>(work: Promise<T>, tells: boolean): Promise<T> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const silence = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error('it does not answer')), ANSWER_MS);
+  });
+  try {
+    const result = await Promise.race([work, silence]);
+    if (tells) healthStore.setState({ health: { kind: 'working' } });
+    return result;
+  } catch (error) {
+    if (tells) healthStore.setState({ health: { kind: 'failing', message: reasonOf(error) } });
+    throw error;
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** One table of the database, by key. Every call may reject; none falls back to another store. */
+export interface Table<T> {
+  get(key: string): Promise<T | null>;
+  set(key: string, value: T): Promise<void>;
+  remove(key: string): Promise<void>;
+  keys(): Promise<string[]>;
+}
+
+export function tableNamed<T>(storeName: string): Table<T> {
+  const instance = localforage.createInstance({
+    name: 'rotunda',
+    storeName,
+    driver: localforage.INDEXEDDB,
+  });
+  return {
+    get: (key) => answered(instance.getItem<T>(key), false),
+    set: (key, value) => answered(instance.setItem(key, value), true).then(() => undefined),
+    remove: (key) => answered(instance.removeItem(key), true),
+    keys: () => answered(instance.keys(), true),
+  };
+}

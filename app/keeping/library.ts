@@ -1,0 +1,69 @@
+import { demoSessions } from '../../core/demo';
+import {
+  DEMO_ID,
+  duplicateSession,
+  newSession,
+  readSessionText,
+  type Problem,
+  type Session,
+} from '../../core/session';
+import { newId } from './new-id';
+import { addSession, copyTitle, loadSession, sessionExists } from './storage';
+
+/** Making, copying and taking in whole sessions. */
+
+const now = (): string => new Date().toISOString();
+
+export function copyOf(session: Session, note: string): Session {
+  return duplicateSession(session, newId(), copyTitle(session.title, note), now());
+}
+
+/**
+ * Takes in something made here and says under which id. What the database refuses lives on in the
+ * page, which says so.
+ */
+async function added(session: Session): Promise<string> {
+  await addSession(session);
+  return session.id;
+}
+
+export function createSession(): Promise<string> {
+  return added(newSession(newId(), 'New session', now()));
+}
+
+/** Whether a session is here; where the database cannot tell, it is not. */
+const isHere = (id: string): Promise<boolean> => sessionExists(id).catch(() => false);
+
+/** Takes in those demo sessions that are not there; gives the id of the first. */
+export async function ensureDemo(): Promise<string> {
+  for (const demo of demoSessions(now())) {
+    if (!(await isHere(demo.id))) await added(demo);
+  }
+  return DEMO_ID;
+}
+
+export async function duplicateStored(id: string): Promise<string | null> {
+  const loaded = await loadSession(id);
+  if (loaded.kind === 'found') return added(copyOf(loaded.session, 'copy'));
+  if (loaded.kind === 'failed') throw new Error(`It cannot be read: ${loaded.message}.`);
+  return null;
+}
+
+export type ImportResult =
+  | { kind: 'imported'; id: string }
+  | { kind: 'clash'; session: Session }
+  | { kind: 'refused'; problems: Problem[] };
+
+/** Takes in a session file; an id that is already here asks instead of overwriting. */
+export async function importText(text: string): Promise<ImportResult> {
+  const read = readSessionText(text);
+  if (!read.ok) return { kind: 'refused', problems: read.problems };
+  const session = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
+  if (await isHere(session.id)) return { kind: 'clash', session };
+  return { kind: 'imported', id: await added(session) };
+}
+
+export const importAsCopy = (session: Session): Promise<string> =>
+  added(copyOf(session, 'imported'));
+
+export const importReplacing = (session: Session): Promise<string> => added(session);

@@ -1,0 +1,260 @@
+// @vitest-environment jsdom
+import 'fake-indexeddb/auto';
+import { describe, expect, it } from 'vitest';
+import { demoSession, newSession, writeSessionText } from '../../core/session';
+import { clearJournal, readJournals, writeJournal } from './journal';
+import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
+import {
+  addSession,
+  listSessions,
+  loadSession,
+  removeForGood,
+  renameSession,
+  replaceSession,
+  saveSession,
+  sessionExists,
+  setDeleted,
+  tidyPictures,
+  unstoredStore,
+} from './storage';
+
+const NOW = '2026-11-23T12:00:00.000Z';
+let count = 0;
+const fresh = (title = 'T') => newSession(`s${(count += 1)}`, title, NOW);
+
+describe('storing', () => {
+  it('keeps a session and counts its saves', async () => {
+    const session = fresh();
+    expect(await addSession(session)).toEqual({ kind: 'saved', revision: 1, title: 'T' });
+    expect(await saveSession({ ...session, title: 'U' }, 1)).toEqual({
+      kind: 'saved',
+      revision: 2,
+      title: 'U',
+    });
+    expect(await loadSession(session.id)).toMatchObject({
+      kind: 'found',
+      revision: 2,
+      session: { title: 'U' },
+    });
+  });
+
+  it('refuses a save on an outdated revision and leaves what is stored alone', async () => {
+    const session = fresh('mine');
+    await addSession(session);
+    await saveSession({ ...session, title: 'theirs' }, 1);
+    expect(await saveSession({ ...session, title: 'late' }, 1)).toEqual({ kind: 'conflict' });
+    expect(await loadSession(session.id)).toMatchObject({ session: { title: 'theirs' } });
+    expect(await replaceSession({ ...session, title: 'on purpose' })).toMatchObject({
+      revision: 3,
+    });
+  });
+
+  it('deletes so that it can be undone, and for good only when told', async () => {
+    const session = fresh('gone');
+    await addSession(session);
+    await setDeleted(session.id, NOW);
+    expect(await sessionExists(session.id)).toBe(false);
+    expect(await loadSession(session.id)).toEqual({ kind: 'missing' });
+    const listed = (await listSessions()).sessions.find(({ id }) => id === session.id);
+    expect(listed).toMatchObject({ title: 'gone', deletedAt: NOW });
+    await setDeleted(session.id, null);
+    expect(await sessionExists(session.id)).toBe(true);
+    await removeForGood(session.id);
+    expect((await listSessions()).sessions.some(({ id }) => id === session.id)).toBe(false);
+  });
+
+  it('says what is wrong with stored content that no longer fits', async () => {
+    const broken = { ...fresh(), sources: [{ x: 1e9 }] };
+    await addSession(broken as never);
+    expect(await loadSession(broken.id)).toMatchObject({
+      kind: 'damaged',
+      problems: [{ path: 'sources[0].x' }],
+    });
+  });
+});
+
+describe('taking in files', () => {
+  it('imports, asks on a clash, and keeps both under two identities', async () => {
+    const session = fresh('file');
+    const text = writeSessionText(session);
+    expect(await importText(text)).toEqual({ kind: 'imported', id: session.id });
+    const again = await importText(text);
+    expect(again.kind).toBe('clash');
+    const copy = await importAsCopy(session);
+    expect(copy).not.toBe(session.id);
+    expect(await loadSession(copy)).toMatchObject({ session: { title: 'file (imported)' } });
+  });
+
+  it('refuses a bad file with its problems and stores nothing', async () => {
+    const before = (await listSessions()).sessions.length;
+    expect(await importText('{"format":"rotunda-session","version":1,"sources":7}')).toMatchObject({
+      kind: 'refused',
+      problems: [{ path: 'sources' }],
+    });
+    expect((await listSessions()).sessions.length).toBe(before);
+  });
+
+  it('gives a file without an identity one', async () => {
+    const result = await importText('{"format":"rotunda-session","version":1}');
+    expect(result.kind === 'imported' && result.id.length).toBeGreaterThan(10);
+  });
+});
+
+describe('copies and the demo', () => {
+  it('duplicates a stored session, and knows when there is none', async () => {
+    const session = fresh('first');
+    await addSession(session);
+    const id = await duplicateStored(session.id);
+    expect(await loadSession(id ?? '')).toMatchObject({ session: { title: 'first (copy)' } });
+    expect(await duplicateStored('nobody')).toBeNull();
+    expect(copyOf(session, 'x').title).toBe('first (x)');
+  });
+
+  it('makes the demo once and then leaves it as the user left it', async () => {
+    const id = await ensureDemo();
+    await replaceSession({ ...demoSession(NOW), title: 'changed by me' });
+    expect(await ensureDemo()).toBe(id);
+    expect(await loadSession(id)).toMatchObject({ session: { title: 'changed by me' } });
+  });
+});
+
+describe('the journal of what was not saved', () => {
+  it('is current on the revision it was made on, outdated on another, and can be cleared', () => {
+    const session = fresh('unsaved');
+    expect(readJournals(session.id, 1)).toEqual([]);
+    expect(writeJournal(session, 1)).toBe(true);
+    expect(readJournals(session.id, 1)).toMatchObject([{ session, current: true }]);
+    expect(readJournals(session.id, 2)).toMatchObject([{ session, current: false }]);
+    clearJournal(session.id);
+    expect(readJournals(session.id, 1)).toEqual([]);
+  });
+
+  it('of two tabs are two', () => {
+    const session = fresh('two tabs');
+    writeJournal(session, 1, 'first');
+    writeJournal({ ...session, title: 'other' }, 1, 'second');
+    writeJournal(fresh('another session'), 1, 'first');
+    const left = readJournals(session.id, 1);
+    expect(left.map(({ tabId }) => tabId).sort()).toEqual(['first', 'second']);
+  });
+
+  it('that was damaged is no journal', () => {
+    localStorage.setItem('rotunda-unsaved:t:x', '{"sess');
+    expect(readJournals('x', 1)).toEqual([]);
+  });
+});
+
+describe('names, deletion and other tabs', () => {
+  it('takes a new name from elsewhere without a conflict, unless this tab gave one too', async () => {
+    const session = fresh('old');
+    await addSession(session);
+    await renameSession(session.id, 'new');
+    expect(await saveSession({ ...session, createdAt: 'x' }, 1, 'old')).toEqual({
+      kind: 'saved',
+      revision: 2,
+      title: 'new',
+    });
+    await renameSession(session.id, 'newer');
+    expect(await saveSession({ ...session, title: 'mine' }, 2, 'new')).toMatchObject({
+      kind: 'saved',
+      title: 'mine',
+    });
+  });
+
+  it('says that a session was deleted, and never brings it back by saving', async () => {
+    const session = fresh('to go');
+    await addSession(session);
+    await setDeleted(session.id, NOW);
+    expect(await saveSession(session, 1)).toEqual({ kind: 'deleted' });
+    expect(await loadSession(session.id)).toEqual({ kind: 'missing' });
+    await setDeleted(session.id, null);
+    expect(await saveSession(session, 1)).toMatchObject({ kind: 'saved', revision: 2 });
+    await removeForGood(session.id);
+    expect(await saveSession(session, 2)).toEqual({ kind: 'deleted' });
+  });
+
+  it('leaves an edited one under Deleted when one of the same identity comes in', async () => {
+    const session = fresh('edited long ago');
+    await addSession(session);
+    await setDeleted(session.id, NOW);
+    await addSession({ ...session, title: 'fresh' });
+    const { sessions } = await listSessions();
+    expect(sessions.find(({ id }) => id === session.id)).toMatchObject({
+      title: 'fresh',
+      deletedAt: null,
+    });
+    expect(sessions.find(({ title }) => title === 'edited long ago')?.deletedAt).toBe(NOW);
+  });
+
+  it('gives a stored session that no address can name another identity', async () => {
+    const session = { ...fresh('strange'), id: 'a/b' };
+    await addSession(session);
+    const listed = (await listSessions()).sessions.find(({ title }) => title === 'strange');
+    expect(listed?.id).toMatch(/^[0-9a-f-]{36}$/);
+    expect(await loadSession(listed?.id ?? '')).toMatchObject({ kind: 'found' });
+  });
+});
+
+describe('pictures', () => {
+  const underlay = (letter: string) => ({
+    picture: `data:image/png;base64,${letter.repeat(40)}`,
+    widthPx: 10,
+    heightPx: 10,
+    x: 0,
+    y: 0,
+    metresPerPixel: 0.01,
+    opacityPct: 45,
+  });
+  const withUnderlay = (letter: string) => {
+    const session = fresh(`picture ${letter}`);
+    return { ...session, venue: { ...session.venue, underlay: underlay(letter) } };
+  };
+
+  it('are stored beside the session and come back with it; the journal only names them', async () => {
+    const session = withUnderlay('A');
+    await addSession(session);
+    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', session });
+    writeJournal(session, 1);
+    const text = localStorage.getItem(
+      Object.keys(localStorage).find((key) => key.endsWith(session.id)) ?? '',
+    );
+    expect(text).not.toContain('AAAAAAAA');
+    clearJournal(session.id);
+  });
+
+  it('that nothing names go after an hour, and never before', async () => {
+    const kept = withUnderlay('B');
+    const gone = withUnderlay('C');
+    await addSession(kept);
+    await addSession(gone);
+    await removeForGood(gone.id);
+    expect(await tidyPictures(Date.now() + 1000)).toBe(0);
+    expect(await tidyPictures(Date.now() + 3_700_000)).toBeGreaterThanOrEqual(1);
+    expect(await loadSession(kept.id)).toMatchObject({ session: kept, pictureMissing: false });
+  });
+
+  it('that are gone are said to be gone, and the session opens', async () => {
+    const session = fresh('no picture');
+    const named = { ...underlay('D'), picture: 'stored:nothing' };
+    await addSession({ ...session, venue: { ...session.venue, underlay: named } });
+    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', pictureMissing: true });
+  });
+});
+
+describe('a database that refuses', () => {
+  it('keeps the session in the page, says so, and stores it when it can again', async () => {
+    const session = fresh('refused');
+    const put = IDBObjectStore.prototype.put;
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+    };
+    expect(await addSession(session)).toMatchObject({ kind: 'failed', full: true });
+    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', unstored: true });
+    const listed = (await listSessions()).sessions.find(({ id }) => id === session.id);
+    expect(listed?.unstored).toBe(true);
+    IDBObjectStore.prototype.put = put;
+    expect(await saveSession(session, 0)).toMatchObject({ kind: 'saved', revision: 1 });
+    expect(unstoredStore.getState().byId.has(session.id)).toBe(false);
+    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', unstored: false });
+  });
+});

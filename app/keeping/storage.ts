@@ -1,0 +1,325 @@
+import { createStore } from 'zustand/vanilla';
+import { nameWith, readSession, usableId, type Problem, type Session } from '../../core/session';
+import { isFull, reasonOf, tableNamed } from './database';
+import { journalledSessions } from './journal';
+import { newId } from './new-id';
+import { sweepPictures, withoutPicture, withPicture } from './pictures';
+import { exclusively, TAB_ID, tellTabs } from './tabs';
+
+/** A session as the browser keeps it; the revision counts saves, so that tabs notice each other. */
+interface StoredSession {
+  session: Session;
+  revision: number;
+  /** the tab that wrote it last: tells a lost race where the browser has no locks */
+  writer?: string;
+  /** set while it lies among the deleted ones */
+  deletedAt?: string;
+  /** set while it lies in the archive */
+  archivedAt?: string;
+}
+
+export interface SessionSummary {
+  id: string;
+  title: string;
+  venue: string;
+  date: string;
+  updatedAt: string;
+  players: number;
+  deletedAt: string | null;
+  archivedAt: string | null;
+  /** why it cannot be read; null where it can */
+  damage: string | null;
+  /** it lives in this page only, because the database refused it */
+  unstored: boolean;
+}
+
+export type LoadResult =
+  | {
+      kind: 'found';
+      session: Session;
+      revision: number;
+      /** its picture is not in the database any more */
+      pictureMissing: boolean;
+      /** the database does not hold it yet */
+      unstored: boolean;
+    }
+  | { kind: 'missing' }
+  | { kind: 'failed'; message: string }
+  | { kind: 'damaged'; problems: Problem[]; raw: unknown };
+
+export type SaveResult =
+  | { kind: 'saved'; revision: number; title: string }
+  | { kind: 'conflict' }
+  | { kind: 'deleted' }
+  | { kind: 'failed'; full: boolean; message: string };
+
+const sessions = tableNamed<StoredSession>('sessions');
+
+/** What the database refused: kept in the page, offered for export, tried again. */
+interface Unstored {
+  session: Session;
+  revision: number;
+}
+
+export const unstoredStore = createStore<{ byId: ReadonlyMap<string, Unstored> }>(() => ({
+  byId: new Map(),
+}));
+
+function keepInPage(session: Session, revision: number): void {
+  unstoredStore.setState(({ byId }) => ({
+    byId: new Map(byId).set(session.id, { session, revision }),
+  }));
+}
+
+function forget(id: string): void {
+  if (!unstoredStore.getState().byId.has(id)) return;
+  unstoredStore.setState(({ byId }) => {
+    const rest = new Map(byId);
+    rest.delete(id);
+    return { byId: rest };
+  });
+}
+
+type Loose = { [key in string]?: unknown } | null | undefined;
+const text = (value: unknown): string => (typeof value === 'string' ? value : '');
+
+function summaryOf(id: string, stored: Partial<StoredSession>): SessionSummary {
+  const session = stored.session as Loose;
+  const [venue, brief] = [session?.venue as Loose, session?.brief as Loose];
+  const { sources } = session ?? {};
+  return {
+    id,
+    title: text(session?.title) || id,
+    venue: text(venue?.name),
+    date: text(brief?.date),
+    updatedAt: text(session?.updatedAt),
+    players: Array.isArray(sources) ? sources.length : 0,
+    deletedAt: stored.deletedAt ?? null,
+    archivedAt: stored.archivedAt ?? null,
+    damage: session ? null : 'nothing is stored under it',
+    unstored: false,
+  };
+}
+
+async function summaryAt(key: string): Promise<SessionSummary | null> {
+  try {
+    const stored = await sessions.get(key);
+    return stored ? summaryOf(key, stored) : null;
+  } catch (error) {
+    const empty = summaryOf(key, {});
+    return { ...empty, damage: reasonOf(error) };
+  }
+}
+
+/** A session whose identity cannot stand in an address gets one that can. */
+async function mendId(key: string): Promise<string> {
+  if (usableId(key)) return key;
+  const stored = await sessions.get(key);
+  if (!stored) return key;
+  const id = newId();
+  await sessions.set(id, { ...stored, session: { ...stored.session, id } });
+  await sessions.remove(key);
+  return id;
+}
+
+export interface SessionList {
+  sessions: SessionSummary[];
+  /** why the database cannot be read; what lives in the page is listed all the same */
+  failure: string | null;
+}
+
+/** All sessions, newest first; one that cannot be read is listed as such and hides no other. */
+export async function listSessions(): Promise<SessionList> {
+  const { byId } = unstoredStore.getState();
+  const inPage = [...byId].map(([id, { session, revision }]) => ({
+    ...summaryOf(id, { session, revision }),
+    unstored: true,
+  }));
+  try {
+    const keys = await sessions.keys();
+    const stored = await Promise.all(
+      keys.map(async (key) => summaryAt(await mendId(key).catch(() => key))),
+    );
+    const listed = stored.flatMap((summary) => (summary && !byId.has(summary.id) ? summary : []));
+    return { sessions: [...inPage, ...listed].sort(byNewest), failure: null };
+  } catch (error) {
+    return { sessions: inPage.sort(byNewest), failure: reasonOf(error) };
+  }
+}
+
+const byNewest = (a: SessionSummary, b: SessionSummary): number =>
+  b.updatedAt.localeCompare(a.updatedAt);
+
+/** What is stored under an id as it is, for an export when it cannot be read. */
+export async function rawSession(id: string): Promise<unknown> {
+  return (await sessions.get(id))?.session ?? null;
+}
+
+/** A session as it is stored, or why there is none. */
+export async function loadSession(id: string): Promise<LoadResult> {
+  const inPage = unstoredStore.getState().byId.get(id);
+  if (inPage) return { kind: 'found', pictureMissing: false, unstored: true, ...inPage };
+  try {
+    const stored = await sessions.get(id);
+    if (!stored || stored.deletedAt) return { kind: 'missing' };
+    const { raw, missing } = await withPicture(stored.session);
+    const read = readSession(raw);
+    if (!read.ok) return { kind: 'damaged', problems: read.problems, raw };
+    // The key is the identity, whatever the content says.
+    const session = read.session.id === id ? read.session : { ...read.session, id };
+    const { revision } = stored;
+    return { kind: 'found', session, revision, pictureMissing: missing, unstored: false };
+  } catch (error) {
+    return { kind: 'failed', message: reasonOf(error) };
+  }
+}
+
+export type Standing = { kind: 'missing' } | { kind: 'stored'; revision: number; deleted: boolean };
+
+/** Where a session stands in the database, without its content. */
+export async function standingOf(id: string): Promise<Standing> {
+  const stored = await sessions.get(id);
+  if (!stored) return { kind: 'missing' };
+  return { kind: 'stored', revision: stored.revision, deleted: stored.deletedAt !== undefined };
+}
+
+export async function sessionExists(id: string): Promise<boolean> {
+  if (unstoredStore.getState().byId.has(id)) return true;
+  const standing = await standingOf(id);
+  return standing.kind === 'stored' && !standing.deleted;
+}
+
+/** Without locks two tabs may write at once: who finds another writer has lost. */
+async function write(id: string, record: StoredSession): Promise<boolean> {
+  await sessions.set(id, record);
+  if ('locks' in navigator) return true;
+  const now = await sessions.get(id);
+  return now?.writer === TAB_ID && now.revision === record.revision;
+}
+
+async function attempt(
+  session: Session,
+  revision: number,
+  work: () => Promise<SaveResult>,
+): Promise<SaveResult> {
+  try {
+    const result = await exclusively(`session-${session.id}`, work);
+    if (result.kind === 'saved') forget(session.id);
+    return result;
+  } catch (error) {
+    keepInPage(session, revision);
+    return { kind: 'failed', full: isFull(error), message: reasonOf(error) };
+  }
+}
+
+/**
+ * Saves unless somebody else saved in between, or deleted it.
+ * @param baseRevision the revision the changes were made on
+ * @param baseTitle the title it had then, so that a new name from elsewhere is taken over
+ */
+export function saveSession(
+  session: Session,
+  baseRevision: number,
+  baseTitle: string | null = null,
+): Promise<SaveResult> {
+  return attempt(session, baseRevision, async () => {
+    const stored = await sessions.get(session.id);
+    const isNew = baseRevision === 0;
+    if (stored ? stored.deletedAt !== undefined : !isNew) return { kind: 'deleted' };
+    if ((stored?.revision ?? 0) !== baseRevision) return { kind: 'conflict' };
+    const given = stored?.session.title ?? session.title;
+    const title = session.title === baseTitle ? given : session.title;
+    const next: StoredSession = {
+      session: { ...(await withoutPicture(session)), title },
+      revision: baseRevision + 1,
+      writer: TAB_ID,
+      ...archiveOf(stored),
+    };
+    if (!(await write(session.id, next))) return { kind: 'conflict' };
+    tellTabs({ kind: 'saved', id: session.id, revision: next.revision });
+    return { kind: 'saved', revision: next.revision, title };
+  });
+}
+
+/** Stores over whatever is there: only when somebody has chosen to. */
+export function replaceSession(session: Session): Promise<SaveResult> {
+  return attempt(session, 0, async () => {
+    const stored = await sessions.get(session.id);
+    const next: StoredSession = {
+      session: await withoutPicture(session),
+      revision: (stored?.revision ?? 0) + 1,
+      writer: TAB_ID,
+      ...archiveOf(stored),
+    };
+    await sessions.set(session.id, next);
+    tellTabs({ kind: 'saved', id: session.id, revision: next.revision });
+    return { kind: 'saved', revision: next.revision, title: session.title };
+  });
+}
+
+/** Stores a session that is new here. One of the same identity under Deleted stays there. */
+export async function addSession(session: Session): Promise<SaveResult> {
+  try {
+    await exclusively(`session-${session.id}`, async () => {
+      const stored = await sessions.get(session.id);
+      if (!stored?.deletedAt) return;
+      const id = newId();
+      await sessions.set(id, { ...stored, session: { ...stored.session, id } });
+      await sessions.remove(session.id);
+    });
+  } catch (error) {
+    keepInPage(session, 0);
+    return { kind: 'failed', full: isFull(error), message: reasonOf(error) };
+  }
+  return replaceSession(session);
+}
+
+/** Changes what a session is filed under; its content and revision stay. */
+function refile(id: string, change: (stored: StoredSession) => StoredSession): Promise<void> {
+  return exclusively(`session-${id}`, async () => {
+    const stored = await sessions.get(id);
+    if (stored) await sessions.set(id, change(stored));
+  });
+}
+
+/** Another title, which an open tab takes over without a conflict. */
+export async function renameSession(id: string, title: string): Promise<void> {
+  await refile(id, (stored) => ({ ...stored, session: { ...stored.session, title } }));
+  tellTabs({ kind: 'renamed', id, title });
+}
+
+/** Moves a session to the deleted ones, or back. */
+export async function setDeleted(id: string, deletedAt: string | null): Promise<void> {
+  if (deletedAt !== null) forget(id);
+  await refile(id, ({ deletedAt: _before, ...stored }) =>
+    deletedAt === null ? stored : { ...stored, deletedAt },
+  );
+  tellTabs({ kind: deletedAt === null ? 'back' : 'deleted', id });
+}
+
+const archiveOf = (stored: StoredSession | null) =>
+  stored?.archivedAt === undefined ? {} : { archivedAt: stored.archivedAt };
+
+/** Lays a session into the archive, or takes it out; it stays whole and can be opened there. */
+export function setArchived(id: string, archivedAt: string | null): Promise<void> {
+  return refile(id, ({ archivedAt: _before, ...stored }) =>
+    archivedAt === null ? stored : { ...stored, archivedAt },
+  );
+}
+
+export async function removeForGood(id: string): Promise<void> {
+  forget(id);
+  await exclusively(`session-${id}`, () => sessions.remove(id));
+  tellTabs({ kind: 'deleted', id });
+}
+
+/** Removes pictures that no session names any more, deleted and unsaved ones included. */
+export async function tidyPictures(now = Date.now()): Promise<number> {
+  return sweepPictures(async () => {
+    const stored = await Promise.all((await sessions.keys()).map((key) => rawSession(key)));
+    return [...stored, ...journalledSessions()];
+  }, now);
+}
+
+/** A title for a copy, with what it is a copy of. */
+export const copyTitle = (title: string, note: string): string => nameWith(title, ` (${note})`);

@@ -1,0 +1,73 @@
+import type * as z from 'zod';
+import { capsulesInFrame } from '../arrays/capsules';
+import { MOST_CAPSULES, MOST_ENTRIES } from './fields';
+import { idProblems } from './ids';
+import { problemOf, type Problem } from './read';
+import { sessionSchema, type Session } from './schema';
+
+/**
+ * Whether an edit leaves a session that can be stored and read again. Only what the edit changed is
+ * looked at, so that it costs a drag nothing.
+ */
+
+const PARTS = ['settings', 'brief', 'venue', 'kit', 'rig'] as const;
+const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'takes'] as const;
+
+function partProblems(name: (typeof PARTS)[number], after: Session): Problem[] {
+  const part: z.ZodType = sessionSchema.shape[name];
+  const parsed = part.safeParse(after[name]);
+  if (parsed.success) return [];
+  return parsed.error.issues.map((issue) => problemOf(issue, after[name], [name]));
+}
+
+function listProblems(name: (typeof LISTS)[number], before: Session, after: Session): Problem[] {
+  const entries: readonly { id: string }[] = after[name];
+  const most = MOST_ENTRIES[name];
+  if (entries.length > most) {
+    const message = `${entries.length} entries; allowed: a list of up to ${most} entries`;
+    return [{ path: name, message }];
+  }
+  const known = new Set<unknown>(before[name]);
+  const element: z.ZodType = sessionSchema.shape[name].unwrap().element;
+  const problems = entries.flatMap((entry, index) => {
+    if (known.has(entry)) return [];
+    const parsed = element.safeParse(entry);
+    return parsed.success
+      ? []
+      : parsed.error.issues.map((issue) => problemOf(issue, entry, [name, index]));
+  });
+  const sameIds =
+    entries.length === before[name].length &&
+    entries.every(({ id }, index) => before[name][index]?.id === id);
+  return sameIds ? problems : [...problems, ...idProblems(entries, name)];
+}
+
+/**
+ * What is wrong with a session after an edit, given that it was right before.
+ * @returns an empty list where it may be kept
+ */
+export function changeProblems(before: Session, after: Session): Problem[] {
+  const problems: Problem[] = [];
+  if (after.title !== before.title) {
+    const parsed = sessionSchema.shape.title.safeParse(after.title);
+    if (!parsed.success) {
+      problems.push(
+        ...parsed.error.issues.map((issue) => problemOf(issue, after.title, ['title'])),
+      );
+    }
+  }
+  for (const name of PARTS) {
+    if (after[name] !== before[name]) problems.push(...partProblems(name, after));
+  }
+  for (const name of LISTS) {
+    if (after[name] !== before[name]) problems.push(...listProblems(name, before, after));
+  }
+  if (after.arrays !== before.arrays) {
+    const count = after.arrays.reduce((sum, a) => sum + capsulesInFrame(a.technique).length, 0);
+    if (count > MOST_CAPSULES) {
+      const message = `${count} capsules in all; allowed: up to ${MOST_CAPSULES}`;
+      problems.push({ path: 'arrays', message });
+    }
+  }
+  return problems;
+}

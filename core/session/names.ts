@@ -1,0 +1,16 @@
+/** Longest name or title that a session file holds, characters. */
+export const MOST_NAME = 200;
+
+/**
+ * A name with something behind it, shortened so that the whole still fits a session file: a copy
+ * or a number must never make a file that cannot be read again.
+ */
+export function nameWith(name: string, behind: string): string {
+  const kept = [...name];
+  let text = `${name}${behind}`;
+  while (text.length > MOST_NAME && kept.length > 0) {
+    kept.pop();
+    text = `${kept.join('').trimEnd()}…${behind}`;
+  }
+  return text;
+}
