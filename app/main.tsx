@@ -6,7 +6,13 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router/dom';
 import { router } from './router';
-import { registerServiceWorker } from './shell/service-worker';
+import { loadAnew, registerServiceWorker } from './shell/service-worker';
+
+// Another version was built while this page was open: its parts are gone from the server.
+addEventListener('vite:preloadError', (event) => {
+  event.preventDefault();
+  void loadAnew();
+});
 
 const root = document.getElementById('root');
 if (!root) throw new TypeError('the page has no root element');

@@ -1,6 +1,7 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import { createBrowserRouter, Navigate, redirect } from 'react-router';
 import { FloorStation } from './floor/floor-station';
+import { Boundary } from './parts/boundary';
 import { SessionsPage } from './sessions/sessions-page';
 import { ErrorPage } from './shell/error-page';
 import { SessionLayout } from './shell/session-layout';
@@ -17,6 +18,13 @@ const ChecksStation = lazy(() =>
 );
 const RigStation = lazy(() => import('./rig/rig-station').then((m) => ({ default: m.RigStation })));
 const FormulasPage = lazy(() => import('./shell/formulas-page'));
+
+/** A station that fails, or whose code cannot be loaded, leaves the others standing. */
+const station = (name: string, page: ReactNode): ReactNode => (
+  <Boundary name={name}>
+    <Suspense>{page}</Suspense>
+  </Boundary>
+);
 
 export const router = createBrowserRouter([
   {
@@ -36,36 +44,20 @@ export const router = createBrowserRouter([
           { index: true, element: <Navigate to="floor" replace /> },
           {
             path: 'brief',
-            element: (
-              <Suspense>
-                <BriefStation />
-              </Suspense>
-            ),
+            element: station('Brief', <BriefStation />),
           },
-          { path: 'floor', element: <FloorStation /> },
+          { path: 'floor', element: station('Floor', <FloorStation />) },
           {
             path: 'array',
-            element: (
-              <Suspense>
-                <ArrayStation />
-              </Suspense>
-            ),
+            element: station('Array', <ArrayStation />),
           },
           {
             path: 'checks',
-            element: (
-              <Suspense>
-                <ChecksStation />
-              </Suspense>
-            ),
+            element: station('Checks', <ChecksStation />),
           },
           {
             path: 'rig',
-            element: (
-              <Suspense>
-                <RigStation />
-              </Suspense>
-            ),
+            element: station('Rig', <RigStation />),
           },
           { path: '*', element: <Navigate to="../floor" replace /> },
         ],

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import Papa from 'papaparse';
 import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
+import { csvText } from '../paper/csv';
 import { sheetModel } from '../paper/sheet-model';
 import { sheetPdf, type SheetFonts } from '../paper/sheet-pdf';
 import { failed, succeeded, Usage, type CommandResult } from './result';
@@ -53,7 +53,7 @@ function fonts(): SheetFonts {
   };
 }
 
-const csvOf = ({ head, rows }: RigTable): string => Papa.unparse({ fields: head, data: rows });
+const csvOf = ({ head, rows }: RigTable): string => csvText(head, rows);
 
 /** `rig FILE [--csv | --pdf] [--table NAME]`: what to rig, as JSON, CSV or PDF. */
 export function rigCommand(args: readonly string[], readText: ReadText): CommandResult {

@@ -1,6 +1,7 @@
-import { writeSessionText } from '../core/session';
+import { readSessionText, writeSessionText, type Session } from '../core/session';
 import { analysesOf, commandsOf, longAnalysesOf, notFinite, type Call } from './everything';
-import { validContent, validSession } from './valid-sessions';
+import { damagedText } from './mutations';
+import { validSession } from './valid-sessions';
 
 /** What a session must never do: throw, give a figure that is none, or hold a core for long. */
 export interface Trouble {
@@ -16,28 +17,56 @@ const cpuSeconds = (): number => {
   return (user + system) / 1e6;
 };
 
-export function tryCall(seed: number, [name, run]: Call): Trouble | null {
+export function tryCall(seed: number, [call, run]: Call): Trouble | null {
   const before = cpuSeconds();
   try {
     const wrong = notFinite(run());
-    if (wrong !== null) return { seed, call: name, what: wrong };
+    if (wrong !== null) return { seed, call, what: wrong };
   } catch (error) {
     const what = error instanceof Error ? (error.stack ?? error.message) : String(error);
-    return { seed, call: name, what: what.split('\n').slice(0, 4).join(' | ') };
+    return { seed, call, what: what.split('\n').slice(0, 4).join(' | ') };
   }
   const took = cpuSeconds() - before;
-  return took > MOST_CPU_S ? { seed, call: name, what: `${took.toFixed(1)} s of CPU` } : null;
+  return took > MOST_CPU_S ? { seed, call, what: `${took.toFixed(1)} s of CPU` } : null;
 }
 
+/** One session in so many has its long analyses and its command lines run as well. */
+const LONG_EVERY = 15;
+const COMMANDS_EVERY = 8;
+
 /** Runs every analysis and command on one made session. */
-export function tryEverything(seed: number, long: boolean): Trouble[] {
-  const session = validSession(seed);
+export function tryEverything(seed: number): Trouble[] {
+  return tryAll(seed, validSession(seed));
+}
+
+function tryAll(seed: number, session: Session): Trouble[] {
   const calls = [
     ...analysesOf(session),
-    ...(long ? longAnalysesOf(session) : []),
-    ...(seed % 4 === 0 ? commandsOf(writeSessionText(session)) : []),
+    ...(seed % LONG_EVERY === 0 ? longAnalysesOf(session) : []),
+    ...(seed % COMMANDS_EVERY === 0 ? commandsOf(writeSessionText(session)) : []),
   ];
   return calls.flatMap((call) => tryCall(seed, call) ?? []);
 }
 
-export { validContent };
+/** Reads a damaged file: refused with reasons, or read and then good for everything. */
+export function tryDamaged(seed: number): Trouble[] {
+  const text = damagedText(seed);
+  let session: Session | null = null;
+  const trouble = tryCall(seed, [
+    'reading',
+    () => {
+      const read = readSessionText(text);
+      if (read.ok) session = read.session;
+      else for (const { message } of read.problems) mustSayWhatIsAllowed(message);
+      return null;
+    },
+  ]);
+  if (trouble) return [trouble];
+  return session && seed % 40 === 0 ? tryAll(1, session) : [];
+}
+
+function mustSayWhatIsAllowed(message: string): void {
+  if (!/allowed: |no way from version|is used twice/.test(message)) {
+    throw new Error(`a refusal that does not say what is allowed: ${message}`);
+  }
+}

@@ -84,6 +84,30 @@ export function printedTable({ name, head, rows }: RigTable, units: UnitSystem):
   };
 }
 
+/** Stands for a sign that the face of the sheet does not have. */
+const LACKING = '\u25a1';
+const LACKING_NOTE = `${LACKING} stands for signs that the face of this sheet does not have; the names are whole on the screen and in the CSV files.`;
+/** Joins and variants of signs: nothing by themselves. */
+const INVISIBLE = /\p{Cf}|\p{Variation_Selector}/u;
+
+interface FontMetadata {
+  characterToGlyph(code: number): number;
+}
+
+/** A text with a square for every sign that the embedded face cannot draw. */
+export function printable(pdf: jsPDF, words: string): string {
+  const { metadata } = pdf.getFont() as unknown as { metadata?: FontMetadata };
+  if (!metadata) return words;
+  return [...words]
+    .map((sign) => {
+      const code = sign.codePointAt(0) ?? 0;
+      if (code < 0x20) return ' ';
+      if (INVISIBLE.test(sign)) return '';
+      return code <= 0xffff && metadata.characterToGlyph(code) !== 0 ? sign : LACKING;
+    })
+    .join('');
+}
+
 class SheetWriter {
   private y = MARGIN_MM;
   private readonly width: number;
@@ -96,7 +120,7 @@ class SheetWriter {
 
   text(words: string, size: number, style: 'normal' | 'bold', colour = INK): void {
     this.pdf.setFont(FONT, style).setFontSize(size).setTextColor(colour);
-    const lines = this.pdf.splitTextToSize(words, this.width) as string[];
+    const lines = this.pdf.splitTextToSize(printable(this.pdf, words), this.width) as string[];
     const step = size * 0.46;
     for (const line of lines) {
       if (this.y + step > this.height - MARGIN_MM) {
@@ -151,7 +175,9 @@ class SheetWriter {
     if (shape.kind === 'text') {
       pdf.setFont(FONT, 'normal').setFontSize(shape.size * scale * POINTS_PER_MM);
       pdf.setTextColor(colour);
-      pdf.text(shape.words, ...at(shape.at), { align: shape.middle ? 'center' : 'left' });
+      pdf.text(printable(pdf, shape.words), ...at(shape.at), {
+        align: shape.middle ? 'center' : 'left',
+      });
       return;
     }
     const dash = shape.kind === 'line' ? (shape.dash ?? []) : [];
@@ -168,9 +194,11 @@ class SheetWriter {
   }
 
   table({ head, rows }: SheetTable): void {
+    this.pdf.setFont(FONT, 'normal');
+    const printed = (cells: readonly string[]) => cells.map((cell) => printable(this.pdf, cell));
     autoTable(this.pdf, {
-      head: [head],
-      body: rows,
+      head: [printed(head)],
+      body: rows.map(printed),
       startY: this.y + 1,
       margin: { left: MARGIN_MM, right: MARGIN_MM, bottom: MARGIN_MM + 6 },
       theme: 'plain',
@@ -197,7 +225,7 @@ class SheetWriter {
       this.pdf.setPage(page);
       this.pdf.setFont(FONT, 'normal').setFontSize(8).setTextColor(MUTED);
       const y = this.height - 8;
-      this.pdf.text(`${model.title} · ${model.facts}`, MARGIN_MM, y);
+      this.pdf.text(printable(this.pdf, `${model.title} · ${model.facts}`), MARGIN_MM, y);
       this.pdf.text(`Page ${page} of ${pages}`, MARGIN_MM + this.width, y, { align: 'right' });
     }
   }
@@ -214,8 +242,11 @@ export function sheetPdf(
   addFonts(pdf, fonts);
   pdf.setProperties({ title: `${model.title}: position sheet` });
   const writer = new SheetWriter(pdf);
+  const tables = rigTables(session);
   writer.text(model.title, 16, 'bold');
   writer.text(model.facts, 10, 'normal', MUTED);
+  const everything = JSON.stringify([model, tables.map(({ rows }) => rows)]);
+  if (printable(pdf, everything).includes(LACKING)) writer.text(LACKING_NOTE, 9, 'normal', MUTED);
   writer.rule();
   writer.text(model.datum, 9, 'normal');
   writer.drawing(planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT));
@@ -230,7 +261,7 @@ export function sheetPdf(
   writer.heading('Cautions');
   for (const caution of model.cautions) writer.text(caution, 9, 'normal');
   writer.text(model.deference, 9, 'normal');
-  for (const table of rigTables(session)) {
+  for (const table of tables) {
     const { name, rows } = table;
     if (name === 'positions' || name === 'as-built' || rows.length === 0) continue;
     writer.gap(3);

@@ -38,28 +38,29 @@ export function ensurePackages() {
   writeFileSync(stamp, lock);
 }
 
-function aptInstall(name) {
-  say(`Installing ${name} (once) …`);
+/** Debian packages that the tests need, each with a file that tells whether it is there. */
+const SYSTEM = { chromium: CHROMIUM, 'poppler-utils': '/usr/bin/pdftotext' };
+
+function askFor(names) {
+  say(`The tests need ${names.join(' and ')}, and cannot install them here.`);
+  say(`Install them as root, then run this again: apt-get install ${names.join(' ')}`);
+  process.exit(1);
+}
+
+/** Installs what is missing of the Debian packages, or says what to install. */
+export function ensureSystem(wanted = Object.keys(SYSTEM)) {
+  const missing = wanted.filter((name) => !existsSync(SYSTEM[name]));
+  if (missing.length === 0) return;
+  say(`Installing ${missing.join(', ')} (once) …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+  // Never waits for a password.
+  const before = process.getuid?.() === 0 ? [] : ['sudo', '-n'];
   const apt = (...args) => {
-    const [command, ...rest] = [...asRoot, 'apt-get', ...args];
-    return run(command, rest, { env, stdio: ['ignore', 2, 2] });
+    const [command, ...rest] = [...before, 'apt-get', ...args];
+    const { status, error } = spawnSync(command, rest, { env, stdio: ['ignore', 2, 2] });
+    return !error && status === 0;
   };
-  if (apt('update', '-qq') !== 0 || apt('install', '-y', '-qq', name) !== 0) {
-    say(`${name} could not be installed; install it by hand: apt-get install ${name}`);
-    process.exit(1);
-  }
-}
-
-/** Installs Debian's Chromium for the end-to-end tests when it is missing. */
-export function ensureChromium() {
-  if (!existsSync(CHROMIUM)) aptInstall('chromium');
-}
-
-/** Installs the tool with which the tests read the text of a PDF. */
-export function ensurePdfTools() {
-  if (!existsSync('/usr/bin/pdftotext')) aptInstall('poppler-utils');
+  if (!apt('update', '-qq') || !apt('install', '-y', '-qq', ...missing)) askFor(missing);
 }
 
 const BUILD_INPUTS = [

@@ -1,11 +1,11 @@
 // Retakes the pictures in docs/screenshots from the demo session.
 import { chromium } from '@playwright/test';
 import { join } from 'node:path';
-import { CHROMIUM, ensureBuild, ensureChromium, ensurePackages, ROOT } from './ensure.mjs';
+import { CHROMIUM, ensureBuild, ensurePackages, ensureSystem, ROOT } from './ensure.mjs';
 import { startServer } from './server-process.mjs';
 
 ensurePackages();
-ensureChromium();
+ensureSystem(['chromium']);
 ensureBuild();
 const { address, stop } = await startServer(4691);
 const browser = await chromium.launch({ executablePath: CHROMIUM });

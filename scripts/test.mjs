@@ -2,19 +2,10 @@
 // types, unit tests, end-to-end tests, and one closing line.
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import {
-  bin,
-  ensureBuild,
-  ensureChromium,
-  ensurePackages,
-  ensurePdfTools,
-  ROOT,
-  run,
-} from './ensure.mjs';
+import { bin, ensureBuild, ensurePackages, ensureSystem, ROOT, run } from './ensure.mjs';
 
 ensurePackages();
-ensureChromium();
-ensurePdfTools();
+ensureSystem();
 
 const results = join(ROOT, 'test-results');
 rmSync(results, { recursive: true, force: true });

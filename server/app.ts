@@ -1,34 +1,60 @@
+import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
-import Fastify, { type FastifyInstance } from 'fastify';
+import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
+import { PERMISSIONS, POLICY, rawRefusal, REFUSAL_HEADERS } from './headers';
+import { namesLoopback } from './hosts';
 
 /** Pages of the app that exist only in the browser's router: all are served the same document. */
 const APP_PATHS = /^\/(demo|formulas|session(\/.*)?)?$/;
+
+const HEADERS_MS = 10_000;
+const REQUEST_MS = 20_000;
+const IDLE_MS = 60_000;
+
+export interface ServerOptions {
+  /** refuse requests whose Host header names anything but this machine */
+  loopbackOnly?: boolean;
+}
 
 /**
  * The server: the built app and nothing else, with headers that forbid everything the app does
  * not need.
  * @param folder absolute path of the built app
  */
-export async function buildServer(folder: string): Promise<FastifyInstance> {
-  const server = Fastify({ logger: false });
-  await server.register(helmet, {
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'none'"],
-        scriptSrc: ["'self'"],
-        styleSrc: ["'self'"],
-        fontSrc: ["'self'"],
-        connectSrc: ["'self'"],
-        workerSrc: ["'self'"],
-        manifestSrc: ["'self'"],
-        imgSrc: ["'self'", 'data:', 'blob:'],
-        baseUri: ["'none'"],
-        formAction: ["'none'"],
-        frameAncestors: ["'none'"],
-      },
+export async function buildServer(
+  folder: string,
+  { loopbackOnly = false }: ServerOptions = {},
+): Promise<FastifyInstance> {
+  const server = Fastify({
+    logger: false,
+    // A client that sends nothing, or very slowly, is let go.
+    connectionTimeout: IDLE_MS,
+    requestTimeout: REQUEST_MS,
+    keepAliveTimeout: 10_000,
+    http: { headersTimeout: HEADERS_MS, connectionsCheckingInterval: 2000 },
+    clientErrorHandler(error, socket) {
+      if (!socket.writable) return;
+      const { code } = error as { code?: string };
+      if (code === 'HPE_HEADER_OVERFLOW') {
+        socket.end(rawRefusal(431, 'Request Header Fields Too Large'));
+      } else if (code === 'ERR_HTTP_REQUEST_TIMEOUT') {
+        socket.end(rawRefusal(408, 'Request Timeout'));
+      } else socket.end(rawRefusal(400, 'Bad Request'));
     },
+    frameworkErrors(_error, _request, reply) {
+      const plain = reply as unknown as FastifyReply;
+      void plain.code(400).headers(REFUSAL_HEADERS).send('Bad Request');
+    },
+  });
+  server.addHook('onRequest', async (request, reply) => {
+    reply.header('permissions-policy', PERMISSIONS);
+    if (!loopbackOnly || namesLoopback(request.headers.host)) return;
+    await reply.code(421).headers(REFUSAL_HEADERS).send('This server answers to localhost only');
+  });
+  await server.register(compress, { global: true, encodings: ['br', 'gzip'] });
+  await server.register(helmet, {
+    contentSecurityPolicy: { useDefaults: false, directives: { ...POLICY } },
     crossOriginEmbedderPolicy: true,
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'no-referrer' },

@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { buildServer } from './app';
+import { addressOf, isLoopback, warningFor } from './hosts';
 import { listenFrom } from './listen';
 
 const HELP = `Options: --port N (default 4600)   --host ADDRESS (default 127.0.0.1: this machine only)`;
@@ -28,13 +29,14 @@ async function main(): Promise<void> {
   if (!existsSync(join(folder, 'index.html'))) {
     throw new Error('the app is not built yet; run npm run demo');
   }
-  const server = await buildServer(folder);
+  const server = await buildServer(folder, { loopbackOnly: isLoopback(host) });
   const { port, taken } = await listenFrom(server, host, wanted);
   if (taken.length > 0) {
     process.stdout.write(`Port ${taken.join(', ')} is taken by another program; using ${port}.\n`);
   }
-  const shown = host === '0.0.0.0' ? 'localhost' : host;
-  process.stdout.write(`Rotunda: http://${shown}:${port}/${demo ? 'demo' : ''}\n`);
+  const warning = warningFor(host);
+  if (warning !== null) process.stderr.write(`${warning}\n`);
+  process.stdout.write(`Rotunda: ${addressOf(host, port)}${demo ? 'demo' : ''}\n`);
 }
 
 main().catch((error: unknown) => {

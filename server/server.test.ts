@@ -1,9 +1,10 @@
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { buildServer } from './app';
+import { addressOf, namesLoopback, warningFor } from './hosts';
 import { listenFrom } from './listen';
 
 function builtApp(): string {
@@ -61,5 +62,89 @@ describe('server', () => {
     expect(answer.status).toBe(200);
     await server.close();
     blocker.close();
+  });
+
+  it('allows the device only what a page needs, and never the microphone', async () => {
+    const server = await buildServer(builtApp());
+    const policy = String((await server.inject('/')).headers['permissions-policy']);
+    for (const used of ['camera', 'accelerometer', 'gyroscope', 'screen-wake-lock', 'fullscreen']) {
+      expect(policy).toContain(`${used}=(self)`);
+    }
+    expect(policy).toContain('microphone=()');
+    expect(policy).toContain('geolocation=()');
+  });
+
+  it('compresses what is worth it', async () => {
+    const folder = builtApp();
+    writeFileSync(join(folder, 'assets', 'long.js'), 'const a = 1;\n'.repeat(2000));
+    const server = await buildServer(folder);
+    const headers = { 'accept-encoding': 'gzip' };
+    const answer = await server.inject({ url: '/assets/long.js', headers });
+    expect(answer.headers['content-encoding']).toBe('gzip');
+    expect(answer.rawPayload.length).toBeLessThan(2000);
+    expect((await server.inject('/assets/long.js')).body.length).toBe(26_000);
+  });
+
+  it('refuses what cannot be read with the same policy: 400 and 431', async () => {
+    const server = await buildServer(builtApp());
+    const { port } = await listenFrom(server, '127.0.0.1', 4710);
+    const ask = (text: string) =>
+      new Promise<string>((resolve) => {
+        let got = '';
+        const socket = connect(port, '127.0.0.1', () => socket.write(text));
+        socket.on('data', (data) => (got += String(data)));
+        socket.on('close', () => resolve(got));
+        socket.on('error', () => resolve(got));
+      });
+    const host = 'host: localhost\r\nconnection: close';
+    const answers = [
+      await ask('nonsense\r\n\r\n'),
+      await ask(`GET /%zz HTTP/1.1\r\n${host}\r\n\r\n`),
+      await ask(`GET / HTTP/1.1\r\n${host}\r\nx: ${'y'.repeat(40_000)}\r\n\r\n`),
+    ];
+    expect(answers.map((answer) => answer.slice(9, 12))).toEqual(['400', '400', '431']);
+    for (const answer of answers) {
+      expect(answer.toLowerCase()).toContain("content-security-policy: default-src 'none'");
+      expect(answer.toLowerCase()).toContain('permissions-policy: ');
+      expect(answer.toLowerCase()).toContain('x-content-type-options: nosniff');
+    }
+    await server.close();
+  });
+
+  it('closes a connection that never says what it wants', { timeout: 40_000 }, async () => {
+    const server = await buildServer(builtApp());
+    const { port } = await listenFrom(server, '127.0.0.1', 4740);
+    const closed = new Promise<number>((resolve) => {
+      const from = Date.now();
+      const socket = connect(port, '127.0.0.1', () => socket.write('GET / HTTP/1.1\r\nx: '));
+      socket.on('error', () => undefined);
+      socket.on('close', () => resolve(Date.now() - from));
+      socket.resume();
+    });
+    expect(await closed).toBeLessThan(30_000);
+    await server.close();
+  });
+
+  it('on loopback answers to the names of this machine only', async () => {
+    const server = await buildServer(builtApp(), { loopbackOnly: true });
+    const status = async (host: string) =>
+      (await server.inject({ url: '/', headers: { host } })).statusCode;
+    expect(await status('localhost:4600')).toBe(200);
+    expect(await status('127.0.0.1')).toBe(200);
+    expect(await status('[::1]:4600')).toBe(200);
+    expect(await status('evil.example')).toBe(421);
+    expect(await status('localhost.evil.example:4600')).toBe(421);
+    expect(namesLoopback(undefined)).toBe(false);
+  });
+
+  it('prints addresses that can be typed, and warns where others can reach it', () => {
+    expect(addressOf('::1', 4600)).toBe('http://[::1]:4600/');
+    expect(addressOf('::', 4600)).toBe('http://localhost:4600/');
+    expect(addressOf('127.0.0.1', 80)).toBe('http://127.0.0.1:80/');
+    expect(warningFor('127.0.0.1')).toBeNull();
+    expect(warningFor('::1')).toBeNull();
+    expect(warningFor('192.168.1.7')).toMatch(/local network/);
+    expect(warningFor('8.8.4.4')).toMatch(/internet/);
+    expect(warningFor('0.0.0.0')).toMatch(/internet/);
   });
 });

@@ -14,10 +14,9 @@ import { ChoiceField, Readout } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind } from '../parts/quantity-kinds';
-import { changeArray } from '../state/edits';
+import { changeArray, editSaying } from '../state/edits';
 import { newId } from '../keeping/new-id';
-import { edit, undo } from '../state/session-store';
-import { notify, uiStore } from '../state/ui-store';
+import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { AimDrawing } from './aim-drawing';
 
@@ -171,13 +170,13 @@ function turn(array: MicArray, aim: Extract<LandingAim, { ok: true }>): void {
   const { technique } = array;
   if (technique.kind !== 'pair') return;
   const tenth = (deg: number) => Math.round(deg * 10) / 10;
-  edit(
+  editSaying(
+    `${array.name} looks at the two points.`,
     changeArray(array.id, {
       aimDeg: tenth(aim.aimDeg),
       technique: { ...technique, includedAngleDeg: tenth(aim.includedAngleDeg) },
     }),
   );
-  notify(`${array.name} looks at the two points.`, { label: 'Undo', run: undo });
 }
 
 function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [number, number] }) {
@@ -222,10 +221,9 @@ function addParts(row: Row, shares: readonly number[]): void {
     facingDeg: 180,
   };
   const parts = partsOf(like, fractionPoints(row.from, row.to, shares), newId);
-  edit((draft) => {
+  editSaying(`${parts.length} points are on the Floor.`, (draft) => {
     draft.sources.push(...parts);
   });
-  notify(`${parts.length} points are on the Floor.`, { label: 'Undo', run: undo });
 }
 
 /** Where each axis lands on a row or an instrument, and how to land on two chosen points. */

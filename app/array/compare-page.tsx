@@ -4,9 +4,9 @@ import { missingForKit } from '../../core/kit';
 import type { MicArray, Session } from '../../core/session';
 import { angleText, formatNumber, formatSigned, lengthText } from '../../core/units';
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../parts/technique-text';
-import { changeArray, keepCandidate } from '../state/edits';
-import { edit, undo } from '../state/session-store';
-import { notify, uiStore } from '../state/ui-store';
+import { changeArray, keepCandidate, editSaying } from '../state/edits';
+import { edit } from '../state/session-store';
+import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { useMemo } from 'react';
 
@@ -127,8 +127,8 @@ function differences(list: readonly Measured[]): Row[] {
 
 function adopt(array: MicArray, kept: MicArray, name: string): void {
   const { technique, x, y, z, aimDeg, tiltDeg, mix } = structuredClone(kept);
-  edit(changeArray(array.id, { technique, x, y, z, aimDeg, tiltDeg, mix }));
-  notify(`Candidate ${name} adopted.`, { label: 'Undo', run: undo });
+  const change = changeArray(array.id, { technique, x, y, z, aimDeg, tiltDeg, mix });
+  editSaying(`Candidate ${name} adopted.`, change);
 }
 
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */

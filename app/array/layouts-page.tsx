@@ -18,9 +18,8 @@ import { PatternField } from '../parts/array-fields';
 import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind } from '../parts/quantity-kinds';
-import { changeArray } from '../state/edits';
-import { edit, undo } from '../state/session-store';
-import { notify } from '../state/ui-store';
+import { changeArray, editSaying } from '../state/edits';
+import { edit } from '../state/session-store';
 import { useSession } from '../state/use-session';
 
 // It brings the charts, which the first page does not need.
@@ -121,17 +120,14 @@ function layoutOf(form: Form, n: Numbers): Layout {
 }
 
 function put(array: MicArray, form: Form, layout: Layout): void {
-  edit((draft) => {
+  editSaying(
+    `${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`,
     changeArray(array.id, {
       technique: { kind: 'custom', capsules: layout.capsules.map((capsule) => ({ ...capsule })) },
       mix: { ...array.mix, capsules: stereoFoldDown(layout).map((strip) => ({ ...strip })) },
       ...(form === 'boundary' ? { z: 0 } : {}),
-    })(draft);
-  });
-  notify(`${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`, {
-    label: 'Undo',
-    run: undo,
-  });
+    }),
+  );
 }
 
 const sideWord = (pan: number): string => (pan < 0 ? 'left' : pan > 0 ? 'right' : 'centre');

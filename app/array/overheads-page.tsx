@@ -10,9 +10,8 @@ import { formatNumber, formatSigned, lengthText, speedOfSound, type Vec3 } from 
 import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
-import { changeArray } from '../state/edits';
-import { edit, undo } from '../state/session-store';
-import { notify, uiStore } from '../state/ui-store';
+import { changeArray, editSaying } from '../state/edits';
+import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { AnchorPlan } from './anchor-plan';
 
@@ -78,7 +77,8 @@ function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
       pattern,
     };
   };
-  edit(
+  editSaying(
+    `${array.name} stands at equal distances.`,
     changeArray(array.id, {
       ...centre,
       aimDeg: 0,
@@ -87,7 +87,6 @@ function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
       mix: { ...array.mix, capsules: [] },
     }),
   );
-  notify(`${array.name} stands at equal distances.`, { label: 'Undo', run: undo });
 }
 
 function Inequalities({ result }: { result: Solved }) {

@@ -9,10 +9,8 @@ import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { patternWords } from '../parts/technique-text';
 import { SmallLine } from '../playback-line/small-line';
-import { changeArray } from '../state/edits';
-import { edit, undo } from '../state/session-store';
+import { changeArray, editSaying } from '../state/edits';
 import { downloadTable } from '../state/tables';
-import { notify } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
 const ANY = '';
@@ -153,8 +151,10 @@ export function PatternsPage({ array }: { array: MicArray }) {
                         className="btn btn-xs font-normal"
                         onClick={() => {
                           // The routes of the microphones stay: only their patterns change.
-                          edit(changeArray(array.id, { technique: item.array.technique }));
-                          notify(`${array.name}: ${name}.`, { label: 'Undo', run: undo });
+                          editSaying(
+                            `${array.name}: ${name}.`,
+                            changeArray(array.id, { technique: item.array.technique }),
+                          );
                         }}
                       >
                         Use it<span className="sr-only">: {name}</span>

@@ -4,9 +4,7 @@ import type { MicArray } from '../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../parts/technique-text';
 import { SmallLine } from '../playback-line/small-line';
-import { changeArray } from '../state/edits';
-import { edit, undo } from '../state/session-store';
-import { notify } from '../state/ui-store';
+import { changeArray, editSaying } from '../state/edits';
 import { useSession } from '../state/use-session';
 import { runRecommendation } from '../workers/recommend';
 
@@ -182,8 +180,7 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
   const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;
   function adopt(entry: Recommendation) {
     const { technique, x, y, z, tiltDeg, mix } = placed(array, entry);
-    edit(changeArray(array.id, { technique, x, y, z, tiltDeg, mix }));
-    notify('Adopted.', { label: 'Undo', run: undo });
+    editSaying('Adopted.', changeArray(array.id, { technique, x, y, z, tiltDeg, mix }));
   }
   const toggle = (rank: number) =>
     setRefused((known) => {

@@ -6,10 +6,8 @@ import { speedOfSound } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { halfAngleKind, lengthKind } from '../parts/quantity-kinds';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../parts/technique-text';
-import { setTechnique } from '../state/edits';
+import { editSaying, withTechnique } from '../state/edits';
 import { useFigures } from '../state/figures';
-import { undo } from '../state/session-store';
-import { notify } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { useWorkerFigure, type Ask } from '../workers/use-worker-figure';
 
@@ -91,11 +89,10 @@ export function SolvePage({ array }: { array: MicArray }) {
                     <button
                       className="btn btn-xs font-normal"
                       onClick={() => {
-                        setTechnique(array, stored);
-                        notify(`${array.name} is now ${figuresText}.`, {
-                          label: 'Undo',
-                          run: undo,
-                        });
+                        editSaying(
+                          `${array.name} is now ${figuresText}.`,
+                          withTechnique(array, stored),
+                        );
                       }}
                     >
                       Use it

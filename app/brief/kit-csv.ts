@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { csvText, plainCell } from '../../paper/csv';
 import { PATTERN_NAMES, type Pattern } from '../../core/acoustics';
 import { microphoneSchema, type Microphone } from '../../core/session';
 
@@ -16,9 +17,9 @@ const COLUMNS = [
 ] as const;
 
 export function kitToCsv(microphones: readonly Microphone[]): string {
-  return `${Papa.unparse({
-    fields: [...COLUMNS],
-    data: microphones.map((mic) => [
+  return `${csvText(
+    COLUMNS,
+    microphones.map((mic) => [
       mic.name,
       mic.kind,
       mic.patterns.join(' / '),
@@ -29,7 +30,7 @@ export function kitToCsv(microphones: readonly Microphone[]): string {
       mic.phantom,
       mic.address ?? '',
     ]),
-  })}\r\n`;
+  )}\r\n`;
 }
 
 export interface BadLine {
@@ -54,7 +55,7 @@ const numberOrNull = (text: string): number | null =>
   text === '' ? null : Number(text.replace(',', '.'));
 
 function readLine(row: Readonly<Record<string, string>>): Microphone | string {
-  const text = (name: (typeof COLUMNS)[number]) => (row[name] ?? '').trim();
+  const text = (name: (typeof COLUMNS)[number]) => plainCell((row[name] ?? '').trim());
   if (text('name') === '') return 'name: empty; allowed: text of up to 200 characters';
   const patterns = text('patterns')
     .split('/')

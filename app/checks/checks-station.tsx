@@ -1,3 +1,4 @@
+import { editSaying } from '../state/edits';
 import { stationPath } from '../shell/stations';
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
@@ -8,8 +9,8 @@ import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { useFigures, useFindings } from '../state/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
-import { edit, undo } from '../state/session-store';
-import { hover, notify, select } from '../state/ui-store';
+import { edit } from '../state/session-store';
+import { hover, select } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { FindingEvidence } from './evidence';
 import { LadderPage } from './ladder-page';
@@ -61,16 +62,16 @@ function Remedy({ finding }: { finding: Finding }) {
   const [reason, setReason] = useState('');
   function mend() {
     if (!fix) return;
-    edit((draft) => {
+    editSaying(`${fix.label}: done.`, (draft) => {
       const mended = applyFix(current<Session>(draft), fix);
       draft.sources = mended.sources;
       draft.arrays = mended.arrays;
     });
-    notify(`${fix.label}: done.`, { label: 'Undo', run: undo });
   }
   function switchOff() {
-    edit((draft) => void draft.settings.preferencesOff.push({ code, reason: reason.trim() }));
-    notify('This preference is off for the session.', { label: 'Undo', run: undo });
+    editSaying('This preference is off for the session.', (draft) => {
+      draft.settings.preferencesOff.push({ code, reason: reason.trim() });
+    });
   }
   return (
     <span className="flex shrink-0 flex-col items-end gap-1">
@@ -172,7 +173,7 @@ function FindingsPage() {
   const [byPlayer, setByPlayer] = useState(false);
   const { sources } = useSession();
   const { array, missing } = useFigures();
-  const { findings, busy } = useFindings();
+  const { findings, failed, busy } = useFindings();
   const count = findings.length;
   return (
     <>
@@ -197,7 +198,7 @@ function FindingsPage() {
         {RULES.length} rules over the picture, mono, room, leaks, late arrivals, names, channels and
         safety. What stands under a finding is the figure it was judged by.
       </p>
-      {missing !== null && <p className="py-3">Not checked: {missing}</p>}
+      {(missing ?? failed) !== null && <p className="py-3">Not checked: {missing ?? failed}</p>}
       {missing === null && sources.length === 0 && (
         <p className="py-3">No players yet, so there is nothing to check. Add them on the Floor.</p>
       )}

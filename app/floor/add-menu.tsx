@@ -55,7 +55,7 @@ const OBSTACLES: readonly (Partial<Obstacle> & { name: string })[] = [
 
 function addObstacle(choice: (typeof OBSTACLES)[number]): void {
   const id = newId();
-  edit((draft) => {
+  const done = edit((draft) => {
     draft.venue.obstacles.push({
       id,
       name: `${choice.name} ${draft.venue.obstacles.length + 1}`,
@@ -68,12 +68,12 @@ function addObstacle(choice: (typeof OBSTACLES)[number]): void {
       turnDeg: 0,
     });
   });
-  select({ kind: 'obstacle', id });
+  if (done) select({ kind: 'obstacle', id });
 }
 
 function addSeats(): void {
   const id = newId();
-  edit((draft) => {
+  const done = edit((draft) => {
     const name = `Seats ${draft.venue.seats.length + 1}`;
     draft.venue.seats.push({
       id,
@@ -86,16 +86,16 @@ function addSeats(): void {
       rowPitchM: 0.9,
     });
   });
-  select({ kind: 'seats', id });
+  if (done) select({ kind: 'seats', id });
 }
 
 function addTapePoint(): void {
   const id = newId();
-  edit((draft) => {
+  const done = edit((draft) => {
     const letter = String.fromCharCode(65 + (draft.venue.datumPoints.length % 26));
     draft.venue.datumPoints.push({ id, name: letter, x: 0, y: 0, z: 0 });
   });
-  select({ kind: 'datum', id });
+  if (done) select({ kind: 'datum', id });
 }
 
 /** Everything that can be put on the floor. */

@@ -100,8 +100,7 @@ function TemplatePage({ onClose }: { onClose: () => void }) {
           <button
             className="btn btn-sm btn-primary mt-1 self-start"
             onClick={() => {
-              addEnsemble(fromTemplate(template, newId), withArrays);
-              onClose();
+              if (addEnsemble(fromTemplate(template, newId), withArrays)) onClose();
             }}
           >
             Put it on the floor
@@ -145,8 +144,7 @@ function SectionPage({ onClose }: { onClose: () => void }) {
           disabled={section.count === 0 || section.count > room}
           onClick={() => {
             const sources = sectionSources(section, newId);
-            addEnsemble({ sources, sections: [section], arrays: [] }, false);
-            onClose();
+            if (addEnsemble({ sources, sections: [section], arrays: [] }, false)) onClose();
           }}
         >
           Put it on the floor

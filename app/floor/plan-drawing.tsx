@@ -208,6 +208,7 @@ export function PlanDrawing() {
       ref={box}
       className={`bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict will-change-transform ${tool === 'select' ? '' : 'cursor-crosshair'}`}
       onKeyDown={onKeyDown}
+      data-drawing
       tabIndex={0}
       role="group"
       aria-label="Ground of the plan: arrow keys move the view, plus and minus zoom, 0 shows all"

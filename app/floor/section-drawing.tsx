@@ -141,6 +141,7 @@ function ArrayProfile({ array, active, chosen, view, units, bind }: ArrayProps) 
         {...bind(mark)}
         role="button"
         tabIndex={0}
+        data-array={array.id}
         aria-label={`${caption}, in the section`}
         aria-pressed={chosen}
         className="grab touch-none"
@@ -205,6 +206,7 @@ export function SectionDrawing() {
       ref={box}
       className="bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict will-change-transform"
       onKeyDown={onKeyDown}
+      data-drawing
       tabIndex={0}
       role="group"
       aria-label="Ground of the section: arrow keys move the view, plus and minus zoom, 0 shows all"

@@ -1,7 +1,7 @@
-import type { Section } from '../../core/session';
+import { MOST_SOURCES, type Section } from '../../core/session';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
-import { angleKind, countKind, lengthKind } from '../parts/quantity-kinds';
+import { angleKind, countKind, lengthKind, type QuantityKind } from '../parts/quantity-kinds';
 import { useSession } from '../state/use-session';
 
 interface Props {
@@ -12,6 +12,13 @@ interface Props {
 
 type NumberField =
   'count' | 'rows' | 'pitchM' | 'rowDepthM' | 'openingDeg' | 'riserM' | 'x' | 'y' | 'facingDeg';
+
+/** As many as a session holds. */
+const playersKind: QuantityKind = {
+  ...countKind,
+  bounds: { min: 1, max: MOST_SOURCES, unit: '' },
+  boundsText: `1 to ${MOST_SOURCES}`,
+};
 
 const whole = (least: number) => (value: number) =>
   Number.isInteger(value) && value >= least ? null : `Allowed: a whole number from ${least}.`;
@@ -47,8 +54,8 @@ export function SectionFields({ section, onChange, fieldKey }: Props) {
         ]}
         onChange={(shape) => onChange({ shape })}
       />
-      {field('count', 'Players', countKind, whole(1))}
-      {field('rows', 'Rows', countKind, whole(1))}
+      {field('count', 'Players', playersKind, whole(1))}
+      {field('rows', 'Rows', playersKind, whole(1))}
       {field('pitchM', 'From player to player', width)}
       {field('rowDepthM', 'From row to row', width)}
       {section.shape === 'arc' && field('openingDeg', 'Opening angle', angleKind('openingDeg'))}

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import 'fake-indexeddb/auto';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { demoSession, newSession, writeSessionText } from '../../core/session';
 import { clearJournal, readJournals, writeJournal } from './journal';
 import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
@@ -244,15 +244,14 @@ describe('pictures', () => {
 describe('a database that refuses', () => {
   it('keeps the session in the page, says so, and stores it when it can again', async () => {
     const session = fresh('refused');
-    const put = IDBObjectStore.prototype.put;
-    IDBObjectStore.prototype.put = () => {
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
       throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
-    };
+    });
     expect(await addSession(session)).toMatchObject({ kind: 'failed', full: true });
     expect(await loadSession(session.id)).toMatchObject({ kind: 'found', unstored: true });
     const listed = (await listSessions()).sessions.find(({ id }) => id === session.id);
     expect(listed?.unstored).toBe(true);
-    IDBObjectStore.prototype.put = put;
+    put.mockRestore();
     expect(await saveSession(session, 0)).toMatchObject({ kind: 'saved', revision: 1 });
     expect(unstoredStore.getState().byId.has(session.id)).toBe(false);
     expect(await loadSession(session.id)).toMatchObject({ kind: 'found', unstored: false });

@@ -46,15 +46,15 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
   async function make() {
     setBusy(true);
     try {
-      const [{ zipSync, strToU8 }, { default: Papa }, { sheetFile }] = await Promise.all([
+      const [{ zipSync, strToU8 }, { csvText }, { sheetFile }] = await Promise.all([
         import('fflate'),
-        import('papaparse'),
+        import('../../paper/csv'),
         import('./sheet-file'),
       ]);
       const tables = Object.fromEntries(
         rigTables(session).map(({ name, head, rows }) => [
           `${name}.csv`,
-          strToU8(`${Papa.unparse({ fields: head, data: rows })}\r\n`),
+          strToU8(`${csvText(head, rows)}\r\n`),
         ]),
       );
       const bytes = zipSync({

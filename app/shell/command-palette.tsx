@@ -1,5 +1,5 @@
 import { Command } from 'cmdk';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { SCHOOLS } from '../../core/localisation';
 import { addMainPair, addPlayer, removeSelected } from '../state/edits';
@@ -10,6 +10,7 @@ import { edit, redo, undo } from '../state/session-store';
 import { setTheme, themeStore } from '../state/theme';
 import { notifyFailure, select, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
+import { focusSelection, focusStation } from './focus';
 import { stationPath, STATIONS } from './stations';
 
 interface Action {
@@ -19,6 +20,12 @@ interface Action {
 }
 
 const close = () => uiStore.setState({ paletteOpen: false });
+
+/** What was jumped to has the focus; everything else keeps it in the station. */
+function focusSelectionOrStation(group: string): void {
+  if (group === 'Select' || group === 'Do') focusSelection();
+  else focusStation();
+}
 
 function useActions(): { group: string; actions: Action[] }[] {
   const session = useSession();
@@ -110,8 +117,11 @@ function useActions(): { group: string; actions: Action[] }[] {
 export default function CommandPalette() {
   const groups = useActions();
   const dialog = useRef<HTMLDialogElement>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState(() => uiStore.getState().paletteText);
   useEffect(() => {
     dialog.current?.showModal();
+    field.current?.focus();
   }, []);
   return (
     <dialog
@@ -123,7 +133,9 @@ export default function CommandPalette() {
     >
       <Command label="Find or do" loop>
         <Command.Input
-          autoFocus
+          ref={field}
+          value={text}
+          onValueChange={setText}
           placeholder="Find a player, a station or an action"
           className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
         />
@@ -143,6 +155,7 @@ export default function CommandPalette() {
                   onSelect={() => {
                     dialog.current?.close();
                     run();
+                    focusSelectionOrStation(group);
                   }}
                   className="data-[selected=true]:bg-base-300 flex justify-between rounded-[3px] px-2 py-1.5"
                 >

@@ -1,4 +1,5 @@
 import { registerSW } from 'virtual:pwa-register';
+import { autosave } from '../keeping/autosave';
 import { notify } from '../state/ui-store';
 
 /** Makes the page work without a network after the first visit; a new version asks first. */
@@ -6,7 +7,25 @@ export function registerServiceWorker(): void {
   if (!import.meta.env.PROD) return;
   const update = registerSW({
     onNeedRefresh() {
-      notify('A new version is ready.', { label: 'Load it', run: () => void update(true) });
+      notify('A new version is ready.', {
+        label: 'Load it',
+        run: () => void autosave.flush().then(() => update(true)),
+      });
     },
   });
+}
+
+const KEY = 'rotunda-loaded-anew';
+const ONCE_IN_MS = 60_000;
+
+/** Loads the page again once everything is stored; not over and over where that does not help. */
+export async function loadAnew(): Promise<void> {
+  const last = Number(sessionStorage.getItem(KEY) ?? 0);
+  if (Date.now() - last < ONCE_IN_MS) {
+    notify('A part of the page cannot be loaded. Check the connection, then load the page again.');
+    return;
+  }
+  sessionStorage.setItem(KEY, `${Date.now()}`);
+  await autosave.flush();
+  location.reload();
 }

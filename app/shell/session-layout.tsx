@@ -2,18 +2,21 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import type { Problem } from '../../core/session';
+import { Boundary } from '../parts/boundary';
 import { PlaybackPanel } from '../playback-line/playback-panel';
 import { autosave } from '../keeping/autosave';
 import { download } from '../state/files';
 import { FiguresProvider } from '../state/figures';
 import { sessionStore } from '../state/session-store';
 import { select, uiStore } from '../state/ui-store';
+import { focusStation } from './focus';
 import { Header } from './header';
 import { Notices } from './notices';
 import { Rail } from './rail';
 import { SaveBanner } from './save-indicator';
 import { useShortcuts } from './shortcuts';
 
+const PALETTE_AFTER_MS = 1500;
 const CommandPalette = lazy(() => import('./command-palette'));
 
 type Opening =
@@ -112,6 +115,12 @@ function Workbench() {
   const paletteOpen = useStore(uiStore, (state) => state.paletteOpen);
   const title = useStore(sessionStore, (state) => state.session?.title ?? '');
   useShortcuts(navigate);
+  // At hand when it is asked for; a page that is hardly open yet has better things to load.
+  useEffect(() => {
+    const timer = setTimeout(() => void import('./command-palette'), PALETTE_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  useEffect(focusStation, [pathname]);
   useEffect(() => {
     document.title = `${title} · Rotunda`;
   }, [title, pathname]);
@@ -126,14 +135,18 @@ function Workbench() {
             <div className="min-h-0 flex-1 print:block">
               <Outlet />
             </div>
-            <PlaybackPanel />
+            <Boundary name="The playback line">
+              <PlaybackPanel />
+            </Boundary>
           </div>
         </div>
       </div>
       {paletteOpen && (
-        <Suspense>
-          <CommandPalette />
-        </Suspense>
+        <Boundary name="Find or do">
+          <Suspense>
+            <CommandPalette />
+          </Suspense>
+        </Boundary>
       )}
       <Notices />
     </FiguresProvider>

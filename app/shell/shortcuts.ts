@@ -4,20 +4,32 @@ import { addPlayer, removeSelected } from '../state/edits';
 import { redo, sessionStore, undo } from '../state/session-store';
 import { copySelected, paste, selectAllPlayers } from '../state/arrange';
 import { chooseTool, select, uiStore } from '../state/ui-store';
+import { focusSelection } from './focus';
 import { stationPath, STATIONS } from './stations';
 
 const TYPING = 'input, textarea, select, [contenteditable]';
 
 function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   const key = event.key.toLowerCase();
-  if (key === 'k') uiStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen }));
-  else if (key === 'p' || typing) return false;
+  if (key === 'k') {
+    uiStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen, paletteText: '' }));
+  } else if (key === 'p' || typing) return false;
   else if (key === 'z') (event.shiftKey ? redo : undo)();
   else if (key === 'y') redo();
   else if (key === 'c' && String(getSelection()) === '') copySelected();
-  else if (key === 'v') paste();
-  else if (key === 'a') selectAllPlayers();
+  else if (key === 'v') {
+    paste();
+    focusSelection();
+  } else if (key === 'a') selectAllPlayers();
   else return false;
+  return true;
+}
+
+/** What is typed while the palette is still being opened goes into its field. */
+function keepForPalette(event: KeyboardEvent): boolean {
+  if (event.ctrlKey || event.metaKey || event.altKey || event.key.length !== 1) return false;
+  uiStore.setState(({ paletteText }) => ({ paletteText: paletteText + event.key }));
+  event.preventDefault();
   return true;
 }
 
@@ -26,9 +38,13 @@ function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
   if (!session) return false;
   const station = STATIONS[Number(event.key) - 1];
   if (station) void navigate(stationPath(session.id, station.path));
-  else if (event.key.toLowerCase() === 'a') addPlayer(session);
-  else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(session);
-  else if (event.key === 'Escape') {
+  else if (event.key.toLowerCase() === 'a') {
+    addPlayer(session);
+    focusSelection();
+  } else if (event.key === 'Delete' || event.key === 'Backspace') {
+    removeSelected(session);
+    focusSelection();
+  } else if (event.key === 'Escape') {
     chooseTool('select');
     select(null);
   } else if (event.key.toLowerCase() === 'm') {
@@ -46,6 +62,7 @@ export function useShortcuts(navigate: NavigateFunction): void {
       const target = event.target instanceof Element ? event.target : null;
       const typing = target?.closest(TYPING) !== null && target !== null;
       if (document.querySelector('dialog[open]')) return;
+      if (uiStore.getState().paletteOpen && keepForPalette(event)) return;
       const handled =
         event.ctrlKey || event.metaKey
           ? withModifier(event, typing)

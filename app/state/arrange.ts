@@ -121,7 +121,7 @@ const PASTE_STEP_M = 0.5;
 
 function insert(copies: Clipboard): void {
   const selected: Selection[] = [];
-  edit((draft) => {
+  const done = edit((draft) => {
     const names = new Set([...draft.sources, ...draft.arrays].map(({ name }) => name));
     const named = <T extends { id: string; name: string }>(entry: T): T => {
       const name = freeName(entry.name, names);
@@ -139,7 +139,7 @@ function insert(copies: Clipboard): void {
       selected.push({ kind: 'array', id: made.id });
     }
   });
-  if (selected.length > 0) selectMany(selected);
+  if (done && selected.length > 0) selectMany(selected);
 }
 
 /** Puts down what was copied, half a metre aside of the original. */

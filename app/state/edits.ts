@@ -30,6 +30,11 @@ export const changeArray =
     if (array) Object.assign(array, change);
   };
 
+/** An edit that says what it did and offers to take it back; nothing is said if it was refused. */
+export function editSaying(text: string, recipe: Recipe): void {
+  if (edit(recipe)) notify(text, { label: 'Undo', run: undo });
+}
+
 function freeSpot(session: Session): { x: number; y: number } {
   const taken = ({ x, y }: { x: number; y: number }) =>
     session.sources.some((source) => Math.hypot(source.x - x, source.y - y) < 0.6);
@@ -48,21 +53,21 @@ export function addPlayer(session: Session, at?: { x: number; y: number }): void
   const id = newId();
   const spot = at ?? freeSpot(session);
   const number = session.sources.length + 1;
-  edit((draft) => {
+  const done = edit((draft) => {
     draft.sources.push(
       newSource({ id, name: `Player ${number}`, x: settle(spot.x), y: settle(spot.y) }),
     );
   });
-  select({ kind: 'source', id });
+  if (done) select({ kind: 'source', id });
 }
 
 /** Adds a main pair in front of the datum and selects it. */
 export function addMainPair(): void {
   const id = newId();
-  edit((draft) => {
+  const done = edit((draft) => {
     draft.arrays.push(newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 }));
   });
-  select({ kind: 'array', id });
+  if (done) select({ kind: 'array', id });
 }
 
 /** Removes what is selected; the notice offers to take it back. */
@@ -112,16 +117,19 @@ export function keepCandidate(array: MicArray): string {
 /** Adds an array of a role beside what is there, and selects it. */
 export function addArray(change: Partial<MicArray> & { name: string }): void {
   const id = newId();
-  edit((draft) => {
+  const done = edit((draft) => {
     const names = new Set(draft.arrays.map(({ name }) => name));
     draft.arrays.push(newArray({ ...change, id, name: freeName(change.name, names) }));
   });
-  select({ kind: 'array', id });
+  if (done) select({ kind: 'array', id });
 }
 
-/** Puts players, sections and microphones of a template or a generator into the session. */
-export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays: boolean): void {
-  edit((draft) => {
+/**
+ * Puts players, sections and microphones of a template or a generator into the session.
+ * @returns whether they fit into it
+ */
+export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays: boolean): boolean {
+  const done = edit((draft) => {
     const names = new Set(draft.sources.map(({ name }) => name));
     for (const source of sources) {
       const name = freeName(source.name, names);
@@ -131,7 +139,8 @@ export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays:
     draft.sections.push(...sections);
     if (withArrays) draft.arrays.push(...arrays);
   });
-  selectMany(sources.map(({ id }) => ({ kind: 'source' as const, id })));
+  if (done) selectMany(sources.map(({ id }) => ({ kind: 'source' as const, id })));
+  return done;
 }
 
 /** Changes a section's figures and seats its players anew; names and settings stay. */

@@ -61,6 +61,18 @@ export function activeArray(session: Session, chosenId: string | null): MicArray
   );
 }
 
+const nothingYet = (array: MicArray | null, missing: string): LiveFigures => ({
+  array,
+  figures: null,
+  bySource: new Map(),
+  missing,
+  playback: NO_PLAYBACK,
+  ghost: null,
+});
+
+const reasonOf = (error: unknown): string =>
+  error instanceof Error ? error.message : String(error);
+
 function blockingField(invalid: Readonly<Record<string, string>>, arrayId: string): string | null {
   const key = Object.keys(invalid).find(
     (name) => name.startsWith(`array:${arrayId}:`) || name.startsWith('venue:'),
@@ -78,50 +90,52 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
   const array = activeArray(session, chosenId);
 
   const live = useMemo<LiveFigures>(() => {
-    const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
-    if (!array || missing !== null) {
+    try {
+      return liveFigures();
+    } catch (error) {
+      // A figure that cannot be computed must not take the page down with it.
+      return nothingYet(array, `The figures stopped: ${reasonOf(error)}`);
+    }
+
+    function liveFigures(): LiveFigures {
+      const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
+      if (!array || missing !== null) {
+        return nothingYet(array, missing ?? 'There is no array yet.');
+      }
+      const figures = analyser.array(session, array);
+      const unclear = new Set(
+        Object.keys(invalid).flatMap((key) => (key.startsWith('source:') ? key.split(':')[1] : [])),
+      );
+      const shown = figures.sources.filter(({ id }) => !unclear.has(id));
+      const bySource = byId(shown);
+      const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
+      const candidate = session.candidates.find(({ id }) => id === ghostId);
       return {
         array,
-        figures: null,
-        bySource: new Map(),
-        missing,
-        playback: NO_PLAYBACK,
-        ghost: null,
+        figures,
+        bySource,
+        missing: null,
+        playback: mixed
+          ? {
+              name: 'the whole mix, an estimate',
+              bySource: byId(mixed),
+              stage: stageOf(mixed),
+              coincident: mixed.some(({ image }) => image?.tangent !== undefined),
+            }
+          : {
+              name: array.name,
+              bySource,
+              stage: figures.stage,
+              coincident: figures.farField.tangent !== undefined,
+            },
+        ghost: candidate
+          ? {
+              name: candidate.name,
+              bySource: byId(analyser.array(session, candidate.array).sources),
+            }
+          : null,
       };
     }
-    const figures = analyser.array(session, array);
-    const unclear = new Set(
-      Object.keys(invalid).flatMap((key) => (key.startsWith('source:') ? key.split(':')[1] : [])),
-    );
-    const shown = figures.sources.filter(({ id }) => !unclear.has(id));
-    const bySource = byId(shown);
-    const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
-    const candidate = session.candidates.find(({ id }) => id === ghostId);
-    return {
-      array,
-      figures,
-      bySource,
-      missing: null,
-      playback: mixed
-        ? {
-            name: 'the whole mix, an estimate',
-            bySource: byId(mixed),
-            stage: stageOf(mixed),
-            coincident: mixed.some(({ image }) => image?.tangent !== undefined),
-          }
-        : {
-            name: array.name,
-            bySource,
-            stage: figures.stage,
-            coincident: figures.farField.tangent !== undefined,
-          },
-      ghost: candidate
-        ? {
-            name: candidate.name,
-            bySource: byId(analyser.array(session, candidate.array).sources),
-          }
-        : null,
-    };
   }, [analyser, session, array, invalid, wholeMix, ghostId]);
 
   return (
@@ -134,6 +148,8 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
 /** What the rules find; a little behind the figures, because it waits for the hand to rest. */
 export interface LiveFindings {
   findings: readonly Finding[];
+  /** why nothing could be judged; null where it could */
+  failed: string | null;
   /** the hand is still moving: what stands here is about to be judged anew */
   busy: boolean;
 }
@@ -145,14 +161,20 @@ function FindingsProvider({ live, children }: { live: LiveFigures; children: Rea
   const session = useSession();
   const now = useMemo(() => ({ session, live }), [session, live]);
   const rested = useSettled(now, REST_MS);
-  const findings = useMemo(() => {
+  const { findings, failed } = useMemo((): Pick<LiveFindings, 'findings' | 'failed'> => {
     const { array, figures, bySource } = rested.live;
-    if (!array || !figures) return [];
+    if (!array || !figures) return { findings: [], failed: null };
     const shown = { ...figures, sources: [...bySource.values()] };
-    return mergeFindings(findingsOf(rested.session, array, shown), sessionFindings(rested.session));
+    try {
+      const of = rested.session;
+      const merged = mergeFindings(findingsOf(of, array, shown), sessionFindings(of));
+      return { findings: merged, failed: null };
+    } catch (error) {
+      return { findings: [], failed: `the rules stopped: ${reasonOf(error)}` };
+    }
   }, [rested]);
   const busy = rested !== now;
-  const value = useMemo(() => ({ findings, busy }), [findings, busy]);
+  const value = useMemo(() => ({ findings, failed, busy }), [findings, failed, busy]);
   return <FindingsContext value={value}>{children}</FindingsContext>;
 }
 

@@ -1,4 +1,5 @@
 import { writeSessionText, type Session } from '../../core/session';
+import { notify } from './ui-store';
 
 /** A file name that every system takes. */
 export function fileName(title: string, ending: string): string {
@@ -24,6 +25,17 @@ export function download(name: string, content: Blob): void {
 export function exportSession(session: Session): void {
   const blob = new Blob([writeSessionText(session)], { type: 'application/json' });
   download(fileName(session.title, 'rotunda.json'), blob);
+}
+
+/** The session file to the clipboard; where the page may not, to the downloads. */
+export async function copySessionFile(session: Session): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(writeSessionText(session));
+    notify('The session file is in the clipboard.');
+  } catch {
+    exportSession(session);
+    notify('The clipboard cannot be used here, so the file went to the downloads.');
+  }
 }
 
 /** Lets the user choose a file; null when they think better of it. */

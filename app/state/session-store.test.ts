@@ -2,7 +2,21 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { demoSession } from '../../core/session';
 import { changeArray, changeSource } from './edits';
 import { settle } from './things';
-import { beginGesture, edit, openSession, redo, sessionStore, undo } from './session-store';
+import {
+  amendSession,
+  asOneStep,
+  beginGesture,
+  committedSession,
+  edit,
+  editOn,
+  endStep,
+  openSession,
+  redo,
+  sessionStore,
+  takeBackStep,
+  undo,
+} from './session-store';
+import { uiStore } from './ui-store';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 const session = () => {
@@ -106,6 +120,122 @@ describe('a gesture', () => {
     drag.commit();
     expect(xOf('p1')).toBe(-2.1);
     expect(depth()).toBeLessThanOrEqual(1);
+  });
+});
+
+describe('a gesture that nobody ended', () => {
+  const alive = () => {
+    expect(uiStore.getState().dragging).toBe(false);
+    const before = depth();
+    edit(changeSource('p2', { x: 7.5 }));
+    expect(depth()).toBe(before + 1);
+    undo();
+    expect(xOf('p2')).not.toBe(7.5);
+  };
+
+  it('is put back when another session is opened, and history goes on', () => {
+    const drag = beginGesture();
+    drag.edit(changeSource('p1', { x: 9 }));
+    openSession(demo);
+    drag.edit(changeSource('p1', { x: 8 }));
+    drag.commit();
+    expect(session()).toBe(demo);
+    alive();
+  });
+
+  it('is kept when the next begins or something else is edited, each a step of its own', () => {
+    beginGesture().edit(changeSource('p1', { x: 9 }));
+    const second = beginGesture();
+    second.edit(changeSource('p1', { x: 10 }));
+    edit(changeSource('p2', { x: 1 }));
+    second.cancel();
+    expect([xOf('p1'), xOf('p2'), depth()]).toEqual([10, 1, 3]);
+    alive();
+  });
+
+  it('is taken back by undo, and the step before it stays', () => {
+    edit(changeSource('p1', { x: 1 }));
+    beginGesture().edit(changeSource('p1', { x: 9 }));
+    undo();
+    expect([xOf('p1'), depth()]).toEqual([1, 1]);
+    alive();
+  });
+
+  it('is not what counts as edited', () => {
+    const drag = beginGesture();
+    drag.edit(changeSource('p1', { x: 9 }));
+    expect(committedSession()).toBe(demo);
+    drag.commit();
+    expect(committedSession()).toBe(session());
+  });
+});
+
+describe('edits that belong together', () => {
+  it('are one step under one key, until another edit, an end or a pause', () => {
+    for (const x of [1, 2, 3]) editOn('nudge', changeSource('p1', { x }));
+    expect(depth()).toBe(1);
+    edit(changeSource('p2', { x: 1 }));
+    editOn('nudge', changeSource('p1', { x: 4 }));
+    expect(depth()).toBe(3);
+    endStep('nudge');
+    editOn('nudge', changeSource('p1', { x: 5 }));
+    editOn('nudge', changeSource('p1', { x: 6 }), -1);
+    expect(depth()).toBe(5);
+    undo();
+    expect(xOf('p1')).toBe(5);
+  });
+
+  it('typed in a field are taken back as if they had never been', () => {
+    asOneStep('field', () => edit(changeSource('p1', { name: 'F' })));
+    asOneStep('field', () => edit(changeSource('p1', { name: 'Fl' })));
+    expect(depth()).toBe(1);
+    expect(takeBackStep('field')).toBe(true);
+    expect([session(), depth()]).toEqual([demo, 0]);
+    expect(takeBackStep('field')).toBe(false);
+  });
+});
+
+describe('what no file may hold', () => {
+  const many = (count: number) => (draft: { sources: unknown[] }) => {
+    for (let i = 0; i < count; i++) {
+      draft.sources.push({ ...structuredClone(demo.sources[0]), id: `new${i}` });
+    }
+  };
+
+  it('is refused as an edit and as a drag, said, and leaves no step', () => {
+    expect(edit(many(492))).toBe(false);
+    expect(edit(changeSource('p1', { x: 900 }))).toBe(false);
+    expect(edit(changeSource('p1', { x: Number.NaN }))).toBe(false);
+    expect(edit(changeArray('main', { tiltDeg: 91 }))).toBe(false);
+    const drag = beginGesture();
+    drag.edit(changeSource('p1', { x: 900 }));
+    drag.commit();
+    expect([session(), depth()]).toEqual([demo, 0]);
+    const texts = uiStore.getState().notices.map(({ text }) => text);
+    expect(texts[0]).toMatch(
+      /^Not done: a session holds up to 500 players, and that would be 501\.$/,
+    );
+    expect(texts[1]).toMatch(/sources\[0\]\.x: 900; allowed: a number from -200 to 200 m/);
+  });
+
+  it('is taken at its limits', () => {
+    expect(edit(many(491))).toBe(true);
+    expect(edit(changeSource('p1', { x: 200, widthM: 100, levelDb: 0 }))).toBe(true);
+    expect(session().sources).toHaveLength(500);
+  });
+
+  it('does not let two entries have one id', () => {
+    expect(edit((draft) => void draft.sources.push({ ...demo.sources[0] } as never))).toBe(false);
+  });
+});
+
+describe('a name from another tab', () => {
+  it('is in the session and in all its steps, and is no step itself', () => {
+    edit(changeSource('p1', { x: 1 }));
+    amendSession((known) => ({ ...known, title: 'Renamed' }));
+    expect([session().title, depth()]).toEqual(['Renamed', 1]);
+    undo();
+    expect([session().title, xOf('p1')]).toEqual(['Renamed', -2.1]);
   });
 });
 

@@ -59,9 +59,25 @@ export function committedSession(): Session | null {
   return running.gesture ? running.gesture.before : sessionStore.getState().session;
 }
 
-function refuse(problems: readonly Problem[]): void {
-  const [first] = problems;
-  if (first) notify(`Not done. ${first.path}: ${first.message}.`);
+const LIST_WORDS: Readonly<Record<string, string>> = {
+  sources: 'players',
+  arrays: 'arrays',
+  sections: 'sections',
+  candidates: 'candidates',
+  takes: 'takes',
+};
+
+/** Says what was not done and why: what would not fit, or which figure is not allowed. */
+function refuse(after: Session, [first]: readonly Problem[]): void {
+  if (!first) return;
+  const list = /entries; allowed: a list of up to (\d+) entries$/.exec(first.message);
+  const words = LIST_WORDS[first.path];
+  const count = after[first.path as 'sources']?.length;
+  notify(
+    list && words
+      ? `Not done: a session holds up to ${list[1]} ${words}, and that would be ${count}.`
+      : `Not done. ${first.path}: ${first.message}.`,
+  );
 }
 
 /** Sets the session silently, without a step in the history. */
@@ -102,7 +118,7 @@ function guarded(work: () => void): boolean {
   if (pastStates.length > steps) {
     sessionStore.temporal.setState({ pastStates: pastStates.slice(0, steps) });
   }
-  refuse(problems);
+  refuse(after, problems);
   return false;
 }
 

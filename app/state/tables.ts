@@ -1,6 +1,7 @@
+import type { Cell } from '../../paper/csv';
 import { download, fileName } from './files';
 
-export type Cell = string | number | null;
+export type { Cell };
 
 /** A table as a CSV file in the browser's downloads; a missing figure is an empty cell. */
 export async function downloadTable(
@@ -8,7 +9,7 @@ export async function downloadTable(
   header: readonly string[],
   rows: readonly (readonly Cell[])[],
 ): Promise<void> {
-  const { default: Papa } = await import('papaparse');
-  const text = Papa.unparse({ fields: [...header], data: rows.map((row) => [...row]) });
+  const { csvText } = await import('../../paper/csv');
+  const text = csvText(header, rows);
   download(fileName(name, 'csv'), new Blob([`${text}\r\n`], { type: 'text/csv' }));
 }

@@ -57,6 +57,8 @@ export interface UiState {
   inspectorOpen: boolean;
   playbackOpen: boolean;
   paletteOpen: boolean;
+  /** what was typed before the palette was there to take it */
+  paletteText: string;
   notices: Notice[];
   /** fields whose typed content is not valid, by key `source:ID:field` */
   invalid: Readonly<Record<string, string>>;
@@ -87,6 +89,7 @@ export const uiStore = createStore<UiState>(() => ({
   inspectorOpen: true,
   playbackOpen: true,
   paletteOpen: false,
+  paletteText: '',
   notices: [],
   invalid: {},
 }));

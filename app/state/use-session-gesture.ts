@@ -11,15 +11,15 @@ export interface DragStep {
 
 export interface SessionGesture {
   /** begins a drag; whatever was still open is ended first */
-  begin(): void;
+  readonly begin: () => void;
   /** changes the session as part of the drag; nothing once it has ended */
-  edit(recipe: Recipe): void;
+  readonly edit: (recipe: Recipe) => void;
   /** keeps what the drag did as one step */
-  commit(): void;
+  readonly commit: () => void;
   /** puts everything back */
-  cancel(): void;
+  readonly cancel: () => void;
   /** one step of a drag, from its first to its last */
-  step(step: DragStep, recipe: Recipe): void;
+  readonly step: (step: DragStep, recipe: Recipe) => void;
   /** a drag is going on and was not taken back */
   readonly active: boolean;
 }

@@ -96,15 +96,24 @@ export function record<T extends z.core.$ZodLooseShape>(shape: T) {
 
 export const flag = () => z.boolean({ error: 'allowed: true or false' });
 
-export const pattern = () =>
-  z.union([z.enum(PATTERN_NAMES), z.number().min(0).max(1)], {
-    error: `allowed: ${PATTERN_NAMES.join(', ')}, or a number from 0 to 1`,
-  });
+export const pattern = () => {
+  const error = `allowed: ${PATTERN_NAMES.join(', ')}, or a number from 0 to 1`;
+  return z.union(
+    [z.enum(PATTERN_NAMES, { error }), z.number({ error }).min(0, { error }).max(1, { error })],
+    { error },
+  );
+};
 
 /** One figure, or one per octave band keyed by its centre in hertz. */
 export function perBand(name: BoundsName) {
   const allowed = `allowed: ${boundsText(BOUNDS[name])}, as one number or one per octave band`;
-  return z.union([bounded(name), z.record(z.string().regex(/^\d+$/), bounded(name))], {
-    error: allowed,
-  });
+  return z.union(
+    [
+      bounded(name),
+      z.record(z.string().regex(/^\d+$/, { error: allowed }), bounded(name), { error: allowed }),
+    ],
+    {
+      error: allowed,
+    },
+  );
 }

@@ -133,7 +133,7 @@ function checkWhole(session: Session): Problem[] {
 
 function refusedWith(problems: readonly Problem[]): ReadResult {
   if (problems.length <= MOST_PROBLEMS) return { ok: false, problems: [...problems] };
-  const message = `more problems follow; only the first ${MOST_PROBLEMS} are listed`;
+  const message = `more problems follow; allowed: none, and only the first ${MOST_PROBLEMS} are listed`;
   return { ok: false, problems: [...problems.slice(0, MOST_PROBLEMS), { path: '', message }] };
 }
 

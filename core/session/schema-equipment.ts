@@ -112,6 +112,9 @@ export const take = record({
       }),
       MOST_CAPSULES,
     ).default([]),
-    gainsDb: list(z.number().nullable(), MOST_CAPSULES * 2).default([]),
+    gainsDb: list(
+      z.number({ error: 'allowed: a number in dB, or null' }).nullable(),
+      MOST_CAPSULES * 2,
+    ).default([]),
   }).prefault({}),
 });

@@ -31,7 +31,7 @@ const settings = record({
   ownLengths: list(
     record({
       name: z
-        .string()
+        .string({ error: 'allowed: one word of 2 to 20 small letters' })
         .regex(/^[a-z]{2,20}$/, { error: 'allowed: one word of 2 to 20 small letters' }),
       lengthM: bounded('widthM'),
     }),
@@ -89,7 +89,7 @@ const timetableEntry = record({
 const timetable = record({
   /** local time of day, hh:mm */
   start: z
-    .string()
+    .string({ error: 'allowed: a time of day as hh:mm' })
     .regex(/^([01]\d|2[0-3]):[0-5]\d$/, { error: 'allowed: a time of day as hh:mm' })
     .default('09:00'),
   /** players rest after this much playing */
@@ -97,7 +97,7 @@ const timetable = record({
   breakMin: bounded('minutes').default(15),
   /** when the hall must be left; null: not said */
   end: z
-    .string()
+    .string({ error: 'allowed: a time of day as hh:mm' })
     .regex(/^([01]\d|2[0-3]):[0-5]\d$/, { error: 'allowed: a time of day as hh:mm' })
     .nullable()
     .default(null),
@@ -157,7 +157,7 @@ const seatBlock = record({
 const underlay = record({
   /** data URL of a PNG or JPEG */
   picture: z
-    .string()
+    .string({ error: 'allowed: a PNG or JPEG data URL' })
     .regex(/^data:image\/(png|jpeg);base64,/, { error: 'allowed: a PNG or JPEG data URL' })
     .max(12_000_000, { error: 'allowed: up to 12 MB' }),
   widthPx: bounded('pixels'),

@@ -1,0 +1,37 @@
+import { describe, expect, it } from 'vitest';
+import { tryDamaged, tryEverything, type Trouble } from './run';
+
+/** `npm test` runs a tenth of each, `npm run soak` all of it. */
+const share = process.env.ROTUNDA_SOAK === '1' ? 1 : 0.1;
+const SESSIONS = 2000 * share;
+const FILES = 10_000 * share;
+const PARTS = 4;
+const LONGEST_MS = 3_600_000 * share + 120_000;
+
+function troubles(from: number, count: number, attempt: (seed: number) => Trouble[]): Trouble[] {
+  const found: Trouble[] = [];
+  for (let seed = from; seed < from + count && found.length < 20; seed++) {
+    found.push(...attempt(seed));
+  }
+  return found;
+}
+
+describe.each(Array.from({ length: PARTS }, (_, part) => part))('part %i', (part) => {
+  it(
+    'valid sessions: no throw, no figure that is none, nothing over 2 s of CPU',
+    { timeout: LONGEST_MS },
+    () => {
+      const count = SESSIONS / PARTS;
+      expect(troubles(1 + part * count, count, tryEverything)).toEqual([]);
+    },
+  );
+
+  it(
+    'damaged files: read or refused with what is allowed, never a crash',
+    { timeout: LONGEST_MS },
+    () => {
+      const count = FILES / PARTS;
+      expect(troubles(1 + part * count, count, tryDamaged)).toEqual([]);
+    },
+  );
+});
