@@ -46,10 +46,13 @@ export function PairHandles({ array, pair, side, cx, cy, scale, onHold }: Handle
     gesture.step(step, withTechnique(array, technique));
   };
   const bindCapsule = useDrag(
-    ({ first, last, canceled, tap, movement: [dx], memo }) => {
+    ({ first, last, canceled, event, tap, movement: [dx], memo }) => {
       if (tap) return;
       const from = (memo as number | undefined) ?? pair.spacingM;
-      follow({ first, last, canceled }, spaced(from + (2 * side * dx) / Math.max(scale, 200)));
+      follow(
+        { first, last, canceled, event },
+        spaced(from + (2 * side * dx) / Math.max(scale, 200)),
+      );
       return from;
     },
     { filterTaps: true, pointer: { keys: false } },
@@ -60,7 +63,7 @@ export function PairHandles({ array, pair, side, cx, cy, scale, onHold }: Handle
       const frame = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
       const right = clientX - (frame?.left ?? 0) - x;
       const up = cy - (clientY - (frame?.top ?? 0));
-      follow({ first, last, canceled }, turned(2 * side * toDeg(Math.atan2(right, up))));
+      follow({ first, last, canceled, event }, turned(2 * side * toDeg(Math.atan2(right, up))));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

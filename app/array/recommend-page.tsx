@@ -176,6 +176,7 @@ function useRun() {
 }
 
 function Ranking({ array, result }: { array: MicArray; result: RecommendationResult }) {
+  const { sources } = useSession();
   const [refused, setRefused] = useState<ReadonlySet<number>>(new Set());
   const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;
   function adopt(entry: Recommendation) {
@@ -193,6 +194,8 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
       <p className="text-muted">
         {result.measured.toLocaleString('en-GB')} arrays measured against the brief. A broken image
         outweighs every taste.
+        {result.players < sources.length &&
+          ` Measured with ${result.players} of ${sources.length} players, evenly from left to right.`}
       </p>
       {result.recommendations.length === 0 && (
         <p className="py-4">

@@ -134,14 +134,14 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
     includedAngleDeg: Math.round(clamp(deg, MOST_DEG) * 10) / 10,
   });
   const bind = useDrag(
-    ({ first, last, canceled, tap, xy: [clientX, clientY] }) => {
+    ({ first, last, canceled, event, tap, xy: [clientX, clientY] }) => {
       if (tap) return;
       const frame = box.current?.getBoundingClientRect();
       const technique = at(
         scales.fromX(clientX - (frame?.left ?? 0)),
         scales.fromY(clientY - (frame?.top ?? 0)),
       );
-      gesture.step({ first, last, canceled }, withTechnique(array, technique));
+      gesture.step({ first, last, canceled, event }, withTechnique(array, technique));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

@@ -202,7 +202,7 @@ function FindingsPage() {
       {missing === null && sources.length === 0 && (
         <p className="py-3">No players yet, so there is nothing to check. Add them on the Floor.</p>
       )}
-      {missing === null && sources.length > 0 && count === 0 && (
+      {(missing ?? failed) === null && sources.length > 0 && count === 0 && (
         <p className="text-success flex items-center gap-2 py-3">
           <CircleCheck size={18} aria-hidden="true" /> Everything that is checked passes.
         </p>

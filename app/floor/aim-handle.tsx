@@ -66,7 +66,7 @@ export function AimHandle({ session, array, view, plane }: Props) {
       const up = y - (clientY - (frame?.top ?? 0));
       if (!first && !gesture.active) return;
       const change = section ? tiltFrom(array, right, up) : aimFrom(session, array, right, up);
-      gesture.step({ first, last, canceled }, changeArray(array.id, change));
+      gesture.step({ first, last, canceled, event }, changeArray(array.id, change));
     },
     { filterTaps: true, pointer: { keys: false } },
   );

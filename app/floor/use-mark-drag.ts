@@ -128,7 +128,10 @@ export function useMarkDrag(scale: number, plane: Plane = 'plan') {
       const drag = running.current;
       if (!drag || !gesture.active) return;
       const free = altKey || !uiStore.getState().snap;
-      gesture.step({ first: false, last, canceled }, follow(drag, plane, dx, dy, scale, free));
+      gesture.step(
+        { first: false, last, canceled, event },
+        follow(drag, plane, dx, dy, scale, free),
+      );
     },
     { filterTaps: true, threshold: 3, pointer: { keys: false } },
   );

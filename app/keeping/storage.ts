@@ -101,10 +101,13 @@ function summaryOf(id: string, stored: Partial<StoredSession>): SessionSummary {
   };
 }
 
-async function summaryAt(key: string): Promise<SessionSummary | null> {
+/** A browser answers with nothing where it cannot read back what it has stored. */
+const UNREADABLE = 'the browser cannot read back what it has stored';
+
+async function summaryAt(key: string): Promise<SessionSummary> {
   try {
     const stored = await sessions.get(key);
-    return stored ? summaryOf(key, stored) : null;
+    return stored ? summaryOf(key, stored) : { ...summaryOf(key, {}), damage: UNREADABLE };
   } catch (error) {
     const empty = summaryOf(key, {});
     return { ...empty, damage: reasonOf(error) };
@@ -140,7 +143,7 @@ export async function listSessions(): Promise<SessionList> {
     const stored = await Promise.all(
       keys.map(async (key) => summaryAt(await mendId(key).catch(() => key))),
     );
-    const listed = stored.flatMap((summary) => (summary && !byId.has(summary.id) ? summary : []));
+    const listed = stored.filter(({ id }) => !byId.has(id));
     return { sessions: [...inPage, ...listed].sort(byNewest), failure: null };
   } catch (error) {
     return { sessions: inPage.sort(byNewest), failure: reasonOf(error) };
@@ -161,6 +164,9 @@ export async function loadSession(id: string): Promise<LoadResult> {
   if (inPage) return { kind: 'found', pictureMissing: false, unstored: true, ...inPage };
   try {
     const stored = await sessions.get(id);
+    if (!stored && (await sessions.keys()).includes(id)) {
+      return { kind: 'failed', message: UNREADABLE };
+    }
     if (!stored || stored.deletedAt) return { kind: 'missing' };
     const { raw, missing } = await withPicture(stored.session);
     const read = readSession(raw);

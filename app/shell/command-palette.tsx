@@ -1,6 +1,7 @@
 import { Command } from 'cmdk';
-import { useEffect, useRef, useState } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
+import { useStore } from 'zustand';
 import { SCHOOLS } from '../../core/localisation';
 import { addMainPair, addPlayer, removeSelected } from '../state/edits';
 import { exportSession } from '../state/files';
@@ -113,13 +114,25 @@ function useActions(): { group: string; actions: Action[] }[] {
   ];
 }
 
+/** How well a name answers what is typed, 0 … 1: whole, from its start, from a word's, inside. */
+function rank(_value: string, typed: string, keywords: string[] = []): number {
+  const [name = '', wanted = ''] = [keywords[0], typed].map((text) => text?.trim().toLowerCase());
+  if (name === wanted) return 1;
+  if (name.startsWith(wanted)) return 0.9;
+  if (` ${name}`.includes(` ${wanted}`)) return 0.8;
+  if (name.includes(wanted)) return 0.6;
+  const words = wanted.split(/\s+/);
+  return words.every((word) => name.includes(word)) ? 0.4 : 0;
+}
+
 /** Every action by name, in a native dialog. */
 export default function CommandPalette() {
   const groups = useActions();
   const dialog = useRef<HTMLDialogElement>(null);
   const field = useRef<HTMLInputElement>(null);
-  const [text, setText] = useState(() => uiStore.getState().paletteText);
-  useEffect(() => {
+  // From the store, because keys pressed before the field was there are in it as well.
+  const text = useStore(uiStore, (state) => state.paletteText);
+  useLayoutEffect(() => {
     dialog.current?.showModal();
     field.current?.focus();
   }, []);
@@ -131,11 +144,11 @@ export default function CommandPalette() {
       onClick={(event) => event.target === dialog.current && dialog.current.close()}
       className="border-hairline bg-base-200 text-base-content m-auto mt-[12vh] w-[480px] rounded-[3px] border p-0 backdrop:bg-black/30"
     >
-      <Command label="Find or do" loop>
+      <Command label="Find or do" loop filter={rank}>
         <Command.Input
           ref={field}
           value={text}
-          onValueChange={setText}
+          onValueChange={(paletteText) => uiStore.setState({ paletteText })}
           placeholder="Find a player, a station or an action"
           className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
         />

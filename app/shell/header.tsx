@@ -109,7 +109,7 @@ export const Header = memo(function Header() {
       <SaveIndicator />
       <button
         className="btn btn-sm text-muted border-hairline bg-transparent font-normal max-sm:hidden"
-        onClick={() => uiStore.setState({ paletteOpen: true })}
+        onClick={() => uiStore.setState({ paletteOpen: true, paletteText: '' })}
       >
         <Search size={14} /> Find or do <kbd className="text-[11px]">Ctrl K</kbd>
       </button>

@@ -57,7 +57,7 @@ export interface UiState {
   inspectorOpen: boolean;
   playbackOpen: boolean;
   paletteOpen: boolean;
-  /** what was typed before the palette was there to take it */
+  /** what is typed in the palette, also before it was there to take it */
   paletteText: string;
   notices: Notice[];
   /** fields whose typed content is not valid, by key `source:ID:field` */

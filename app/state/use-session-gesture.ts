@@ -5,8 +5,9 @@ import { beginGesture, type Gesture, type Recipe } from './session-store';
 export interface DragStep {
   first: boolean;
   last: boolean;
-  /** the system took the pointer away */
   canceled?: boolean;
+  /** tells whether the system took the pointer away */
+  event?: { type: string };
 }
 
 export interface SessionGesture {
@@ -55,9 +56,9 @@ export function useSessionGesture(onEnd?: () => void): SessionGesture {
       edit,
       commit: () => finish('commit'),
       cancel: () => finish('cancel'),
-      step({ first, last, canceled }, recipe) {
+      step({ first, last, canceled, event }, recipe) {
         if (first) begin();
-        if (canceled === true) return finish('cancel');
+        if (canceled === true || event?.type === 'pointercancel') return finish('cancel');
         edit(recipe);
         if (last) finish('commit');
       },

@@ -6,7 +6,7 @@ import { done, refused, type Outcome } from '../units/outcome';
  */
 export const MOST_BYTES = 64_000_000;
 export const MOST_DEPTH = 60;
-export const MOST_VALUES = 1_000_000;
+export const MOST_VALUES = 500_000;
 export const MOST_FIELDS = 5_000;
 
 interface Opened {
@@ -44,28 +44,24 @@ export function checkSize(raw: unknown): Outcome<number> {
   let values = 1;
   for (let opened = open.pop(); opened; opened = open.pop()) {
     const { value, depth } = opened;
-    const keys = Object.keys(value);
-    if (!Array.isArray(value) && keys.length > MOST_FIELDS) {
-      return refused(
-        `${at(opened)}${keys.length} fields in one object; allowed: up to ${MOST_FIELDS}`,
-      );
+    const count = Array.isArray(value) ? value.length : Object.keys(value).length;
+    values += count;
+    if (!Array.isArray(value) && count > MOST_FIELDS) {
+      return refused(`${at(opened)}${count} fields in one object; allowed: up to ${MOST_FIELDS}`);
     }
-    values += keys.length;
     if (values > MOST_VALUES) {
       return refused(
         `${at(opened)}more than ${MOST_VALUES} values in all; allowed: up to ${MOST_VALUES}`,
       );
     }
-    for (const key of keys) {
-      const inner = (value as Record<string, unknown>)[key];
+    for (const [key, inner] of Object.entries(value) as [string, unknown][]) {
       if (typeof inner !== 'object' || inner === null) continue;
-      const next = { value: inner, depth: depth + 1, parent: opened, key };
-      if (next.depth > MOST_DEPTH) {
+      if (depth >= MOST_DEPTH) {
         return refused(
-          `${at(next)}nested deeper than ${MOST_DEPTH} levels; allowed: up to ${MOST_DEPTH}`,
+          `${at({ value: inner, depth, parent: opened, key })}nested deeper than ${MOST_DEPTH} levels; allowed: up to ${MOST_DEPTH}`,
         );
       }
-      open.push(next);
+      open.push({ value: inner, depth: depth + 1, parent: opened, key });
     }
   }
   return done(values);

@@ -39,6 +39,8 @@ export interface Recommendation {
 export interface RecommendationResult {
   /** how many arrays were measured */
   measured: number;
+  /** how many players each was measured with; of a large ensemble a part stands for all */
+  players: number;
   recommendations: Recommendation[];
   /** techniques that the kit cannot build, and what is missing */
   notBuildable: { technique: TechniqueName; needs: string }[];
@@ -124,13 +126,32 @@ function mainOf({ arrays }: Session): MicArray | null {
   return arrays.find(({ role, enabled }) => role === 'main' && enabled) ?? arrays[0] ?? null;
 }
 
+/** Twenty thousand arrays times so many players are a wait that one accepts. */
+const MOST_PLAYERS = 40;
+
+/** A large ensemble by a part of it: evenly from left to right, the outermost among them. */
+function thinned(session: Session): Session {
+  const { sources } = session;
+  if (sources.length <= MOST_PLAYERS) return session;
+  const across = [...sources].sort((a, b) => a.x - b.x);
+  const last = across.length - 1;
+  const kept = new Set(
+    Array.from(
+      { length: MOST_PLAYERS },
+      (_, i) => across[Math.round((i * last) / (MOST_PLAYERS - 1))],
+    ),
+  );
+  return { ...session, sources: sources.filter((source) => kept.has(source)) };
+}
+
 /**
  * Measures every candidate in steps, so that a worker can report progress and stop between them.
  * Yields the share done, 0 … 1; returns the ranking. The same session gives the same ranking.
  */
 export function* recommendInSteps(
-  session: Session,
+  whole: Session,
 ): Generator<number, RecommendationResult, undefined> {
+  const session = thinned(whole);
   const main = mainOf(session);
   const techniques = allTechniques();
   const buildable = techniques.filter(
@@ -163,6 +184,7 @@ export function* recommendInSteps(
   const ranked = bestOfEach([...best.values()]).slice(0, KEPT);
   return {
     measured,
+    players: session.sources.length,
     notBuildable,
     recommendations: ranked.map(({ candidate, measures, parts, score }, index) => {
       const { technique, x, y, z, distanceM } = candidate;

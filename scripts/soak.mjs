@@ -1,0 +1,11 @@
+// The long versions of the tests that repeat: all made sessions and damaged files, two hundred
+// kills of the browser.
+import { bin, ensureBuild, ensurePackages, ensureSystem, run } from './ensure.mjs';
+
+ensurePackages();
+ensureSystem();
+ensureBuild();
+process.env.ROTUNDA_SOAK = '1';
+const fuzz = run(bin('vitest'), ['run', 'fuzz']);
+const kills = run(bin('playwright'), ['test', 'e2e/keeping.e2e.ts', '-g', 'kills of the browser']);
+process.exit(fuzz === 0 && kills === 0 ? 0 : 1);
