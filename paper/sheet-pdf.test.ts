@@ -1,5 +1,8 @@
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { demoSessions } from '../core/demo';
 import { newArray, newSource, sessionFrom } from '../core/session';
@@ -109,5 +112,27 @@ describe('the sheet as PDF', () => {
     expect(text).toContain('/FontFile2');
     // No picture stands in for a drawing.
     expect(text).not.toContain('/Subtype /Image');
+  });
+});
+
+describe('names that the face of the sheet does not have', () => {
+  const pdfText = (title: string) => {
+    const session = { ...small, title };
+    const bytes = sheetPdf(session, sheetModel(session, false), fonts);
+    const file = join(mkdtempSync(join(tmpdir(), 'rotunda-pdf-')), 'sheet.pdf');
+    writeFileSync(file, bytes);
+    return execFileSync('pdftotext', ['-l', '1', file, '-'], { encoding: 'utf8' });
+  };
+
+  it('are said to be left out, sign by sign', () => {
+    const text = pdfText('合唱 مرحبا 👩‍🎤 Übung');
+    expect(text).toMatch(/^□□ □□□□□ □□ Übung\n/);
+    expect(text).toContain('□ stands for signs that the face of this sheet does not have');
+  });
+
+  it('are whole in every alphabet that it has, and then nothing is said', () => {
+    const text = pdfText('Ünïcode Ξύλο Зал −½°');
+    expect(text).toMatch(/^Ünïcode Ξύλο Зал −½°\n/);
+    expect(text).not.toContain('stands for signs');
   });
 });

@@ -2,6 +2,9 @@ import ical from 'ical-generator';
 import { planDay } from '../../core/planning';
 import type { Session } from '../../core/session';
 
+/** The calendar's own name is written as it is: a line break in it would begin an entry. */
+const oneLine = (text: string): string => text.replaceAll(/\p{Cc}+/gu, ' ');
+
 /** An identity that needs no escaping in a calendar file. */
 const uidOf = (id: string): string => encodeURIComponent(id).replaceAll('%', '_');
 
@@ -14,7 +17,7 @@ export function dayCalendar(session: Session): string | null {
   const at = (minutes: number) => new Date(year, month - 1, number, 0, minutes, 0, 0);
   // The 31st of February is no day.
   if (at(0).getMonth() !== month - 1 || at(0).getDate() !== number) return null;
-  const calendar = ical({ name: session.title, prodId: '//Rotunda//Timetable//EN' });
+  const calendar = ical({ name: oneLine(session.title), prodId: '//Rotunda//Timetable//EN' });
   for (const { entry, fromMin, toMin } of planDay(timetable).slots) {
     calendar.createEvent({
       id: uidOf(`${session.id}-${entry.id}`),

@@ -85,6 +85,12 @@ export function SessionsPage() {
         A workbench for recording acoustic music in stereo. Sessions are kept in this browser, on
         this device.
       </p>
+      {!isSecureContext && (
+        <p role="note" className="text-muted pb-4">
+          This address is plain http from another machine. Everything is kept as usual, but the
+          browser lets such a page neither start without the network nor copy to the clipboard.
+        </p>
+      )}
       <div className="flex flex-wrap gap-2 pb-4">
         <button
           className="btn btn-sm btn-primary"

@@ -7,6 +7,7 @@ import {
   duplicateSession,
   FORMAT,
   migrate,
+  nameWith,
   newSession,
   readSession,
   readSessionText,
@@ -187,5 +188,85 @@ describe('new sessions', () => {
     expect(copy).toMatchObject({ id: 'b', title: 'Second' });
     expect(copy.arrays[0]).toEqual(session.arrays[0]);
     expect(copy.arrays[0]).not.toBe(session.arrays[0]);
+  });
+});
+
+describe('files that would stop the reader', () => {
+  const nested = (levels: number) => {
+    let value: unknown = 1;
+    for (let i = 0; i < levels; i++) value = { a: value };
+    return value;
+  };
+  const cpuMs = (work: () => void): number => {
+    const before = process.cpuUsage();
+    work();
+    const { user, system } = process.cpuUsage(before);
+    return (user + system) / 1000;
+  };
+
+  it('are refused for their depth, with the way there and the limit', () => {
+    expect(problems({ later: nested(60) })).toEqual([]);
+    expect(problems({ later: nested(61) })[0]).toBe(
+      ': later.a.a.a …: nested deeper than 60 levels; allowed: up to 60',
+    );
+    expect(problems({ later: nested(5000) })[0]).toMatch(/nested deeper than 60 levels/);
+  });
+
+  it('are refused for their size before anything else is looked at', () => {
+    const fields = Object.fromEntries(Array.from({ length: 1_000_000 }, (_, i) => [`k${i}`, i]));
+    const lists = { a: Array.from({ length: 600_000 }, () => 0) };
+    const took = cpuMs(() => {
+      expect(problems({ later: fields })[0]).toBe(
+        ': later: 1000000 fields in one object; allowed: up to 5000',
+      );
+      expect(problems({ later: lists })[0]).toMatch(/more than 500000 values in all/);
+      const text = ' '.repeat(64_000_001);
+      expect(readSessionText(text)).toMatchObject({ ok: false });
+    });
+    expect(took).toBeLessThan(2000);
+  });
+
+  it('list the first hundred of their problems, however many there are', () => {
+    const takes = Array.from({ length: 1000 }, () => ({
+      state: { gainsDb: Array.from({ length: 400 }, () => 'x') },
+    }));
+    let found: string[] = [];
+    expect(cpuMs(() => (found = problems({ takes })))).toBeLessThan(2000);
+    expect(found).toHaveLength(101);
+    expect(found[0]).toBe('takes[0].state.gainsDb[0]: "x"; allowed: a number in dB, or null');
+    expect(found[100]).toMatch(/only the first 100 are listed/);
+  });
+});
+
+describe('ids', () => {
+  it.each(['a/b', '..', '.', 'x%2fy', 'a\nb', '\ud800', '__proto__', ' a', 'a?b', 'a#b', 'a\\b'])(
+    '%j is refused wherever something refers to it, and given anew to a session',
+    (id) => {
+      const lists = ['sources', 'arrays', 'sections', 'takes'] as const;
+      for (const list of lists) {
+        expect(problems({ [list]: [{ id }] })[0]).toMatch(
+          /\[0\]\.id: .*allowed: up to 100 characters without line breaks/,
+        );
+      }
+      expect(problems({ candidates: [{ id, array: {} }] })[0]).toMatch(/^candidates\[0\]\.id/);
+      expect(problems({ kit: { stands: [{ id }] } })[0]).toMatch(/^kit\.stands\[0\]\.id/);
+      const read = readSession({ ...minimal, id });
+      expect(read.ok && read.session.id).toBe('');
+    },
+  );
+
+  it.each(['p1', 'Flöte 1', '二胡', 'a:b', 'x'.repeat(100)])('%s is taken', (id) => {
+    expect(problems({ id, sources: [{ id }] })).toEqual([]);
+  });
+});
+
+describe('names', () => {
+  it('with something behind them still fit a file', () => {
+    expect(nameWith('Flute', ' 2')).toBe('Flute 2');
+    const long = nameWith('m'.repeat(200), ' (copy)');
+    expect(long).toHaveLength(200);
+    expect(long).toMatch(/^m+… \(copy\)$/);
+    // Never half a sign.
+    expect(nameWith('👩'.repeat(100), ' 2')).not.toMatch(/[\ud800-\udbff](?![\udc00-\udfff])/);
   });
 });
