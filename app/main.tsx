@@ -10,8 +10,7 @@ import { loadAnew, registerServiceWorker } from './shell/service-worker';
 
 // Another version was built while this page was open: its parts are gone from the server.
 addEventListener('vite:preloadError', (event) => {
-  event.preventDefault();
-  void loadAnew();
+  if (loadAnew()) event.preventDefault();
 });
 
 const root = document.getElementById('root');

@@ -119,8 +119,8 @@ export function SaveBanner() {
             {state.full ? 'The browser’s storage is full.' : 'The browser could not store this.'}
           </strong>
           <span>
-            Your changes are only in this page. Export them now; storing is tried again every few
-            seconds. {state.full ? '' : `Reason: ${state.message}.`}
+            {state.full ? '' : `Reason: ${state.message}. `}
+            Your changes are only in this page; export them. It is tried again by itself.
           </span>
           <button className="btn btn-sm" onClick={() => exportSession(session)}>
             Export the session

@@ -18,14 +18,14 @@ export function registerServiceWorker(): void {
 const KEY = 'rotunda-loaded-anew';
 const ONCE_IN_MS = 60_000;
 
-/** Loads the page again once everything is stored; not over and over where that does not help. */
-export async function loadAnew(): Promise<void> {
+/**
+ * Loads the page again once everything is stored; not over and over where that does not help.
+ * @returns whether it will
+ */
+export function loadAnew(): boolean {
   const last = Number(sessionStorage.getItem(KEY) ?? 0);
-  if (Date.now() - last < ONCE_IN_MS) {
-    notify('A part of the page cannot be loaded. Check the connection, then load the page again.');
-    return;
-  }
+  if (Date.now() - last < ONCE_IN_MS) return false;
   sessionStorage.setItem(KEY, `${Date.now()}`);
-  await autosave.flush();
-  location.reload();
+  void autosave.flush().then(() => location.reload());
+  return true;
 }
