@@ -44,7 +44,7 @@ export function analyseCommand(args: readonly string[], readText: ReadText): Com
   const { arrays, findings } = analyseSession(loaded.session);
   return succeeded({
     session: { id: loaded.session.id, title: loaded.session.title },
-    school: loaded.session.settings.school,
+    model: loaded.session.settings.model,
     arrays: arrays.map((array) => arrayOut(loaded.session, array)),
     findings,
   });

@@ -28,7 +28,7 @@ const pair = (line: string) => pairCommand(line.split(' '));
 const pairOut = (line: string) => JSON.parse(pair(line).out) as PairOut;
 
 describe('pair', () => {
-  it('gives the recording angle per school, tangent only without a spacing', () => {
+  it('gives the recording angle per model, tangent only without a spacing', () => {
     const spaced = pairOut('--pattern cardioid --spacing 0.17 --angle 110').recordingAngle;
     expect(Object.keys(spaced)).toEqual(['traded', 'added', 'two-slope']);
     expect(spaced.traded?.halfDeg).toBeCloseTo(47.83, 2);
@@ -82,7 +82,7 @@ describe('a missing number', () => {
 
 describe('solve and advise', () => {
   it('solves for a wanted angle, and names what is not allowed', () => {
-    const { out } = solveCommand('--half 48 --school traded'.split(' '));
+    const { out } = solveCommand('--half 48 --model traded'.split(' '));
     const { solutions } = JSON.parse(out) as {
       solutions: {
         name: string;
@@ -93,9 +93,9 @@ describe('solve and advise', () => {
       ({ technique: t }) => t.pattern === 'cardioid' && t.includedAngleDeg === 110,
     );
     expect(near?.technique.spacingM).toBeCloseTo(0.169, 2);
-    expect(solveCommand(['--half', '2', '--school', 'mine']).errors).toEqual([
+    expect(solveCommand(['--half', '2', '--model', 'mine']).errors).toEqual([
       '--half: "2"; allowed: a number from 5 to 175°',
-      '--school: "mine"; allowed: traded, added, two-slope, tangent',
+      '--model: "mine"; allowed: traded, added, two-slope, tangent',
     ]);
     expect(() => solveCommand([])).toThrow(Usage);
   });

@@ -13,8 +13,8 @@ import { validateCommand } from './validate';
 export const HELP = `rotunda COMMAND …
 
   pair --pattern P --spacing M --angle DEG [--temperature C] [--distance M] [--height M]
-      recording angles of a pair in every school; in place too when a distance is given
-  solve --half DEG [--school S] [--distance M] [--height M] [--temperature C]
+      recording angles of a pair in every model; in place too when a distance is given
+  solve --half DEG [--model S] [--distance M] [--height M] [--temperature C]
       arrays that have a wanted half recording angle
   validate FILE
       checks a session file; every problem on a line

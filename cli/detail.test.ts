@@ -95,8 +95,8 @@ describe('map', () => {
     const pair = out<{ recordingAngle: Record<string, { halfDeg: number }> }>(
       'pair --pattern cardioid --spacing 0.17 --angle 110',
     ).recordingAngle;
-    for (const school of ['traded', 'added', 'two-slope']) {
-      expect(map.halfDeg[school]?.[2]?.[1]).toBeCloseTo(pair[school]?.halfDeg ?? NaN, 1);
+    for (const model of ['traded', 'added', 'two-slope']) {
+      expect(map.halfDeg[model]?.[2]?.[1]).toBeCloseTo(pair[model]?.halfDeg ?? NaN, 1);
     }
     expect(map.halfDeg.traded?.[0]?.[0]).toBeNull();
     expect(run('map --pattern square --cells 1').errors).toHaveLength(2);

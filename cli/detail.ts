@@ -13,7 +13,7 @@ import {
   setUpTolerance,
   threeToOne,
 } from '../core/analysis';
-import { nearCues, prepareArray, SCHOOLS } from '../core/localisation';
+import { nearCues, prepareArray, MODELS } from '../core/localisation';
 import type { MicArray, Session } from '../core/session';
 import { readOptions } from './options';
 import { Checker } from './checker';
@@ -80,7 +80,7 @@ const PER_SESSION = {
     return session.sources.map((source) => {
       const cues = mix && mixCues(mix, source, speed);
       const stable = cues && !cues.antiphase;
-      const schools = SCHOOLS.filter(({ levelOnly }) => !levelOnly || mix?.coincident === true);
+      const models = MODELS.filter(({ levelOnly }) => !levelOnly || mix?.coincident === true);
       return {
         sourceId: source.id,
         icldDb: cues?.icldDb ?? null,
@@ -88,7 +88,7 @@ const PER_SESSION = {
         antiphase: cues?.antiphase ?? false,
         image: stable
           ? Object.fromEntries(
-              schools.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]),
+              models.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]),
             )
           : null,
       };

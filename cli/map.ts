@@ -7,7 +7,7 @@ import { failed, succeeded, Usage, type CommandResult } from './result';
 
 const COUNT_BOUNDS = { min: 2, max: 400, unit: 'cells' };
 
-/** `map …`: half recording angles over spacing and included angle, in every school that knows time. */
+/** `map …`: half recording angles over spacing and included angle, in every model that knows time. */
 export function mapCommand(args: readonly string[]): CommandResult {
   const given = readOptions(args, ['pattern', 'spacing', 'angle', 'cells', 'temperature']);
   if (given.pattern === undefined) throw new Usage('map needs --pattern');
@@ -20,8 +20,8 @@ export function mapCommand(args: readonly string[]): CommandResult {
   if (check.errors.length > 0) return failed(check.errors);
   const upTo = (most: number) => Array.from({ length: cells }, (_, i) => (most * i) / (cells - 1));
   const map = tradeMap(pattern, upTo(mostM), upTo(mostDeg), speedOfSound(temperatureC));
-  const rows = Object.entries(map.halfDeg).map(([school, halves]) => [
-    school,
+  const rows = Object.entries(map.halfDeg).map(([model, halves]) => [
+    model,
     map.includedAnglesDeg.map((_, row) =>
       [...halves.subarray(row * cells, (row + 1) * cells)].map((half) => (half > 0 ? half : null)),
     ),

@@ -1,5 +1,5 @@
 import { techniqueName } from '../core/arrays';
-import { SCHOOL_IDS, solveRecordingAngle, type SchoolId } from '../core/localisation';
+import { MODEL_IDS, solveRecordingAngle, type ModelId } from '../core/localisation';
 import { BOUNDS } from '../core/session';
 import { speedOfSound } from '../core/units';
 import { Checker, DISTANCE_BOUNDS } from './checker';
@@ -8,24 +8,24 @@ import { failed, succeeded, Usage, type CommandResult } from './result';
 
 /** `solve …`: arrays that have a wanted half recording angle, far-field or at a distance. */
 export function solveCommand(args: readonly string[]): CommandResult {
-  const given = readOptions(args, ['half', 'school', 'distance', 'height', 'temperature']);
+  const given = readOptions(args, ['half', 'model', 'distance', 'height', 'temperature']);
   if (given.half === undefined) throw new Usage('solve needs --half');
   const check = new Checker();
   const halfDeg = check.number('half', given.half, { min: 5, max: 175, unit: '°' });
   const distanceM = check.number('distance', given.distance ?? '1', DISTANCE_BOUNDS);
   const heightM = check.number('height', given.height ?? '0', BOUNDS.positionM);
   const temperatureC = check.number('temperature', given.temperature ?? '20', BOUNDS.temperatureC);
-  const school = check.oneOf<SchoolId>('school', given.school ?? 'traded', SCHOOL_IDS);
-  if (check.errors.length > 0 || school === null) return failed(check.errors);
+  const model = check.oneOf<ModelId>('model', given.model ?? 'traded', MODEL_IDS);
+  if (check.errors.length > 0 || model === null) return failed(check.errors);
   const solutions = solveRecordingAngle({
     halfDeg,
-    school,
+    model,
     distanceM: given.distance === undefined ? null : distanceM,
     heightM,
     speed: speedOfSound(temperatureC),
   });
   return succeeded({
-    wanted: { halfDeg, school, distanceM: given.distance === undefined ? null : distanceM },
+    wanted: { halfDeg, model, distanceM: given.distance === undefined ? null : distanceM },
     solutions: solutions.map(({ technique, solvedFor }) => ({
       name: techniqueName(technique),
       solvedFor,

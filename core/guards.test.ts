@@ -233,13 +233,13 @@ const GUARDED: readonly Guarded[] = [
     call: (halfDeg = 50, speed = c) =>
       localisation.solveRecordingAngle({
         halfDeg,
-        school: 'added',
+        model: 'added',
         distanceM: null,
         heightM: 0,
         speed,
       }),
   },
-  ...localisation.SCHOOLS.map(({ id, shift }) => ({
+  ...localisation.MODELS.map(({ id, shift }) => ({
     name: `shift, ${id}`,
     takes: [
       ['icldDb', 3, -241, 241],
@@ -247,7 +247,7 @@ const GUARDED: readonly Guarded[] = [
     ] as Argument[],
     call: shift,
   })),
-  ...localisation.SCHOOLS.map(({ id, margin }) => ({
+  ...localisation.MODELS.map(({ id, margin }) => ({
     name: `margin, ${id}`,
     takes: [
       ['icldDb', 3, -241, 241],
@@ -302,7 +302,7 @@ const GUARDED: readonly Guarded[] = [
 ];
 
 function panShift(shift: number): number {
-  return panForShift(localisation.schoolById('traded'), shift);
+  return panForShift(localisation.modelById('traded'), shift);
 }
 
 /** Fails on any number that is not finite, however deep. */

@@ -1,27 +1,27 @@
 import { expect, test } from './workbench';
 
-test('each technique has its recording angle, in every school that may speak', async ({
+test('each technique has its recording angle, in every model that may speak', async ({
   bench,
 }) => {
   await bench.openDemo('array');
   const far = bench.page.getByRole('table', { name: 'Recording angle, distant sources' });
-  const school = (name: string) => far.getByRole('row', { name: new RegExp(name) });
-  await expect(school('traded')).toContainText('±47.8°');
-  await expect(school('traded')).toContainText('95.6°');
-  await expect(school('added')).toContainText('±43.8°');
-  await expect(school('two slopes')).toContainText('±56.4°');
-  await expect(school('tangent')).toContainText('refused');
+  const model = (name: string) => far.getByRole('row', { name: new RegExp(name) });
+  await expect(model('traded')).toContainText('±47.8°');
+  await expect(model('traded')).toContainText('95.6°');
+  await expect(model('added')).toContainText('±43.8°');
+  await expect(model('two slopes')).toContainText('±56.4°');
+  await expect(model('tangent')).toContainText('refused');
 
   const technique = bench.page.getByLabel('Technique');
   await technique.selectOption('Crossed figure-eights');
   // The demo’s hall is at 19 °C, which a coincident pair does not feel.
-  await expect(school('traded')).toContainText('±34.9°');
-  await expect(school('tangent')).toContainText('±45°');
+  await expect(model('traded')).toContainText('±34.9°');
+  await expect(model('tangent')).toContainText('±45°');
   await technique.selectOption('Coincident, crossed');
-  await expect(school('added')).toContainText('±98°');
+  await expect(model('added')).toContainText('±98°');
   await technique.selectOption('Spaced pair');
   await bench.type('Spacing', '20 cm');
-  await expect(school('traded')).toContainText('not reached');
+  await expect(model('traded')).toContainText('not reached');
   await technique.selectOption('Mid-side');
   await expect(bench.readout('Pattern A')).toHaveText('0.309');
   await expect(bench.readout('Included angle')).toHaveText('126.9°');
@@ -52,11 +52,11 @@ test('players beside crossed figure-eights are set apart as antiphase', async ({
   expect(await bench.imageText('Clarinet 1')).toBe('antiphase, no stable image');
 });
 
-test('the school changes what leads, not the spread', async ({ bench }) => {
+test('the model changes what leads, not the spread', async ({ bench }) => {
   await bench.openDemo();
   const spread = () => bench.image('Horn 1').getByRole('cell').nth(3).innerText();
   const before = { place: await bench.imageText('Horn 1'), spread: await spread() };
-  await bench.page.getByLabel('School that leads').selectOption('two slopes');
+  await bench.page.getByLabel('Model that leads').selectOption('two slopes');
   expect(await bench.imageText('Horn 1')).not.toBe(before.place);
   expect(await spread()).toBe(before.spread);
 });

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { unzipSync, strFromU8 } from 'fflate';
 import type { ArrayPlacement } from '../core/arrays';
-import { farField, halfAngle, prepareArray, schoolById } from '../core/localisation';
+import { farField, halfAngle, prepareArray, modelById } from '../core/localisation';
 import { speedOfSound } from '../core/units';
 import { expect, test, type Workbench } from './workbench';
 
@@ -88,7 +88,7 @@ test('what was really set moves the prediction and is named when it is off', asy
     tiltDeg: 0,
     technique,
   } as ArrayPlacement);
-  const half = halfAngle(farField(ready, speedOfSound(19)), schoolById('traded'), 1);
+  const half = halfAngle(farField(ready, speedOfSound(19)), modelById('traded'), 1);
   await expect(effect).toContainText(
     `Recording angle ±47.8° planned, ±${half?.toFixed(1)}° as built`,
   );

@@ -164,7 +164,7 @@ export function analysesOf(session: Session): Call[] {
         const figures = arrayFigures(array, session.sources, context);
         const bySource = new Map(figures.sources.map((source) => [source.id, source]));
         return [
-          bandResults(session, bySource, session.settings.school),
+          bandResults(session, bySource, session.settings.model),
           wishes(session, figures, bySource),
         ];
       },

@@ -2,7 +2,7 @@ import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../core/arrays';
 import { USUAL_TOLERANCES, type ToleranceResult } from '../../core/analysis';
-import { recordingAngleRange, SCHOOLS } from '../../core/localisation';
+import { recordingAngleRange, MODELS } from '../../core/localisation';
 import type { MicArray } from '../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
@@ -22,7 +22,7 @@ function CentreSlopes() {
   return (
     <p className="text-muted pt-2 text-[12.5px]">
       At the centre 1° of the ensemble moves the image by{' '}
-      {SCHOOLS.flatMap(({ id, name }) => {
+      {MODELS.flatMap(({ id, name }) => {
         const slope = figures?.centreSlope[id];
         return slope === null || slope === undefined
           ? []
@@ -78,7 +78,7 @@ function MissingNumber({ array }: { array: MicArray }) {
       <p className="font-semibold">
         {spacing ? 'Which spacing?' : 'Which included angle?'} Without it there is only a range.
       </p>
-      {SCHOOLS.flatMap(({ id, name }) => {
+      {MODELS.flatMap(({ id, name }) => {
         const range = ranges[id];
         if (!range) return [];
         const most =
@@ -162,7 +162,7 @@ function Tolerance({
 export function BarPage({ array }: { array: MicArray }) {
   const { settings } = useSession();
   const { figures, missing } = useFigures();
-  const leading = figures?.farField[settings.school] ? settings.school : 'traded';
+  const leading = figures?.farField[settings.model] ? settings.model : 'traded';
   const { value, busy } = useTolerance(array);
   const named = ['near-coincident', 'coincident', 'spaced'].includes(
     techniqueName(array.technique),

@@ -17,12 +17,12 @@ import {
   localisationCurve,
   farField,
   prepareArray,
-  schoolById,
-  SCHOOLS,
-  type SchoolId,
+  modelById,
+  MODELS,
+  type ModelId,
 } from '../../core/localisation';
 import type { MicArray } from '../../core/session';
-import { AXIS, axisTitle, GRID, MARGIN, SCHOOL_LINES } from '../charts/axes';
+import { AXIS, axisTitle, GRID, MARGIN, MODEL_LINES } from '../charts/axes';
 import { ChartFrame } from '../charts/chart-frame';
 import { useGrouping } from '../parts/groups';
 import { useFigures } from '../state/figures';
@@ -84,13 +84,13 @@ function usePlayers(at: (figures: SourceFigures) => { x: number; y: number } | n
   });
 }
 
-const shiftOf = (figures: SourceFigures, school: SchoolId) =>
-  (figures.image?.[school] ?? figures.image?.traded)?.shift ?? null;
+const shiftOf = (figures: SourceFigures, model: ModelId) =>
+  (figures.image?.[model] ?? figures.image?.traded)?.shift ?? null;
 
 function LocalisationChart({ array }: { array: MicArray }) {
   const session = useSession();
   const { figures } = useFigures();
-  const { school } = session.settings;
+  const { model } = session.settings;
   const ensemble = figures?.ensemble;
   const curve = useMemo(() => {
     const { speed } = contextOf(session);
@@ -101,26 +101,26 @@ function LocalisationChart({ array }: { array: MicArray }) {
       : farField(ready, speed);
     return localisationCurve(ready, cues, 90, 2);
   }, [session, array, ensemble]);
-  const schools = SCHOOLS.filter(({ id }) => curve.some(({ shift }) => shift[id] !== undefined));
+  const models = MODELS.filter(({ id }) => curve.some(({ shift }) => shift[id] !== undefined));
   const data = curve.map(({ sourceDeg, shift }) => ({
     deg: sourceDeg,
     ...Object.fromEntries(
-      schools.map(({ id }) => [id, shift[id] === undefined ? null : (shift[id] ?? 0) * 100]),
+      models.map(({ id }) => [id, shift[id] === undefined ? null : (shift[id] ?? 0) * 100]),
     ),
   }));
   const players = usePlayers((source) => {
-    const shift = shiftOf(source, school);
+    const shift = shiftOf(source, model);
     return shift === null ? null : { x: source.azimuthDeg, y: shift * 100 };
   });
   return (
     <ChartFrame
       title="Where a source appears"
-      about={`Players on the curve of ${ensemble ? 'their own distance and height' : 'distant sources'}; strong: the school that leads.`}
+      about={`Players on the curve of ${ensemble ? 'their own distance and height' : 'distant sources'}; strong: the model that leads.`}
       formula="recording-angle"
-      header={['source angle °', ...schools.map(({ name }) => `${name} %`)]}
+      header={['source angle °', ...models.map(({ name }) => `${name} %`)]}
       rows={curve.map(({ sourceDeg, shift }) => [
         sourceDeg,
-        ...schools.map(({ id }) => (shift[id] === undefined ? null : (shift[id] ?? 0) * 100)),
+        ...models.map(({ id }) => (shift[id] === undefined ? null : (shift[id] ?? 0) * 100)),
       ])}
     >
       <ResponsiveContainer width="100%" height={HEIGHT}>
@@ -144,14 +144,14 @@ function LocalisationChart({ array }: { array: MicArray }) {
           {[-75, 75].map((y) => (
             <ReferenceLine key={y} y={y} stroke="var(--muted)" strokeDasharray="4 4" />
           ))}
-          {schools.map(({ id }) => (
+          {models.map(({ id }) => (
             <Line
               key={id}
               dataKey={id}
               dot={false}
               isAnimationActive={false}
-              {...SCHOOL_LINES[id]}
-              strokeWidth={id === school ? 2.4 : 1.2}
+              {...MODEL_LINES[id]}
+              strokeWidth={id === model ? 2.4 : 1.2}
             />
           ))}
           <Scatter
@@ -162,20 +162,20 @@ function LocalisationChart({ array }: { array: MicArray }) {
           />
         </ComposedChart>
       </ResponsiveContainer>
-      <Legend schools={schools.map(({ id }) => id)} />
+      <Legend models={models.map(({ id }) => id)} />
     </ChartFrame>
   );
 }
 
-function Legend({ schools }: { schools: readonly SchoolId[] }) {
+function Legend({ models }: { models: readonly ModelId[] }) {
   return (
     <ul className="flex gap-4 pl-12 text-[12px]" aria-label="Lines">
-      {schools.map((id) => (
+      {models.map((id) => (
         <li key={id} className="flex items-center gap-1.5">
           <svg width={26} height={8} aria-hidden="true">
-            <line x2={26} y1={4} y2={4} strokeWidth={2} {...SCHOOL_LINES[id]} />
+            <line x2={26} y1={4} y2={4} strokeWidth={2} {...MODEL_LINES[id]} />
           </svg>
-          {schoolById(id).name}
+          {modelById(id).name}
         </li>
       ))}
     </ul>
@@ -187,8 +187,8 @@ const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 function CuePlane() {
   const session = useSession();
   const { figures } = useFigures();
-  const leading = session.settings.school === 'tangent' ? 'traded' : session.settings.school;
-  const school = schoolById(leading);
+  const leading = session.settings.model === 'tangent' ? 'traded' : session.settings.model;
+  const model = modelById(leading);
   const { lines, most } = useMemo(() => {
     const cues = figures?.sources.flatMap(({ icldDb, ictdMs }) =>
       icldDb === null || ictdMs === null ? [] : [{ icldDb, ictdMs }],
@@ -206,22 +206,22 @@ function CuePlane() {
           name: `${level * 100} % ${side > 0 ? 'R' : 'L'}`,
           level,
           points: steps.flatMap((db) => {
-            const ms = school.timeNeeded(db * side, level);
+            const ms = model.timeNeeded(db * side, level);
             const at = ms === null ? null : ms * side;
             return at === null || Math.abs(at) > mostMs ? [] : [{ ms: at, db }];
           }),
         })),
       ),
     };
-  }, [figures, school]);
+  }, [figures, model]);
   const players = usePlayers(({ icldDb, ictdMs, antiphase }) =>
     icldDb === null || ictdMs === null || antiphase ? null : { x: ictdMs, y: icldDb },
   );
   return (
     <ChartFrame
       title="Level and time differences"
-      about={`Lines of equal image after ${school.name}: 25, 50, 75 and, strong, 100 %.`}
-      formula="schools-from-cues-to-a-place"
+      about={`Lines of equal image after ${model.name}: 25, 50, 75 and, strong, 100 %.`}
+      formula="models-from-cues-to-a-place"
       header={['player', 'time difference ms', 'level difference dB']}
       rows={players.map(({ name, x, y }) => [name, x, y])}
     >

@@ -10,7 +10,7 @@ import {
 } from 'recharts';
 import { bestCentreFill, centreFillSweep } from '../../core/analysis';
 import { stripsOf } from '../../core/arrays';
-import { schoolById } from '../../core/localisation';
+import { modelById } from '../../core/localisation';
 import type { MicArray } from '../../core/session';
 import { formatNumber, formatSigned } from '../../core/units';
 import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
@@ -82,7 +82,7 @@ export function CentreFill({ array }: { array: MicArray }) {
           </button>
         )}
         <p className="text-muted pt-2 text-[12.5px]">
-          An estimate of the three summed, after {schoolById(session.settings.school).name}. A
+          An estimate of the three summed, after {modelById(session.settings.model).name}. A
           louder centre closes the gap and narrows the rest: proposed is the least gap that leaves
           three quarters of the fullest picture.
         </p>

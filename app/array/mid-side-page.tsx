@@ -162,8 +162,8 @@ const FAULTS: readonly Fault[] = [
 
 function faultRow(session: Session, fault: Fault, array: MicArray, technique: MidSide) {
   const figures = arrayFigures(fault.array(array, technique), session.sources, contextOf(session));
-  const { school } = session.settings;
-  const stage = figures.stage[school] ?? figures.stage.traded;
+  const { model } = session.settings;
+  const stage = figures.stage[model] ?? figures.stage.traded;
   const shifts = figures.sources.flatMap((source) => source.image?.traded?.shift ?? []);
   const mean = shifts.reduce((sum, shift) => sum + shift, 0) / Math.max(1, shifts.length);
   const leftmost = figures.sources.reduce<(typeof figures.sources)[number] | null>(

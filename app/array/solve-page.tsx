@@ -1,6 +1,6 @@
 import { useCallback, useState } from 'react';
 import { techniqueName } from '../../core/arrays';
-import { schoolById, type Solution } from '../../core/localisation';
+import { modelById, type Solution } from '../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../core/session';
 import { speedOfSound } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
@@ -23,12 +23,12 @@ export function SolvePage({ array }: { array: MicArray }) {
   const [distance, setDistance] = useState<number | null>(null);
   const own = ensemble ? Math.round(Math.min(175, Math.max(5, ensemble.angleDeg / 2))) : 45;
   const halfDeg = half ?? own;
-  const { school, units } = settings;
+  const { model, units } = settings;
   const speed = speedOfSound(venue.temperatureC);
   const heightM = ensemble ? ensemble.heightM - array.z : 0;
   const ask = useCallback<Ask<Solution[]>>(
-    (remote) => remote.solve({ halfDeg, school, distanceM: distance, heightM, speed }),
-    [halfDeg, school, distance, heightM, speed],
+    (remote) => remote.solve({ halfDeg, model, distanceM: distance, heightM, speed }),
+    [halfDeg, model, distance, heightM, speed],
   );
   const { value, busy, error } = useWorkerFigure(ask);
   return (
@@ -54,7 +54,7 @@ export function SolvePage({ array }: { array: MicArray }) {
         />
       </div>
       <p className="text-muted py-2 text-[12.5px]">
-        {schoolById(school).name} lead. The ensemble subtends{' '}
+        {modelById(model).name} lead. The ensemble subtends{' '}
         {ensemble ? `±${own}°` : 'no angle yet'}
         {distance === null
           ? '.'

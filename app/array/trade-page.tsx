@@ -3,7 +3,7 @@ import { useDrag } from '@use-gesture/react';
 import { useCallback, useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../core/arrays';
 import { patternShare, type Pattern } from '../../core/acoustics';
-import { farField, prepareArray, recordingAngles, type SchoolId } from '../../core/localisation';
+import { farField, prepareArray, recordingAngles, type ModelId } from '../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../core/session';
 import { angleText, formatNumber, lengthText, speedOfSound } from '../../core/units';
 import { ChartFrame } from '../charts/chart-frame';
@@ -315,14 +315,14 @@ export function TradePage({ array }: { array: MicArray }) {
   const coarse = Math.ceil(widest * 2) / 2;
   const grid = useMemo(() => gridFor(pattern, coarse), [pattern, coarse]);
   const speed = speedOfSound(venue.temperatureC);
-  const ask = useCallback<Ask<Partial<Record<SchoolId, Float32Array>>>>(
+  const ask = useCallback<Ask<Partial<Record<ModelId, Float32Array>>>>(
     async (remote) =>
       (await remote.tradeMap(pattern, grid.spacingsM, grid.anglesDeg, speed)).halfDeg,
     [pattern, grid, speed],
   );
   const map = useWorkerFigure(ask);
-  const school = settings.school === 'tangent' ? 'traded' : settings.school;
-  const halves = map.value?.[school];
+  const model = settings.model === 'tangent' ? 'traded' : settings.model;
+  const halves = map.value?.[model];
   const values = useMemo(() => (halves ? filled(halves) : null), [halves]);
   if (!pair) {
     return (
@@ -334,7 +334,7 @@ export function TradePage({ array }: { array: MicArray }) {
   }
   const wantedDeg = figures?.ensemble ? figures.ensemble.angleDeg / 2 : null;
   const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique: pair });
-  const now = recordingAngles(ready, farField(ready, speed))[school]?.halfDeg ?? null;
+  const now = recordingAngles(ready, farField(ready, speed))[model]?.halfDeg ?? null;
   const rows = values
     ? grid.anglesDeg.flatMap((deg, row) =>
         grid.spacingsM.flatMap((m, column) => {
@@ -347,7 +347,7 @@ export function TradePage({ array }: { array: MicArray }) {
   return (
     <ChartFrame
       title="Spacing against angle"
-      about={`${patternWords(pair.pattern)}s, distant sources, ${school} school. Every point on one line has the same recording angle; drag the point, or move it with the arrow keys.`}
+      about={`${patternWords(pair.pattern)}s, distant sources, ${model} model. Every point on one line has the same recording angle; drag the point, or move it with the arrow keys.`}
       formula="recording-angle"
       header={['spacing m', 'included angle °', 'half recording angle °']}
       rows={rows}

@@ -67,7 +67,7 @@ interface RowProps {
 
 function PlayerRow({ source, result, advice }: RowProps) {
   const { bySource } = useFigures();
-  const { school } = useSession().settings;
+  const { model } = useSession().settings;
   const image = bySource.get(source.id)?.image;
   const end = (name: 'fromPct' | 'toPct', label: string) => (
     <QuantityField
@@ -87,7 +87,7 @@ function PlayerRow({ source, result, advice }: RowProps) {
       </th>
       <td className="num">{end('fromPct', 'wanted from')}</td>
       <td className="num">{end('toPct', 'wanted to')}</td>
-      <td className="num">{shiftText((image?.[school] ?? image?.traded)?.shift)}</td>
+      <td className="num">{shiftText((image?.[model] ?? image?.traded)?.shift)}</td>
       <td>
         <Verdict result={result} />
       </td>
@@ -116,15 +116,15 @@ function PlayerRow({ source, result, advice }: RowProps) {
 export function PicturePage() {
   const session = useSession();
   const { bySource } = useFigures();
-  const { school } = session.settings;
+  const { model } = session.settings;
   const results = new Map(
-    bandResults(session, bySource, school).map((result) => [result.sourceId, result]),
+    bandResults(session, bySource, model).map((result) => [result.sourceId, result]),
   );
   const advice = new Map(coverageAdvice(session).map((entry) => [entry.sourceId, entry]));
   const now = new Map(
     session.sources.flatMap(({ id }) => {
       const image = bySource.get(id)?.image;
-      const shift = (image?.[school] ?? image?.traded)?.shift;
+      const shift = (image?.[model] ?? image?.traded)?.shift;
       return shift === undefined ? [] : [[id, shift * 100] as const];
     }),
   );

@@ -1,4 +1,4 @@
-import { SCHOOLS } from '../../core/localisation';
+import { MODELS } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind } from '../parts/quantity-kinds';
@@ -17,13 +17,13 @@ export function Taste() {
         The taste
       </h2>
       <ChoiceField
-        label="School that leads"
-        value={settings.school}
-        options={SCHOOLS.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={(school) => edit((draft) => void (draft.settings.school = school))}
+        label="Model that leads"
+        value={settings.model}
+        options={MODELS.map(({ id, name }) => ({ value: id, label: name }))}
+        onChange={(model) => edit((draft) => void (draft.settings.model = model))}
       />
       <p className="text-muted py-1 text-[12.5px]">
-        {SCHOOLS.find(({ id }) => id === settings.school)?.holds}
+        {MODELS.find(({ id }) => id === settings.model)?.holds}
       </p>
       <QuantityField
         label="Wanted width of the picture"

@@ -14,8 +14,8 @@ export const axisTitle = (value: string, side: 'bottom' | 'left') => ({
   style: { fontSize: 11.5, fill: 'var(--muted)', textAnchor: 'middle' as const },
 });
 
-/** Lines of the schools differ by dash as well as by hue. */
-export const SCHOOL_LINES = {
+/** Lines of the models differ by dash as well as by hue. */
+export const MODEL_LINES = {
   traded: { stroke: 'var(--color-base-content)', strokeDasharray: 'none' },
   added: { stroke: 'var(--hue-2)', strokeDasharray: '6 3' },
   'two-slope': { stroke: 'var(--hue-3)', strokeDasharray: '2 3' },

@@ -164,9 +164,9 @@ function ImageTable({ sources }: { sources: readonly Source[] }) {
               <td className="num">{formatSigned(of?.azimuthDeg, 1)}°</td>
               <td className="num">{formatSigned(of?.icldDb, 1)} dB</td>
               <td className="num">{formatSigned(of?.ictdMs, 2)} ms</td>
-              {(['traded', 'added', 'two-slope'] as const).map((school) => (
-                <td key={school} className="num">
-                  {of?.antiphase ? 'antiphase' : shiftText(of?.image?.[school]?.shift)}
+              {(['traded', 'added', 'two-slope'] as const).map((model) => (
+                <td key={model} className="num">
+                  {of?.antiphase ? 'antiphase' : shiftText(of?.image?.[model]?.shift)}
                 </td>
               ))}
             </tr>

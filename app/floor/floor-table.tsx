@@ -31,7 +31,7 @@ const PLAYER_COLUMNS = [
 function Players() {
   const { sources, settings } = useSession();
   const { bySource, array } = useFigures();
-  const { units, school } = settings;
+  const { units, model } = settings;
   return (
     <table className="ledger-table w-full">
       <caption className="text-muted pb-2 text-left">
@@ -51,7 +51,7 @@ function Players() {
       <tbody>
         {sources.map((source) => {
           const figures = bySource.get(source.id);
-          const image = figures?.image?.[school] ?? figures?.image?.traded;
+          const image = figures?.image?.[model] ?? figures?.image?.traded;
           return (
             <tr key={source.id}>
               <td>
@@ -162,7 +162,7 @@ function SaveButton() {
   const { bySource } = useFigures();
   const rows = sources.map((source) => {
     const figures = bySource.get(source.id);
-    const image = figures?.image?.[settings.school] ?? figures?.image?.traded;
+    const image = figures?.image?.[settings.model] ?? figures?.image?.traded;
     return [
       source.name,
       source.group,

@@ -21,9 +21,9 @@ export interface Ground {
 /** Where the rules start and how wide they open; the array's place in pixels. */
 export function useAngleField({ width, height, view }: Ground) {
   const { array, figures } = useFigures();
-  const school = useSession().settings.school;
+  const model = useSession().settings.model;
   const angles = figures?.inPlace ?? figures?.farField;
-  const half = (angles?.[school] ?? angles?.traded)?.halfDeg ?? null;
+  const half = (angles?.[model] ?? angles?.traded)?.halfDeg ?? null;
   // Drawn as it is written, to a tenth: what does not change on paper is not painted again.
   const halfDeg = half === null ? null : Math.round(half * 10) / 10;
   return {

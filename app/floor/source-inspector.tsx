@@ -1,6 +1,6 @@
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
 import { instrumentFields, instrumentOf, INSTRUMENTS } from '../../core/ensembles';
-import { SCHOOLS } from '../../core/localisation';
+import { MODELS } from '../../core/localisation';
 import type { Source } from '../../core/session';
 import { angleText, formatNumber, formatSigned, formatLength, shiftText } from '../../core/units';
 import { ChoiceField, Readout, TextField } from '../parts/fields';
@@ -133,15 +133,15 @@ function BetweenTheLoudspeakers({ source }: { source: Source }) {
   const { findings } = useFindings();
   const figures = bySource.get(source.id);
   const mine = findings.filter(({ sourceIds }) => sourceIds.includes(source.id));
-  const schools = SCHOOLS.filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
+  const models = MODELS.filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
   return (
     <>
       <h3 className="pt-4 pb-1 text-[14px]">Between the loudspeakers</h3>
-      <FormulaLink to="schools-from-cues-to-a-place">What the schools hold</FormulaLink>
-      {schools.map(({ id, name }) => (
+      <FormulaLink to="models-from-cues-to-a-place">What the models hold</FormulaLink>
+      {models.map(({ id, name }) => (
         <Readout
           key={id}
-          label={id === settings.school ? `${name} (leads)` : name}
+          label={id === settings.model ? `${name} (leads)` : name}
           number={figures?.antiphase ? 'antiphase' : shiftText(figures?.image?.[id]?.shift)}
         />
       ))}

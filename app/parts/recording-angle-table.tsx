@@ -1,8 +1,8 @@
 import {
-  SCHOOLS,
-  type PerSchool,
+  MODELS,
+  type PerModel,
   type RecordingAngle,
-  type SchoolId,
+  type ModelId,
 } from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../state/figures';
@@ -25,19 +25,19 @@ function totalText(angle: RecordingAngle | undefined): string {
 
 interface TableProps {
   caption: string;
-  angles: PerSchool<RecordingAngle> | null | undefined;
-  leading: SchoolId;
+  angles: PerModel<RecordingAngle> | null | undefined;
+  leading: ModelId;
 }
 
-/** The recording angle in every school, the session's choice first and strong. */
+/** The recording angle in every model, the session's choice first and strong. */
 export function RecordingAngleTable({ caption, angles, leading }: TableProps) {
-  const ordered = [...SCHOOLS].sort((a, b) => Number(b.id === leading) - Number(a.id === leading));
+  const ordered = [...MODELS].sort((a, b) => Number(b.id === leading) - Number(a.id === leading));
   return (
     <table className="ledger-table w-full">
       <caption className="pb-1 text-left font-semibold">{caption}</caption>
       <thead>
         <tr>
-          <th>School</th>
+          <th>Model</th>
           <th className="num">100 %, half</th>
           <th className="num">in all</th>
           <th className="num">75 %, half</th>
@@ -76,7 +76,7 @@ export function RecordingAngleTable({ caption, angles, leading }: TableProps) {
 export function RecordingAngleSummary() {
   const { settings } = useSession();
   const { figures, missing, array } = useFigures();
-  const leading = figures?.farField[settings.school] ? settings.school : 'traded';
+  const leading = figures?.farField[settings.model] ? settings.model : 'traded';
   const ensemble = figures?.ensemble;
   return (
     <>

@@ -34,7 +34,7 @@ function Crossed({ note, x, y, hue }: { note: Note; x: number; y: number; hue: s
   );
 }
 
-/** Under the heads: the bar over the schools' spread, and the width of a wide source, open. */
+/** Under the heads: the bar over the models' spread, and the width of a wide source, open. */
 export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 'small'>) {
   const { note, x0, x1, y, pitch } = props;
   if (note.antiphase || note.shift === null) return null;

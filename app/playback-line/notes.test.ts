@@ -16,7 +16,7 @@ function stavesOf(session: Session, make = createStaves()) {
       session.sources,
       { groups, badges: badgesOf(groups) },
       bySource,
-      session.settings.school,
+      session.settings.model,
     ),
   };
 }
@@ -33,7 +33,7 @@ describe('staves', () => {
     ]);
   });
 
-  it('place a note by the leading school, with the spread of all and the extent of wide ones', () => {
+  it('place a note by the leading model, with the spread of all and the extent of wide ones', () => {
     const { staves, bySource } = stavesOf(demo);
     for (const note of staves.flatMap(({ notes }) => notes)) {
       const image = bySource.get(note.id)?.image;
@@ -46,7 +46,7 @@ describe('staves', () => {
   });
 
   it('lead by the traded cues where the tangent law is refused', () => {
-    const tangent: Session = { ...demo, settings: { ...demo.settings, school: 'tangent' } };
+    const tangent: Session = { ...demo, settings: { ...demo.settings, model: 'tangent' } };
     const [note] = stavesOf(tangent).staves[0]?.notes ?? [];
     const [traded] = stavesOf(demo).staves[0]?.notes ?? [];
     expect(note?.shift).toBe(traded?.shift);

@@ -1,5 +1,5 @@
 import type { SourceFigures } from '../../core/analysis';
-import type { SchoolId } from '../../core/localisation';
+import type { ModelId } from '../../core/localisation';
 import type { Badge, Group, Grouping } from '../parts/groups';
 import type { Source } from '../../core/session';
 import type { LiveFigures } from '../state/figures';
@@ -9,11 +9,11 @@ export interface Note {
   id: string;
   name: string;
   badge: Badge;
-  /** by the leading school; null when there is no image */
+  /** by the leading model; null when there is no image */
   shift: number | null;
   left: number;
   right: number;
-  /** lowest and highest shift over the schools */
+  /** lowest and highest shift over the models */
   low: number;
   high: number;
   antiphase: boolean;
@@ -31,11 +31,11 @@ function noteOf(
   source: Source,
   badge: Badge,
   figures: SourceFigures | undefined,
-  school: SchoolId,
+  model: ModelId,
 ): Note {
   const image = figures?.image;
   // The tangent law does not speak for spaced arrays; the traded cues then lead.
-  const place = image?.[school] ?? image?.traded;
+  const place = image?.[model] ?? image?.traded;
   const shifts = Object.values(image ?? {}).map(({ shift }) => shift);
   return {
     id: source.id,
@@ -55,11 +55,11 @@ function noteOf(
 /** Where a candidate would put each player, by id. */
 export function ghostShifts(
   { ghost }: Pick<LiveFigures, 'ghost'>,
-  school: SchoolId,
+  model: ModelId,
 ): ReadonlyMap<string, number> {
   const shifts = new Map<string, number>();
   for (const [id, { image }] of ghost?.bySource ?? []) {
-    const shift = (image?.[school] ?? image?.traded)?.shift;
+    const shift = (image?.[model] ?? image?.traded)?.shift;
     if (shift !== undefined) shifts.set(id, shift);
   }
   return shifts;
@@ -83,7 +83,7 @@ interface Known {
   source: Source;
   badge: Badge;
   figures: SourceFigures | undefined;
-  school: SchoolId;
+  model: ModelId;
   note: Note;
 }
 
@@ -95,13 +95,13 @@ export function createStaves() {
     source: Source,
     badge: Badge,
     figures: SourceFigures | undefined,
-    school: SchoolId,
+    model: ModelId,
   ) {
     const last = known.get(source.id);
-    const same = last?.figures === figures && last?.badge === badge && last.school === school;
+    const same = last?.figures === figures && last?.badge === badge && last.model === model;
     if (last && same && last.source.name === source.name) return last.note;
-    const made = noteOf(source, badge, figures, school);
-    known.set(source.id, { source, badge, figures, school, note: made });
+    const made = noteOf(source, badge, figures, model);
+    known.set(source.id, { source, badge, figures, model, note: made });
     return made;
   }
 
@@ -110,14 +110,14 @@ export function createStaves() {
     sources: readonly Source[],
     { groups, badges }: Grouping,
     bySource: ReadonlyMap<string, SourceFigures>,
-    school: SchoolId,
+    model: ModelId,
   ): Stave[] {
     const byId = new Map(sources.map((source) => [source.id, source]));
     return groups.map((group) => ({
       group,
       notes: group.members.flatMap((id) => {
         const [source, badge] = [byId.get(id), badges.get(id)];
-        return source && badge ? note(source, badge, bySource.get(id), school) : [];
+        return source && badge ? note(source, badge, bySource.get(id), model) : [];
       }),
     }));
   };

@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../parts/use-settled';
 import { useStore } from 'zustand';
-import { schoolById } from '../../core/localisation';
+import { modelById } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
@@ -17,14 +17,14 @@ import { PlaybackTable } from './playback-table';
 const SETTLE_MS = 100;
 
 function useLeading({ playback, figures }: LiveFigures) {
-  const { school } = useSession().settings;
-  const spaced = figures !== null && school === 'tangent' && !playback.coincident;
-  return { school: spaced ? ('traded' as const) : school, refused: spaced };
+  const { model } = useSession().settings;
+  const spaced = figures !== null && model === 'tangent' && !playback.coincident;
+  return { model: spaced ? ('traded' as const) : model, refused: spaced };
 }
 
-function Summary({ live, school }: { live: LiveFigures; school: ReturnType<typeof useLeading> }) {
+function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof useLeading> }) {
   const { playback } = live;
-  const stage = playback.stage[school.school];
+  const stage = playback.stage[model.model];
   const atSpeakers = stage
     ? Math.round((stage.atSpeakersPct / 100) * playback.bySource.size)
     : null;
@@ -87,14 +87,14 @@ export function PlaybackPanel() {
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);
   const staves = useMemo(
-    () => stavesOf(session.sources, grouping, live.playback.bySource, leading.school),
-    [stavesOf, session.sources, grouping, live.playback.bySource, leading.school],
+    () => stavesOf(session.sources, grouping, live.playback.bySource, leading.model),
+    [stavesOf, session.sources, grouping, live.playback.bySource, leading.model],
   );
   const wanted = useMemo(
-    () => bandResults(session, live.playback.bySource, leading.school),
-    [session, live.playback.bySource, leading.school],
+    () => bandResults(session, live.playback.bySource, leading.model),
+    [session, live.playback.bySource, leading.model],
   );
-  const ghosts = useMemo(() => ghostShifts(live, leading.school), [live, leading.school]);
+  const ghosts = useMemo(() => ghostShifts(live, leading.model), [live, leading.model]);
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
   const settled = useSettled(staves, SETTLE_MS);
   const litIds = useMemo(() => {
@@ -112,10 +112,10 @@ export function PlaybackPanel() {
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
-            : `note head: ${schoolById(leading.school).name} · bar: spread of the schools${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
+            : `note head: ${modelById(leading.model).name} · bar: spread of the models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
         <PlaybackChoices array={live.array} />
-        <Summary live={live} school={leading} />
+        <Summary live={live} model={leading} />
         <PanelButtons asTable={asTable} setAsTable={setAsTable} open={open} />
       </div>
       {open && session.sources.length === 0 && (

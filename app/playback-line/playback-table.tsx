@@ -59,7 +59,7 @@ export const PlaybackTable = memo(function PlaybackTable({ staves, wanted, busy 
           <th>Between the loudspeakers</th>
           <th>On a ±30° base</th>
           <th>Extent</th>
-          <th>Spread of the schools</th>
+          <th>Spread of the models</th>
           <th>Wanted place</th>
         </tr>
       </thead>

@@ -15,9 +15,9 @@ export function SmallLine({ session, array, wide = 300 }: Props) {
   const { badges } = useGrouping(session.sources);
   const shifts = useMemo(() => {
     const figures = arrayFigures(array, session.sources, contextOf(session));
-    const { school } = session.settings;
+    const { model } = session.settings;
     return figures.sources.flatMap(({ id, image }) => {
-      const shift = (image?.[school] ?? image?.traded)?.shift;
+      const shift = (image?.[model] ?? image?.traded)?.shift;
       return shift === undefined ? [] : [{ id, shift }];
     });
   }, [session, array]);

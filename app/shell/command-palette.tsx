@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { useLayoutEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
-import { SCHOOLS } from '../../core/localisation';
+import { MODELS } from '../../core/localisation';
 import { addMainPair, addPlayer, removeSelected } from '../state/edits';
 import { exportSession } from '../state/files';
 import { createSession, duplicateStored } from '../keeping/library';
@@ -72,9 +72,9 @@ function useActions(): { group: string; actions: Action[] }[] {
     {
       group: 'Show',
       actions: [
-        ...SCHOOLS.map(({ id, name }) => ({
+        ...MODELS.map(({ id, name }) => ({
           name: `Image by ${name}`,
-          run: () => edit((draft) => void (draft.settings.school = id)),
+          run: () => edit((draft) => void (draft.settings.model = id)),
         })),
         {
           name: 'Metric units',

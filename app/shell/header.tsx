@@ -2,7 +2,7 @@ import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
-import { SCHOOLS } from '../../core/localisation';
+import { MODELS } from '../../core/localisation';
 import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { edit, redo, sessionStore, undo } from '../state/session-store';
@@ -40,7 +40,7 @@ function UnitSwitch({ units }: { units: UnitSystem }) {
   );
 }
 
-/** Title, school, units, history and save state; drawn anew only when one of them changes. */
+/** Title, model, units, history and save state; drawn anew only when one of them changes. */
 export const Header = memo(function Header() {
   const title = useStore(sessionStore, ({ session }) => session?.title ?? '');
   const venue = useStore(sessionStore, ({ session }) => session?.venue);
@@ -71,10 +71,10 @@ export const Header = memo(function Header() {
         <span className="text-muted text-[12.5px]">Image by</span>
         <ChoiceField
           hideLabel
-          label="School that leads"
-          value={settings.school}
-          options={SCHOOLS.map(({ id, name }) => ({ value: id, label: name }))}
-          onChange={(school) => edit((draft) => void (draft.settings.school = school))}
+          label="Model that leads"
+          value={settings.model}
+          options={MODELS.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={(model) => edit((draft) => void (draft.settings.model = model))}
         />
       </div>
       <UnitSwitch units={settings.units} />

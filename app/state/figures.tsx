@@ -10,7 +10,7 @@ import {
   type Finding,
   type SourceFigures,
 } from '../../core/analysis';
-import type { PerSchool, StageFigures } from '../../core/localisation';
+import type { PerModel, StageFigures } from '../../core/localisation';
 import type { MicArray, Session } from '../../core/session';
 import { useSettled } from '../parts/use-settled';
 import { uiStore } from './ui-store';
@@ -34,7 +34,7 @@ export interface LiveFigures {
 export interface PlaybackFigures {
   name: string;
   bySource: ReadonlyMap<string, SourceFigures>;
-  stage: PerSchool<StageFigures>;
+  stage: PerModel<StageFigures>;
   /** only level tells the channels apart, so that the tangent law may speak */
   coincident: boolean;
 }

@@ -6,10 +6,10 @@ import {
   prepareArray,
   recordingAngles,
   stageFigures,
-  type PerSchool,
+  type PerModel,
   type PreparedArray,
   type RecordingAngle,
-  SCHOOL_IDS,
+  MODEL_IDS,
   type StageFigures,
   type StagePlace,
 } from '../localisation';
@@ -33,14 +33,14 @@ export interface ArrayFigures {
   id: string;
   name: string;
   capsules: readonly Capsule[];
-  farField: PerSchool<RecordingAngle>;
+  farField: PerModel<RecordingAngle>;
   /** with real sources at the ensemble's distance and height; null without an ensemble */
-  inPlace: PerSchool<RecordingAngle> | null;
-  centreSlope: PerSchool<number | null>;
+  inPlace: PerModel<RecordingAngle> | null;
+  centreSlope: PerModel<number | null>;
   /** null without sources */
   ensemble: EnsembleArc | null;
   sources: readonly SourceFigures[];
-  stage: PerSchool<StageFigures>;
+  stage: PerModel<StageFigures>;
   /** direct energy of all sources, right over left, dB; null without sources */
   balanceDb: number | null;
 }
@@ -72,19 +72,19 @@ export function ensembleArc(array: PreparedArray, sources: readonly Source[]): E
   };
 }
 
-/** Stage figures in every school, over the sources that have an image. */
-export function stageOf(figures: readonly SourceFigures[]): PerSchool<StageFigures> {
-  const stage: PerSchool<StageFigures> = {};
-  // By angle the images are almost in order already, in every school.
+/** Stage figures in every model, over the sources that have an image. */
+export function stageOf(figures: readonly SourceFigures[]): PerModel<StageFigures> {
+  const stage: PerModel<StageFigures> = {};
+  // By angle the images are almost in order already, in every model.
   const ordered = [...figures].sort((a, b) => a.azimuthDeg - b.azimuthDeg);
-  for (const school of SCHOOL_IDS) {
+  for (const model of MODEL_IDS) {
     const places: StagePlace[] = [];
     for (const { image } of ordered) {
-      const place = image?.[school];
+      const place = image?.[model];
       if (place) places.push(place);
     }
     const found = stageFigures(places);
-    if (found) stage[school] = found;
+    if (found) stage[model] = found;
   }
   return stage;
 }
@@ -106,8 +106,8 @@ function balanceOf(figures: readonly SourceFigures[]): number | null {
 /** What an array makes of the far field: the part that no source changes. */
 export interface ArrayBasis {
   prepared: PreparedArray;
-  farField: PerSchool<RecordingAngle>;
-  centreSlope: PerSchool<number | null>;
+  farField: PerModel<RecordingAngle>;
+  centreSlope: PerModel<number | null>;
 }
 
 export function arrayBasis(array: MicArray, { speed }: Context): ArrayBasis {
@@ -125,7 +125,7 @@ export function inPlaceAngles(
   prepared: PreparedArray,
   ensemble: EnsembleArc | null,
   { speed }: Context,
-): PerSchool<RecordingAngle> | null {
+): PerModel<RecordingAngle> | null {
   if (!ensemble || !(ensemble.distanceM > 0.05)) return null;
   const { distanceM, heightM } = ensemble;
   return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));

@@ -1,4 +1,4 @@
-import type { SchoolId } from '../localisation';
+import type { ModelId } from '../localisation';
 import type { Session } from '../session';
 import type { ArrayFigures } from './array-figures';
 import type { SourceFigures } from './source-figures';
@@ -8,23 +8,23 @@ export interface BandResult {
   sourceId: string;
   fromPct: number;
   toPct: number;
-  /** image by the school, percent of the half base; null in antiphase or without a figure */
+  /** image by the model, percent of the half base; null in antiphase or without a figure */
   atPct: number | null;
   met: boolean;
   /** how far outside, percent; 0 inside, null without an image */
   missPct: number | null;
 }
 
-/** The image of a source by a school, or by the traded cues where the school may not speak. */
-export function shiftIn(figures: SourceFigures, school: SchoolId): number | null {
-  return (figures.image?.[school] ?? figures.image?.traded)?.shift ?? null;
+/** The image of a source by a model, or by the traded cues where the model may not speak. */
+export function shiftIn(figures: SourceFigures, model: ModelId): number | null {
+  return (figures.image?.[model] ?? figures.image?.traded)?.shift ?? null;
 }
 
 /** Every wanted place that names a source which is there, and whether the image lies in it. */
 export function bandResults(
   { sources, brief }: Pick<Session, 'sources' | 'brief'>,
   bySource: ReadonlyMap<string, SourceFigures>,
-  school: SchoolId,
+  model: ModelId,
 ): BandResult[] {
   const there = new Set(sources.map(({ id }) => id));
   return brief.intent.bands
@@ -32,7 +32,7 @@ export function bandResults(
     .map(({ sourceId, fromPct, toPct }) => {
       const [low, high] = [Math.min(fromPct, toPct), Math.max(fromPct, toPct)];
       const of = bySource.get(sourceId);
-      const shift = of ? shiftIn(of, school) : null;
+      const shift = of ? shiftIn(of, model) : null;
       const atPct = shift === null ? null : shift * 100;
       const missPct = atPct === null ? null : Math.max(0, low - atPct, atPct - high);
       return { sourceId, fromPct: low, toPct: high, atPct, met: missPct === 0, missPct };
@@ -55,11 +55,11 @@ export function wishes(
   figures: ArrayFigures,
   bySource: ReadonlyMap<string, SourceFigures>,
 ): WishResult[] {
-  const { school } = session.settings;
+  const { model } = session.settings;
   const { intent } = session.brief;
   const results: WishResult[] = [];
   if (intent.bands.length > 0) {
-    const bands = bandResults(session, bySource, school);
+    const bands = bandResults(session, bySource, model);
     results.push({
       name: 'places',
       wanted: `${bands.filter(({ met }) => met).length} of ${bands.length}`,
@@ -67,7 +67,7 @@ export function wishes(
     });
   }
   if (intent.stageFillPct !== null) {
-    const fill = (figures.stage[school] ?? figures.stage.traded)?.fillPct;
+    const fill = (figures.stage[model] ?? figures.stage.traded)?.fillPct;
     results.push({
       name: 'width',
       wanted: `${intent.stageFillPct} %`,

@@ -1,5 +1,5 @@
 import { panGains, routes } from '../arrays';
-import { nearArrivals, nearCues, prepareArray, schoolById, type School } from '../localisation';
+import { nearArrivals, nearCues, prepareArray, modelById, type LocalisationModel } from '../localisation';
 import type { MicArray, Session, Source } from '../session';
 import { amplitudeDb, inRange, speedOfSound } from '../units';
 import { heardArrays } from './mix';
@@ -69,14 +69,14 @@ function rungsOf(array: MicArray, source: Source, speed: number): Rung[] {
 }
 
 /** The pan (by the constant-power law) whose level difference gives an image; −1 … +1. */
-export function panForShift(school: School, shift: number): number {
+export function panForShift(model: LocalisationModel, shift: number): number {
   inRange('shift', shift, -1, 1);
   let [low, high] = [-1, 1];
   for (let i = 0; i < 50; i++) {
     const middle = (low + high) / 2;
     const { left, right } = panGains(middle);
     const icld = amplitudeDb(right) - amplitudeDb(left);
-    if (school.shift(icld, 0) < shift) low = middle;
+    if (model.shift(icld, 0) < shift) low = middle;
     else high = middle;
   }
   return (low + high) / 2;
@@ -132,9 +132,9 @@ function proposals(
   if (!main || mainRungs.length === 0) return [];
   const mainMs = Math.min(...mainRungs.map(({ arrivalMs }) => arrivalMs));
   const cues = nearCues(prepareArray(main, main.mix.capsules), source, speed);
-  const school = schoolById(session.settings.school);
+  const model = modelById(session.settings.model);
   const pan =
-    cues && !cues.antiphase ? panForShift(school, school.shift(cues.icldDb, cues.ictdMs)) : null;
+    cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
   return heard
     .filter(({ role, id }) => role === 'spot' && ownedSource(session, id)?.id === source.id)
     .flatMap((spot) => proposal(spot, rungs, mainMs, pan) ?? []);

@@ -3,11 +3,11 @@ import {
   cuesFrom,
   nearArrivals,
   nearCues,
-  schoolsFor,
+  modelsFor,
   type Cues,
-  type PerSchool,
+  type PerModel,
   type PreparedArray,
-  type School,
+  type LocalisationModel,
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
@@ -32,8 +32,8 @@ export interface SourceFigures {
   antiphase: boolean;
   /** the image is on the other side than the player */
   mirrored: boolean;
-  /** per school: place of the centre and of both edges; null in antiphase */
-  image: PerSchool<StagePlace> | null;
+  /** per model: place of the centre and of both edges; null in antiphase */
+  image: PerModel<StagePlace> | null;
   /** direct sound over both channels at the source's own level, dB SPL per channel */
   levelAtArrayDb: number | null;
   /** null while the room is unknown */
@@ -61,13 +61,13 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
-function placeIn(school: School, centre: Cues, edges: readonly (Cues | null)[]): StagePlace {
-  const shift = school.shift(centre.icldDb, centre.ictdMs);
+function placeIn(model: LocalisationModel, centre: Cues, edges: readonly (Cues | null)[]): StagePlace {
+  const shift = model.shift(centre.icldDb, centre.ictdMs);
   let left = shift;
   let right = shift;
   for (const cues of edges) {
     if (!usable(cues)) continue;
-    const edge = school.shift(cues.icldDb, cues.ictdMs);
+    const edge = model.shift(cues.icldDb, cues.ictdMs);
     left = Math.min(left, edge);
     right = Math.max(right, edge);
   }
@@ -78,10 +78,10 @@ function imagesOf(
   array: PreparedArray,
   centre: Cues,
   edges: readonly (Cues | null)[],
-): PerSchool<StagePlace> {
-  const images: PerSchool<StagePlace> = {};
-  for (const school of schoolsFor(array.coincident)) {
-    images[school.id] = placeIn(school, centre, edges);
+): PerModel<StagePlace> {
+  const images: PerModel<StagePlace> = {};
+  for (const model of modelsFor(array.coincident)) {
+    images[model.id] = placeIn(model, centre, edges);
   }
   return images;
 }

@@ -6,7 +6,7 @@ import { arrayFigures } from './array-figures';
 import { contextOf } from './context';
 import { bandResults } from './intent';
 
-/** An array in the few figures by which one is chosen before another, in the session's school. */
+/** An array in the few figures by which one is chosen before another, in the session's model. */
 export interface ArraySummary {
   /** half recording angle for 100 %, in place where players stand, °; null where never reached */
   halfDeg: number | null;
@@ -38,13 +38,13 @@ const LOW_HZ = 125;
 /** The figures of one array in this session, whether or not it stands in it. */
 export function arraySummary(session: Session, array: MicArray): ArraySummary {
   const context = contextOf(session);
-  const { school } = session.settings;
+  const { model } = session.settings;
   const figures = arrayFigures(array, session.sources, context);
-  const stage = figures.stage[school] ?? figures.stage.traded;
+  const stage = figures.stage[model] ?? figures.stage.traded;
   const angles = figures.inPlace ?? figures.farField;
-  const bands = bandResults(session, new Map(figures.sources.map((s) => [s.id, s])), school);
+  const bands = bandResults(session, new Map(figures.sources.map((s) => [s.id, s])), model);
   const shifts = figures.sources.flatMap(({ image }) => {
-    const place = image?.[school] ?? image?.traded;
+    const place = image?.[model] ?? image?.traded;
     return place ? [place.left, place.right] : [];
   });
   const rooms = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
@@ -59,7 +59,7 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
     return !least || sumDb < least.db ? { id: source.id, db: sumDb } : least;
   }, null);
   return {
-    halfDeg: (angles[school] ?? angles.traded)?.halfDeg ?? null,
+    halfDeg: (angles[model] ?? angles.traded)?.halfDeg ?? null,
     widthPct: shifts.length > 0 ? (Math.max(...shifts) - Math.min(...shifts)) * 50 : null,
     fillPct: stage?.fillPct ?? null,
     largestHolePct: stage?.largestHolePct ?? null,

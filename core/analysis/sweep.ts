@@ -1,7 +1,7 @@
 import type { MicArray, Session } from '../session';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units';
 import { stripsOf } from '../arrays';
-import { nearCues, prepareArray, schoolById } from '../localisation';
+import { nearCues, prepareArray, modelById } from '../localisation';
 import { stageOf } from './array-figures';
 import { contextOf } from './context';
 import { sourceEdges, sourceFigures } from './source-figures';
@@ -18,7 +18,7 @@ export interface SweepPoint {
 
 function measure(session: Session, array: MicArray, valueM: number): SweepPoint | null {
   const { speed } = contextOf(session);
-  const school = schoolById(session.settings.school);
+  const model = modelById(session.settings.model);
   const ready = prepareArray(array, array.mix.capsules);
   const levels: number[] = [];
   const shifts: number[] = [];
@@ -28,7 +28,7 @@ function measure(session: Session, array: MicArray, valueM: number): SweepPoint 
       const cues = nearCues(ready, point, speed);
       if (!cues) continue;
       levels.push(amplitudeDb(Math.hypot(cues.left, cues.right)));
-      if (!cues.antiphase) shifts.push(school.shift(cues.icldDb, cues.ictdMs));
+      if (!cues.antiphase) shifts.push(model.shift(cues.icldDb, cues.ictdMs));
     }
   }
   if (levels.length === 0) return null;
@@ -83,7 +83,7 @@ export interface CentreFill {
 
 /**
  * What a centre microphone does to the hole: its gain swept, stage figures of the mix estimate in
- * the session's school. Empty where the array has no capsule of that label.
+ * the session's model. Empty where the array has no capsule of that label.
  * @param label of the centre capsule, usually C
  * @param gainsDb −60 … 24 dB each
  */
@@ -100,14 +100,14 @@ export function centreFillSweep(
       : -1;
   if (index < 0) return [];
   const context = contextOf(session);
-  const { school } = session.settings;
+  const { model } = session.settings;
   const strips = stripsOf(technique, mix.capsules);
   return gainsDb.flatMap((gainDb) => {
     inRange('gainDb', gainDb, -60, 24, 'dB');
     const set = strips.map((strip, i) => (i === index ? { ...strip, gainDb } : strip));
     const ready = prepareArray(array, set);
     const stages = stageOf(session.sources.map((source) => sourceFigures(ready, source, context)));
-    const stage = stages[school] ?? stages.traded;
+    const stage = stages[model] ?? stages.traded;
     return stage ? { gainDb, fillPct: stage.fillPct, largestHolePct: stage.largestHolePct } : [];
   });
 }
@@ -141,7 +141,7 @@ export interface Sway {
 export function movementSensitivity(session: Session, array: MicArray, swayM: number): Sway[] {
   inRange('swayM', swayM, 0, 10, 'm');
   const { speed } = contextOf(session);
-  const school = schoolById(session.settings.school);
+  const model = modelById(session.settings.model);
   const ready = prepareArray(array, array.mix.capsules);
   return session.sources.map((source) => {
     const [dx, dy] = [source.x - array.x, source.y - array.y];
@@ -149,7 +149,7 @@ export function movementSensitivity(session: Session, array: MicArray, swayM: nu
     const image = (by: number): number | null => {
       const moved = { x: source.x + (dy / size) * by, y: source.y - (dx / size) * by, z: source.z };
       const cues = nearCues(ready, moved, speed);
-      return cues && !cues.antiphase ? school.shift(cues.icldDb, cues.ictdMs) : null;
+      return cues && !cues.antiphase ? model.shift(cues.icldDb, cues.ictdMs) : null;
     };
     const ends = [image(-swayM), image(swayM)];
     const known = ends.filter((end) => end !== null);

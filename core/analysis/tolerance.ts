@@ -4,9 +4,9 @@ import {
   halfAngle,
   nearCues,
   prepareArray,
-  schoolById,
+  modelById,
   type PreparedArray,
-  type School,
+  type LocalisationModel,
 } from '../localisation';
 import { BOUNDS, type MicArray, type Session } from '../session';
 import { dbToAmplitude, inRange, speedOfSound } from '../units';
@@ -135,11 +135,11 @@ class Draws {
     return { ...deviation, speed: speedOfSound(this.temperatureC + deviation.temperatureC) };
   }
 
-  /** Image in the school; NaN (never handed out) marks antiphase. */
-  image(array: PreparedArray, source: MicPoint, school: School, deviation: Drawn): number {
+  /** Image in the model; NaN (never handed out) marks antiphase. */
+  image(array: PreparedArray, source: MicPoint, model: LocalisationModel, deviation: Drawn): number {
     const cues = nearCues(array, source, deviation.speed);
     if (!cues || cues.antiphase) return NaN;
-    return school.shift(cues.icldDb + deviation.sensitivityDb, cues.ictdMs);
+    return model.shift(cues.icldDb + deviation.sensitivityDb, cues.ictdMs);
   }
 }
 
@@ -178,7 +178,7 @@ function clampTemperature(session: Session, limit: number): number {
 }
 
 /** The recording angle of a deviated array in the far field, degrees; NaN where not reached. */
-function deviatedHalf(array: MicArray, school: School, deviation: Drawn): number {
+function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Drawn): number {
   const { technique } = array;
   const changed =
     technique.kind === 'pair'
@@ -203,7 +203,7 @@ function deviatedHalf(array: MicArray, school: School, deviation: Drawn): number
           right: cues.right * dbToAmplitude(shiftDb),
         };
       },
-      school,
+      model,
       1,
     ) ?? NaN
   );
@@ -226,7 +226,7 @@ export function setUpTolerance(
   inRange('angleDeg', tolerances.angleDeg, 0, 45, '°');
   inRange('sensitivityDb', tolerances.sensitivityDb, 0, 12, 'dB');
   inRange('temperatureC', tolerances.temperatureC, 0, 35, '°C');
-  const school = schoolById(session.settings.school);
+  const model = modelById(session.settings.model);
   const base = prepareArray(array, array.mix.capsules);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);
   const maker = new Draws(base, array.aimDeg, temperatureC);
@@ -245,13 +245,13 @@ export function setUpTolerance(
     for (let i = 0; i < values.length; i++) {
       const source = session.sources[i];
       const list = values[i];
-      if (source && list) list[draw] = maker.image(made, source, school, deviation);
+      if (source && list) list[draw] = maker.image(made, source, model, deviation);
     }
     if (draw % angleEvery === 0) {
-      halves.push(deviatedHalf(array, school, deviation));
+      halves.push(deviatedHalf(array, model, deviation));
     }
   }
-  const effectPct = effects(session, maker, school, tolerances);
+  const effectPct = effects(session, maker, model, tolerances);
   return {
     draws,
     seed,
@@ -268,7 +268,7 @@ export function setUpTolerance(
 function effects(
   session: Session,
   maker: Draws,
-  school: School,
+  model: LocalisationModel,
   tolerances: Tolerances,
 ): Record<ToleranceDimension, number> {
   const effect = (dimension: ToleranceDimension): number => {
@@ -280,8 +280,8 @@ function effects(
       const exact = maker.array(NONE);
       for (const source of session.sources) {
         const change =
-          maker.image(made, source, school, deviation) -
-          maker.image(exact, source, school, maker.drawn(NONE));
+          maker.image(made, source, model, deviation) -
+          maker.image(exact, source, model, maker.drawn(NONE));
         if (Number.isNaN(change)) continue;
         sum += Math.abs(change);
         count += 1;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { panGains, threeMicTree } from '../arrays';
-import { nearCues, prepareArray, schoolById, SCHOOLS } from '../localisation';
+import { nearCues, prepareArray, modelById, MODELS } from '../localisation';
 import {
   demoSession,
   newArray,
@@ -83,10 +83,10 @@ describe('arrival ladder', () => {
   });
 
   it('proposes the pan whose level difference gives the main pair’s image', () => {
-    const school = schoolById('traded');
+    const model = modelById('traded');
     for (const shift of [-0.9, -0.3, 0, 0.5]) {
-      const { left, right } = panGains(panForShift(school, shift));
-      expect(school.shift(20 * Math.log10(right / left), 0)).toBeCloseTo(shift, 5);
+      const { left, right } = panGains(panForShift(model, shift));
+      expect(model.shift(20 * Math.log10(right / left), 0)).toBeCloseTo(shift, 5);
     }
     expect(arrivalLadder(session, flute).proposals[0]?.pan ?? 0).toBeLessThan(-0.5);
   });
@@ -280,7 +280,7 @@ describe('every capsule and the centre', () => {
     expect(() => setUpTolerance(demo, mainOf(demo), undefined, 5)).toThrow(
       'draws is 5; allowed: 100 to 100000',
     );
-    expect(() => panForShift(schoolById('added'), 1.5)).toThrow('shift is 1.5; allowed: -1 to 1');
+    expect(() => panForShift(modelById('added'), 1.5)).toThrow('shift is 1.5; allowed: -1 to 1');
   });
 });
 
@@ -324,13 +324,13 @@ describe('tolerance', () => {
   });
 });
 
-describe('schools agree on the centre', () => {
+describe('models agree on the centre', () => {
   it('whatever the session holds', () => {
     fc.assert(
       fc.property(fc.double({ min: 1, max: 20, noNaN: true }), (y) => {
         const session = { ...demo, sources: [newSource({ id: 'c', x: 0, y })] };
         const [source] = analyseSession(session).arrays[0]?.sources ?? [];
-        for (const { id, levelOnly } of SCHOOLS) {
+        for (const { id, levelOnly } of MODELS) {
           if (!levelOnly) expect(source?.image?.[id]?.shift).toBeCloseTo(0, 9);
         }
       }),

@@ -45,7 +45,7 @@ export function choirDemo(now: string): Session {
     title: 'Reedmace Voices, evensong pieces',
     createdAt: now,
     updatedAt: now,
-    settings: { school: 'added' },
+    settings: { model: 'added' },
     brief: {
       date: '2027-02-06',
       programme: 'Five short pieces for sixteen voices and organ',

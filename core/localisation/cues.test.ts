@@ -11,7 +11,7 @@ import {
   pointAround,
   prepareArray,
 } from './cues';
-import { schoolById } from './schools';
+import { modelById } from './models';
 
 const c = speedOfSound(20);
 const at = { x: 0.3, y: -0.4, z: 2.7 };
@@ -50,8 +50,8 @@ describe('near cues', () => {
           expect(b.left).toBeCloseTo(a.right, 9);
           expect(b.ictdMs).toBeCloseTo(-a.ictdMs, 9);
           expect(b.antiphase).toBe(a.antiphase);
-          expect(schoolById('traded').shift(b.icldDb, b.ictdMs)).toBeCloseTo(
-            -schoolById('traded').shift(a.icldDb, a.ictdMs),
+          expect(modelById('traded').shift(b.icldDb, b.ictdMs)).toBeCloseTo(
+            -modelById('traded').shift(a.icldDb, a.ictdMs),
             6,
           );
         },

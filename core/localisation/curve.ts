@@ -1,7 +1,7 @@
 import { inRange } from '../units/guard';
 import type { PreparedArray } from './cues';
-import type { CuesAtAngle, PerSchool, RecordingAngle } from './recording-angle';
-import { schoolsFor } from './schools';
+import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
+import { modelsFor } from './models';
 
 /** One point of the localisation curve. */
 export interface CurvePoint {
@@ -9,8 +9,8 @@ export interface CurvePoint {
   sourceDeg: number;
   icldDb: number | null;
   ictdMs: number | null;
-  /** shift per school; missing in antiphase */
-  shift: PerSchool<number>;
+  /** shift per model; missing in antiphase */
+  shift: PerModel<number>;
 }
 
 /**
@@ -27,14 +27,14 @@ export function localisationCurve(
   inRange('limitDeg', limitDeg, 1, 180, '°');
   inRange('stepDeg', stepDeg, 0.1, 30, '°');
   const count = Math.round((2 * limitDeg) / stepDeg);
-  const schools = schoolsFor(array.coincident);
+  const models = modelsFor(array.coincident);
   return Array.from({ length: count + 1 }, (_, i) => {
     const sourceDeg = -limitDeg + i * stepDeg;
     const cues = cuesAt(sourceDeg);
     const usable = cues && !cues.antiphase;
-    const shift: PerSchool<number> = {};
+    const shift: PerModel<number> = {};
     if (usable) {
-      for (const { id, shift: of } of schools) shift[id] = of(cues.icldDb, cues.ictdMs);
+      for (const { id, shift: of } of models) shift[id] = of(cues.icldDb, cues.ictdMs);
     }
     return {
       sourceDeg,
@@ -62,10 +62,10 @@ const SAMPLES = 90;
 export function angularDistortion(
   array: PreparedArray,
   cuesAt: CuesAtAngle,
-  angles: PerSchool<RecordingAngle>,
-): PerSchool<AngularDistortion | null> {
-  const result: PerSchool<AngularDistortion | null> = {};
-  for (const { id, shift } of schoolsFor(array.coincident)) {
+  angles: PerModel<RecordingAngle>,
+): PerModel<AngularDistortion | null> {
+  const result: PerModel<AngularDistortion | null> = {};
+  for (const { id, shift } of modelsFor(array.coincident)) {
     const half = angles[id]?.halfDeg ?? null;
     result[id] = null;
     if (half === null) continue;

@@ -2,7 +2,7 @@ export * from './cues';
 export * from './curve';
 export * from './missing-number';
 export * from './recording-angle';
-export * from './schools';
+export * from './models';
 export * from './solve';
 export * from './stage';
 export * from './trade-map';

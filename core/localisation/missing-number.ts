@@ -1,5 +1,5 @@
 import type { Pattern } from '../acoustics/patterns';
-import type { SchoolId } from './schools';
+import type { ModelId } from './models';
 import { tradeMap } from './trade-map';
 
 const SPACINGS_M = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5];
@@ -14,7 +14,7 @@ export interface HalfAngleRange {
 export interface MissingNumber {
   /** the customary values that were tried for what is missing */
   over: { spacingM: number[] } | { includedAngleDeg: number[] };
-  ranges: Partial<Record<SchoolId, HalfAngleRange>>;
+  ranges: Partial<Record<ModelId, HalfAngleRange>>;
 }
 
 /**
@@ -34,9 +34,9 @@ export function recordingAngleRange(
   const angles = includedAngleDeg === null ? ANGLES_DEG : [includedAngleDeg];
   const ranges: MissingNumber['ranges'] = {};
   const { halfDeg } = tradeMap(pattern, spacings, angles, speed);
-  for (const [school, cells] of Object.entries(halfDeg) as [SchoolId, Float32Array][]) {
+  for (const [model, cells] of Object.entries(halfDeg) as [ModelId, Float32Array][]) {
     const known = [...cells].filter((half) => half > 0);
-    ranges[school] = {
+    ranges[model] = {
       minHalfDeg: Math.min(...known, 180),
       maxHalfDeg: known.length < cells.length ? null : Math.max(...known),
     };

@@ -34,9 +34,9 @@ describe('far-field half recording angles at 20 °C', () => {
   it('is not reached by omnis 20 cm apart, and says how wide it gets', () => {
     const array = pair('omni', 20, 0);
     const angles = recordingAngles(array, farField(array, c));
-    for (const school of ['traded', 'added', 'two-slope'] as const) {
-      expect(angles[school]?.halfDeg).toBeNull();
-      expect(angles[school]?.widest.atDeg).toBe(90);
+    for (const model of ['traded', 'added', 'two-slope'] as const) {
+      expect(angles[model]?.halfDeg).toBeNull();
+      expect(angles[model]?.widest.atDeg).toBe(90);
     }
     // 0.2 m / c = 0.5828 ms at 90°: two slopes give 2/3 + (0.5828 − 0.5)·2/3.
     expect(angles['two-slope']?.widest.shift).toBeCloseTo(2 / 3 + ((200 / c - 0.5) * 2) / 3, 6);

@@ -1,6 +1,6 @@
 import { checkSpeed, inRange } from '../units/guard';
 import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
-import { schoolsFor, type School, type SchoolId } from './schools';
+import { modelsFor, type LocalisationModel, type ModelId } from './models';
 
 /** The widest image a scan found. */
 export interface WidestImage {
@@ -10,7 +10,7 @@ export interface WidestImage {
   atDeg: number;
 }
 
-/** Recording angle in one school, as half angles either side of the aim. */
+/** Recording angle in one model, as half angles either side of the aim. */
 export interface RecordingAngle {
   /** where the image first reaches the loudspeaker (100 %); null where it never does */
   halfDeg: number | null;
@@ -19,7 +19,7 @@ export interface RecordingAngle {
   widest: WidestImage;
 }
 
-export type PerSchool<T> = Partial<Record<SchoolId, T>>;
+export type PerModel<T> = Partial<Record<ModelId, T>>;
 
 /** Cues at a source angle off the aim; null where there is no figure. */
 export type CuesAtAngle = (azimuthDeg: number) => Cues | null;
@@ -55,14 +55,14 @@ export function inPlace(
  */
 function refine(
   cuesAt: CuesAtAngle,
-  school: School,
+  model: LocalisationModel,
   level: number,
   inner: number,
   outer: number,
 ): number | null {
   const marginAt = (angle: number): number | null => {
     const cues = cuesAt(angle);
-    return cues && !cues.antiphase ? school.margin(cues.icldDb, cues.ictdMs, level) : null;
+    return cues && !cues.antiphase ? model.margin(cues.icldDb, cues.ictdMs, level) : null;
   };
   let low = inner;
   let high = outer;
@@ -114,7 +114,7 @@ interface Crossing {
 function findCrossing(
   cuesAt: CuesAtAngle,
   scan: Outward,
-  school: School,
+  model: LocalisationModel,
   level: number,
   side: 1 | -1,
   from: number,
@@ -123,9 +123,9 @@ function findCrossing(
     const cues = scan(step);
     const lost = !cues || cues.antiphase;
     const turning = lost && scan(step - 1)?.antiphase === false;
-    if (!turning && (lost || school.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
+    if (!turning && (lost || model.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
     const inner = (step - 1) * STEP_DEG * side;
-    const angleDeg = refine(cuesAt, school, level, inner, step * STEP_DEG * side);
+    const angleDeg = refine(cuesAt, model, level, inner, step * STEP_DEG * side);
     if (angleDeg !== null) return { step, angleDeg };
   }
   return null;
@@ -137,14 +137,14 @@ const COARSE_STEPS = 6;
  * The widest image on one side, for arrays that never reach the loudspeaker: coarsely over the
  * half circle, then degree by degree around the best.
  */
-function widestImage(scan: Outward, school: School): WidestImage {
+function widestImage(scan: Outward, model: LocalisationModel): WidestImage {
   const last = LIMIT_DEG / STEP_DEG;
   let best = 0;
   let widest = 0;
   const look = (step: number): void => {
     const cues = scan(step);
     if (!cues || cues.antiphase) return;
-    const shift = Math.abs(school.shift(cues.icldDb, cues.ictdMs));
+    const shift = Math.abs(model.shift(cues.icldDb, cues.ictdMs));
     if (shift > widest) {
       widest = shift;
       best = step;
@@ -160,15 +160,15 @@ function widestImage(scan: Outward, school: School): WidestImage {
 function scanSide(
   cuesAt: CuesAtAngle,
   scan: Outward,
-  school: School,
+  model: LocalisationModel,
   side: 1 | -1,
 ): RecordingAngle {
-  const at75 = findCrossing(cuesAt, scan, school, 0.75, side, 1);
-  const full = at75 && findCrossing(cuesAt, scan, school, 1, side, at75.step);
+  const at75 = findCrossing(cuesAt, scan, model, 0.75, side, 1);
+  const full = at75 && findCrossing(cuesAt, scan, model, 1, side, at75.step);
   return {
     halfDeg: full?.angleDeg ?? null,
     half75Deg: at75?.angleDeg ?? null,
-    widest: full ? { shift: 1, atDeg: full.angleDeg } : widestImage(scan, school),
+    widest: full ? { shift: 1, atDeg: full.angleDeg } : widestImage(scan, model),
   };
 }
 
@@ -177,21 +177,21 @@ function meanOf(a: number | null, b: number | null): number | null {
 }
 
 /**
- * Recording angle of an array in every school that may speak for it: the half angle at which the
+ * Recording angle of an array in every model that may speak for it: the half angle at which the
  * image first reaches the loudspeaker, by an outward scan in 1° steps refined by bisection.
  * Asymmetric arrays are scanned on both sides and the mean is given.
  */
 export function recordingAngles(
   array: PreparedArray,
   cuesAt: CuesAtAngle,
-): PerSchool<RecordingAngle> {
-  const result: PerSchool<RecordingAngle> = {};
+): PerModel<RecordingAngle> {
+  const result: PerModel<RecordingAngle> = {};
   const scanRight = outward(cuesAt, 1);
   const scanLeft = outward(cuesAt, -1);
-  for (const school of schoolsFor(array.coincident)) {
-    const right = scanSide(cuesAt, scanRight, school, 1);
-    const left = array.symmetric ? right : scanSide(cuesAt, scanLeft, school, -1);
-    result[school.id] = {
+  for (const model of modelsFor(array.coincident)) {
+    const right = scanSide(cuesAt, scanRight, model, 1);
+    const left = array.symmetric ? right : scanSide(cuesAt, scanLeft, model, -1);
+    result[model.id] = {
       halfDeg: meanOf(right.halfDeg, left.halfDeg),
       half75Deg: meanOf(right.half75Deg, left.half75Deg),
       widest: right.widest.shift >= left.widest.shift ? right.widest : left.widest,
@@ -201,12 +201,12 @@ export function recordingAngles(
 }
 
 /**
- * The half angle on the right side alone, in one school and for one level: the cheap form for
+ * The half angle on the right side alone, in one model and for one level: the cheap form for
  * solvers and searches. Null where it is never reached.
  */
-export function halfAngle(cuesAt: CuesAtAngle, school: School, level: number): number | null {
+export function halfAngle(cuesAt: CuesAtAngle, model: LocalisationModel, level: number): number | null {
   inRange('level', level, 0.01, 1);
-  return findCrossing(cuesAt, outward(cuesAt, 1), school, level, 1, 1)?.angleDeg ?? null;
+  return findCrossing(cuesAt, outward(cuesAt, 1), model, level, 1, 1)?.angleDeg ?? null;
 }
 
 const SLOPE_STEP_DEG = 0.05;
@@ -215,14 +215,14 @@ const SLOPE_STEP_DEG = 0.05;
  * Steepness of the localisation curve at the centre, shift per degree of source angle
  * (0.02 means that 10° of stage fill 20 % of the half base). Null without an image there.
  */
-export function centreSlopes(array: PreparedArray, cuesAt: CuesAtAngle): PerSchool<number | null> {
+export function centreSlopes(array: PreparedArray, cuesAt: CuesAtAngle): PerModel<number | null> {
   const right = cuesAt(SLOPE_STEP_DEG);
   const left = cuesAt(-SLOPE_STEP_DEG);
-  const result: PerSchool<number | null> = {};
-  for (const school of schoolsFor(array.coincident)) {
+  const result: PerModel<number | null> = {};
+  for (const model of modelsFor(array.coincident)) {
     const usable = right && left && !right.antiphase && !left.antiphase;
-    result[school.id] = usable
-      ? (school.shift(right.icldDb, right.ictdMs) - school.shift(left.icldDb, left.ictdMs)) /
+    result[model.id] = usable
+      ? (model.shift(right.icldDb, right.ictdMs) - model.shift(left.icldDb, left.ictdMs)) /
         (2 * SLOPE_STEP_DEG)
       : null;
   }

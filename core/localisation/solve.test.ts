@@ -4,14 +4,14 @@ import { speedOfSound } from '../units';
 import { prepareArray } from './cues';
 import { angularDistortion, localisationCurve } from './curve';
 import { farField, recordingAngles } from './recording-angle';
-import { SCHOOLS } from './schools';
+import { MODELS } from './models';
 import { halfAngleOf, solveParameter, solveRecordingAngle, type Wanted } from './solve';
 import { tradeMap } from './trade-map';
 
 const c = speedOfSound(20);
 const far = (halfDeg: number): Wanted => ({
   halfDeg,
-  school: 'traded',
+  model: 'traded',
   distanceM: null,
   heightM: 0,
   speed: c,
@@ -28,16 +28,16 @@ const pairOf = (pattern: number, spacingM: number, includedAngleDeg: number) =>
   });
 
 describe('time needed', () => {
-  it.each(SCHOOLS.map((school) => [school.id, school] as const))(
+  it.each(MODELS.map((model) => [model.id, model] as const))(
     '%s: just enough time brings the image to the level, a little less does not',
-    (_id, school) => {
+    (_id, model) => {
       const db = fc.double({ min: 0, max: 12, noNaN: true });
       fc.assert(
         fc.property(db, fc.constantFrom(0.4, 0.75, 1), (icld, level) => {
-          const time = school.timeNeeded(icld, level);
+          const time = model.timeNeeded(icld, level);
           if (time === null || time <= 0.001) return;
-          expect(school.shift(icld, time + 1e-6)).toBeGreaterThanOrEqual(level - 1e-9);
-          expect(school.shift(icld, time - 1e-3)).toBeLessThan(level);
+          expect(model.shift(icld, time + 1e-6)).toBeGreaterThanOrEqual(level - 1e-9);
+          expect(model.shift(icld, time - 1e-3)).toBeLessThan(level);
         }),
       );
     },
@@ -84,7 +84,7 @@ describe('inverse', () => {
   });
 
   it('with the tangent law offers coincident arrays only', () => {
-    const solutions = solveRecordingAngle({ ...far(60), school: 'tangent' });
+    const solutions = solveRecordingAngle({ ...far(60), model: 'tangent' });
     expect(solutions.length).toBeGreaterThan(2);
     expect(solutions.some(({ solvedFor }) => solvedFor === 'spacing')).toBe(false);
   });

@@ -2,13 +2,13 @@ import type { Technique } from '../arrays';
 import { checkSpeed, inRange } from '../units/guard';
 import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
 import { halfAngle, type CuesAtAngle } from './recording-angle';
-import { schoolById, type SchoolId } from './schools';
+import { modelById, type ModelId } from './models';
 
 /** What a wanted recording angle is seen from: distant sources, or real ones at a distance. */
 export interface Wanted {
   /** wanted half recording angle, 5 … 175° */
   halfDeg: number;
-  school: SchoolId;
+  model: ModelId;
   /** null for distant sources, else the ensemble's distance on the plan, m */
   distanceM: number | null;
   /** sources above (positive) or below the array, m */
@@ -22,10 +22,10 @@ function viewOf(array: PreparedArray, { distanceM, heightM, speed }: Wanted): Cu
   return (deg) => nearCues(array, pointAround(array, deg, distanceM, heightM), speed);
 }
 
-/** Half recording angle of a technique in the leading school; 180 where it is never reached. */
+/** Half recording angle of a technique in the leading model; 180 where it is never reached. */
 export function halfAngleOf(technique: Technique, wanted: Wanted): number {
   const array = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
-  return halfAngle(viewOf(array, wanted), schoolById(wanted.school), 1) ?? 180;
+  return halfAngle(viewOf(array, wanted), modelById(wanted.model), 1) ?? 180;
 }
 
 const SAMPLES = 24;
@@ -105,7 +105,7 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
     const value = solveParameter(techniqueAt, min, max, wanted);
     if (value !== null) found.push({ solvedFor, technique: techniqueAt(value) });
   };
-  const knowsTime = !schoolById(wanted.school).levelOnly;
+  const knowsTime = !modelById(wanted.model).levelOnly;
   for (const pattern of [...PAIR_PATTERNS, 'figure-eight'] as const) {
     const at = (includedAngleDeg: number): Technique => ({
       kind: 'pair',

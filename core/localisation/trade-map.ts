@@ -1,16 +1,16 @@
 import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
-import { SCHOOLS, type School, type SchoolId } from './schools';
+import { MODELS, type LocalisationModel, type ModelId } from './models';
 
 /** Half recording angles over spacing and included angle. */
 export interface TradeMap {
   spacingsM: number[];
   includedAnglesDeg: number[];
   /**
-   * per school: half angle at [angle index · spacings + spacing index], degrees; NaN is never
+   * per model: half angle at [angle index · spacings + spacing index], degrees; NaN is never
    * handed out, 0 stands for "not reached"
    */
-  halfDeg: Partial<Record<SchoolId, Float32Array>>;
+  halfDeg: Partial<Record<ModelId, Float32Array>>;
 }
 
 const STEP_DEG = 0.5;
@@ -81,16 +81,16 @@ function samples(share: number, halfIncludedDeg: number): Sample[] {
   return result.sort((a, b) => a.deg - b.deg);
 }
 
-function demandsOf(school: School, list: readonly Sample[], level: number, speed: number): Demands {
+function demandsOf(model: LocalisationModel, list: readonly Sample[], level: number, speed: number): Demands {
   const atLeastM = new Float64Array(list.length).fill(Infinity);
   const atMostM = new Float64Array(list.length).fill(-1);
   list.forEach(({ sine, icldDb }, i) => {
     if (icldDb === null) return;
     const metresPerMs = speed / (1000 * Math.max(sine, 1e-9));
-    const right = school.timeNeeded(icldDb, level);
+    const right = model.timeNeeded(icldDb, level);
     if (right !== null) atLeastM[i] = right * metresPerMs;
     if (icldDb >= 0) return;
-    const left = school.timeNeeded(-icldDb, level);
+    const left = model.timeNeeded(-icldDb, level);
     if (left !== null && left <= 0) atMostM[i] = -left * metresPerMs;
   });
   return { atLeastM, atMostM };
@@ -136,7 +136,7 @@ function between(
 
 /**
  * Half recording angles (far field) of a pair over a grid of spacings and included angles, in all
- * schools that know time. For each included angle the spacing that each source angle needs is
+ * models that know time. For each included angle the spacing that each source angle needs is
  * worked out once; wider spacings are then reached at smaller angles.
  * @param spacingsM ascending, 0 … 50 m
  * @param includedAnglesDeg 0 … 360°
@@ -153,20 +153,20 @@ export function tradeMap(
   checkSpeed(speed);
   inRange('level', level, 0.01, 1);
   for (const spacingM of spacingsM) inRange('spacingM', spacingM, 0, 50, 'm');
-  const schools = SCHOOLS.filter(({ levelOnly }) => !levelOnly);
+  const models = MODELS.filter(({ levelOnly }) => !levelOnly);
   const halfDeg: TradeMap['halfDeg'] = {};
-  for (const { id } of schools) {
+  for (const { id } of models) {
     halfDeg[id] = new Float32Array(spacingsM.length * includedAnglesDeg.length);
   }
   includedAnglesDeg.forEach((includedDeg, row) => {
     inRange('includedAngleDeg', includedDeg, 0, 360, '°');
     const list = samples(share, includedDeg / 2);
-    for (const school of schools) {
-      const target = halfDeg[school.id];
-      const wanted = demandsOf(school, list, level, speed);
+    for (const model of models) {
+      const target = halfDeg[model.id];
+      const wanted = demandsOf(model, list, level, speed);
       const first = firstReached(wanted, spacingsM);
       const reachedAt = (deg: number, spacingM: number): boolean => {
-        const exact = demandsOf(school, [sampleAt(share, includedDeg / 2, deg)], level, speed);
+        const exact = demandsOf(model, [sampleAt(share, includedDeg / 2, deg)], level, speed);
         return spacingM >= (exact.atLeastM[0] ?? 0) || spacingM <= (exact.atMostM[0] ?? -1);
       };
       spacingsM.forEach((spacingM, column) => {

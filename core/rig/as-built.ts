@@ -111,7 +111,7 @@ export interface BuiltEffect {
 export function builtEffects(session: Session): BuiltEffect[] {
   const built = builtSession(session);
   const context = contextOf(session);
-  const { school } = session.settings;
+  const { model } = session.settings;
   return session.arrays.flatMap((array, index) => {
     const now = built.arrays[index];
     if (!array.enabled || !now || now === array) return [];
@@ -121,7 +121,7 @@ export function builtEffects(session: Session): BuiltEffect[] {
     let worstPct = 0;
     plan.sources.forEach((figures, i) => {
       const other = real.sources[i];
-      const [a, b] = [shiftIn(figures, school), other ? shiftIn(other, school) : null];
+      const [a, b] = [shiftIn(figures, model), other ? shiftIn(other, model) : null];
       const moved = a === null || b === null ? 0 : Math.abs(a - b) * 100;
       if (moved > worstPct) {
         worstPct = moved;
@@ -129,7 +129,7 @@ export function builtEffects(session: Session): BuiltEffect[] {
       }
     });
     const half = (figures: typeof plan) =>
-      (figures.farField[school] ?? figures.farField.traded)?.halfDeg ?? null;
+      (figures.farField[model] ?? figures.farField.traded)?.halfDeg ?? null;
     return {
       arrayId: array.id,
       arrayName: array.name,

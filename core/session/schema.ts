@@ -24,7 +24,7 @@ export const CURRENT_VERSION = 1;
 
 const settings = record({
   units: oneOf(['metric', 'imperial']).default('metric'),
-  school: oneOf(['traded', 'added', 'two-slope', 'tangent']).default('traded'),
+  model: oneOf(['traded', 'added', 'two-slope', 'tangent']).default('traded'),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
   /** lengths of the user's own that can be typed as units: a stick, a shoe */

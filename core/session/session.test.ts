@@ -30,7 +30,7 @@ describe('reading', () => {
     if (!read.ok) throw new Error('must be read');
     expect(read.session.settings).toEqual({
       units: 'metric',
-      school: 'traded',
+      model: 'traded',
       perspective: 'audience',
       sampleRateHz: 96000,
       ownLengths: [],
@@ -87,8 +87,8 @@ describe('problems', () => {
       'venue.temperatureC: 60; allowed: a number from -20 to 50 °C',
     ],
     [
-      { settings: { school: 'old' } },
-      'settings.school: "old"; allowed: traded, added, two-slope, tangent',
+      { settings: { model: 'old' } },
+      'settings.model: "old"; allowed: traded, added, two-slope, tangent',
     ],
     [{ venue: { rt60S: 0 } }, 'venue.rt60S: 0; allowed: a number from 0.1 to 12 s'],
     [{ sources: {} }, 'sources: {}; allowed: a list of up to 500 entries'],

@@ -83,9 +83,9 @@ export function namesOf(session: Session, figures: readonly { id: string }[]): s
   return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
 }
 
-/** Image shift in the session's school, or in the traded one where that is refused. */
+/** Image shift in the session's model, or in the traded one where that is refused. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {
-  return shiftIn(source, session.settings.school);
+  return shiftIn(source, session.settings.model);
 }
 
 /** A session with a fix applied; entries that are gone are left alone. */

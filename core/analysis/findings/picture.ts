@@ -4,7 +4,7 @@ import {
   halfAngle,
   inPlace,
   prepareArray,
-  schoolById,
+  modelById,
   solveParameter,
 } from '../../localisation';
 import type { SessionTechnique } from '../../session';
@@ -20,7 +20,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   if (!(halfDeg >= 5 && halfDeg < 170)) return null;
   const wanted = {
     halfDeg,
-    school: session.settings.school,
+    model: session.settings.model,
     distanceM: figures.ensemble.distanceM,
     heightM: figures.ensemble.heightM - array.z,
     speed: speedOfSound(session.venue.temperatureC),
@@ -31,7 +31,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   const half = (changed: SessionTechnique): number => {
     const ready = prepareArray({ ...array, technique: changed });
     const view = inPlace(ready, wanted.distanceM, figures.ensemble?.heightM ?? 0, wanted.speed);
-    return halfAngle(view, schoolById(wanted.school), 1) ?? 180;
+    return halfAngle(view, modelById(wanted.model), 1) ?? 180;
   };
   const limits = bySpacing
     ? ([0.03, technique.spacingM] as const)
@@ -138,7 +138,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     check: (view) => {
       const { session, array, figures } = view;
       const angles = figures.inPlace ?? figures.farField;
-      const half = (angles[session.settings.school] ?? angles.traded)?.halfDeg ?? null;
+      const half = (angles[session.settings.model] ?? angles.traded)?.halfDeg ?? null;
       if (half === null) return [];
       const out = figures.sources.filter((source) => {
         const shift = leadingShift(session, source);
@@ -166,7 +166,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const fill = (figures.stage[session.settings.school] ?? figures.stage.traded)?.fillPct;
+      const fill = (figures.stage[session.settings.model] ?? figures.stage.traded)?.fillPct;
       const wanted = session.brief.intent.stageFillPct;
       if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
       const least = wanted === null ? 50 : wanted - 10;
@@ -181,7 +181,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'A wide empty stretch between neighbours is heard as a hole in the picture.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const stage = figures.stage[session.settings.school] ?? figures.stage.traded;
+      const stage = figures.stage[session.settings.model] ?? figures.stage.traded;
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
       if (stage.largestHolePct <= 40) return [];
       const message = `The picture of ${array.name} has a hole of ${formatNumber(stage.largestHolePct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
@@ -213,11 +213,11 @@ export const PICTURE_RULES: readonly Rule[] = [
       const speed = speedOfSound(session.venue.temperatureC);
       const technique = standardTechnique(standard);
       const ready = prepareArray({ ...array, technique });
-      const school = schoolById(
-        figures.farField[session.settings.school] ? session.settings.school : 'traded',
+      const model = modelById(
+        figures.farField[session.settings.model] ? session.settings.model : 'traded',
       );
-      const named = halfAngle(farField(ready, speed), school, 1);
-      const here = figures.farField[school.id]?.halfDeg ?? null;
+      const named = halfAngle(farField(ready, speed), model, 1);
+      const here = figures.farField[model.id]?.halfDeg ?? null;
       const effect =
         named === null || here === null
           ? ''

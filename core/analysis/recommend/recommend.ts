@@ -1,6 +1,6 @@
 import { missingForKit } from '../../kit';
 import { techniqueName, type TechniqueName } from '../../arrays';
-import { schoolById } from '../../localisation';
+import { modelById } from '../../localisation';
 import type { MicArray, Session, SessionTechnique } from '../../session';
 import { contextOf } from '../context';
 import { allTechniques, positionsFor, type Candidate } from './candidates';
@@ -159,8 +159,8 @@ export function* recommendInSteps(
   );
   const notBuildable = uniqueNeeds(session, techniques);
   const positions = main ? positionsFor(session, main) : [];
-  const { school: chosen } = session.settings;
-  const school = schoolById(chosen === 'tangent' ? 'traded' : chosen);
+  const { model: chosen } = session.settings;
+  const model = modelById(chosen === 'tangent' ? 'traded' : chosen);
   const context = contextOf(session);
   const wanted = wantedOf(session);
   const best = new Map<string, Scored>();
@@ -170,7 +170,7 @@ export function* recommendInSteps(
     for (const position of positions) {
       if (!main) break;
       const candidate = { technique, ...position };
-      const measures = measure(session, main, candidate, school, context);
+      const measures = measure(session, main, candidate, model, context);
       const parts = partScores(measures, wanted, session.sources.length);
       const score = scoreOf(parts, wanted, measures.broken);
       const family = familyOf(candidate);

@@ -1,6 +1,6 @@
 import { crossedEquivalent, type Technique } from '../../arrays';
 import { diffuseFieldCorrelation, patternShare } from '../../acoustics';
-import { nearCues, prepareArray, type PreparedArray, type School } from '../../localisation';
+import { nearCues, prepareArray, type PreparedArray, type LocalisationModel } from '../../localisation';
 import type { MicArray, Session } from '../../session';
 import { powerDb } from '../../units';
 import type { Context } from '../context';
@@ -103,7 +103,7 @@ export function measure(
   session: Session,
   main: MicArray,
   candidate: Candidate,
-  school: School,
+  model: LocalisationModel,
   { speed, criticalDistanceM }: Context,
 ): Measures {
   const { x, y, z, distanceM } = candidate;
@@ -121,7 +121,7 @@ export function measure(
       broken += 1;
       continue;
     }
-    const shift = school.shift(cues.icldDb, cues.ictdMs);
+    const shift = model.shift(cues.icldDb, cues.ictdMs);
     shifts.push(shift);
     if (Math.abs(shift) >= AT_SPEAKER) atSpeakers += 1;
     const band = bands.get(source.id);

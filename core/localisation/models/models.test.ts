@@ -1,47 +1,47 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { levelForAngle, SCHOOLS, schoolById, schoolsFor, timeForAngle } from '.';
+import { levelForAngle, MODELS, modelById, modelsFor, timeForAngle } from '.';
 
 const level = fc.double({ min: -40, max: 40, noNaN: true });
 const time = fc.double({ min: -4, max: 4, noNaN: true });
 
-describe('every school', () => {
-  it.each(SCHOOLS.map((school) => [school.id, school] as const))(
+describe('every model', () => {
+  it.each(MODELS.map((model) => [model.id, model] as const))(
     '%s: the margin says whether the image is as wide as a level',
-    (_id, school) => {
+    (_id, model) => {
       const size = fc.double({ min: 0.05, max: 1, noNaN: true });
       fc.assert(
         fc.property(level, time, size, (db, ms, wanted) => {
-          const shift = Math.abs(school.shift(db, ms));
+          const shift = Math.abs(model.shift(db, ms));
           if (Math.abs(shift - wanted) < 1e-7) return;
-          expect(school.margin(db, ms, wanted) >= 0).toBe(shift >= wanted);
+          expect(model.margin(db, ms, wanted) >= 0).toBe(shift >= wanted);
         }),
       );
     },
   );
 
-  it.each(SCHOOLS.map((school) => [school.id, school] as const))(
+  it.each(MODELS.map((model) => [model.id, model] as const))(
     '%s: odd, bounded, and louder or earlier right never moves the image left',
-    (_id, school) => {
+    (_id, model) => {
       fc.assert(
         fc.property(level, time, fc.double({ min: 0, max: 10, noNaN: true }), (db, ms, more) => {
-          const here = school.shift(db, ms);
+          const here = model.shift(db, ms);
           expect(Math.abs(here)).toBeLessThanOrEqual(1);
-          expect(school.shift(-db, -ms)).toBeCloseTo(-here, 9);
-          expect(school.shift(db + more, ms)).toBeGreaterThanOrEqual(here - 1e-8);
-          expect(school.shift(db, ms + more / 5)).toBeGreaterThanOrEqual(here - 1e-8);
+          expect(model.shift(-db, -ms)).toBeCloseTo(-here, 9);
+          expect(model.shift(db + more, ms)).toBeGreaterThanOrEqual(here - 1e-8);
+          expect(model.shift(db, ms + more / 5)).toBeGreaterThanOrEqual(here - 1e-8);
         }),
       );
     },
   );
 
   it('is at the centre without a difference', () => {
-    for (const school of SCHOOLS) expect(school.shift(0, 0)).toBeCloseTo(0, 12);
+    for (const model of MODELS) expect(model.shift(0, 0)).toBeCloseTo(0, 12);
   });
 });
 
 describe('traded', () => {
-  const { shift } = schoolById('traded');
+  const { shift } = modelById('traded');
 
   it('passes through the listening data, level alone and time alone', () => {
     for (const [deg, db, ms] of [
@@ -101,7 +101,7 @@ describe('traded', () => {
 });
 
 describe('added', () => {
-  const { shift } = schoolById('added');
+  const { shift } = modelById('added');
 
   it('is 7.5 % per dB and 13 % per 0.1 ms, and full at 18 dB or 1.1 ms', () => {
     expect(shift(4, 0)).toBeCloseTo(0.3, 12);
@@ -120,7 +120,7 @@ describe('added', () => {
 });
 
 describe('two-slope', () => {
-  const { shift } = schoolById('two-slope');
+  const { shift } = modelById('two-slope');
 
   it('reaches two thirds at half the measure, full at 17 dB or 1 ms', () => {
     expect(shift(8.5, 0)).toBeCloseTo(2 / 3, 12);
@@ -133,14 +133,14 @@ describe('two-slope', () => {
 
 describe('tangent', () => {
   it('places a gain ratio of 3 : 1 at atan(tan 30° / 2)', () => {
-    const { shift } = schoolById('tangent');
+    const { shift } = modelById('tangent');
     const deg = (Math.atan(Math.tan(Math.PI / 6) / 2) * 180) / Math.PI;
     expect(shift(20 * Math.log10(3), 0) * 30).toBeCloseTo(deg, 9);
     expect(shift(120, 0)).toBeCloseTo(1, 12);
   });
 
   it('does not speak for arrays with a time difference', () => {
-    expect(schoolsFor(false).map(({ id }) => id)).toEqual(['traded', 'added', 'two-slope']);
-    expect(schoolsFor(true)).toHaveLength(4);
+    expect(modelsFor(false).map(({ id }) => id)).toEqual(['traded', 'added', 'two-slope']);
+    expect(modelsFor(true)).toHaveLength(4);
   });
 });

@@ -1,4 +1,4 @@
-import type { School } from './school';
+import type { LocalisationModel } from './model';
 
 const SLOPE_PER_DB = 0.075;
 const SLOPE_PER_MS = 1.3;
@@ -55,7 +55,7 @@ function timeNeeded(icldDb: number, level: number): number | null {
   return opposing === null ? null : -opposing;
 }
 
-export const added: School = {
+export const added: LocalisationModel = {
   id: 'added',
   name: 'added shifts',
   holds: 'Each cue shifts the image by its own amount, and the shifts add.',

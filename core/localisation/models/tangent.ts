@@ -1,5 +1,5 @@
 import { dbToAmplitude, sinDeg, cosDeg, toDeg } from '../../units/guard';
-import type { School } from './school';
+import type { LocalisationModel } from './model';
 
 const BASE_DEG = 30;
 /** From this difference on the weaker channel counts as silent, so that full is reached. */
@@ -22,7 +22,7 @@ function timeNeeded(icldDb: number, level: number): number | null {
   return shift(icldDb) >= level ? 0 : null;
 }
 
-export const tangent: School = {
+export const tangent: LocalisationModel = {
   id: 'tangent',
   name: 'tangent law',
   holds: 'At low frequency the phases at the two ears follow from the levels alone.',

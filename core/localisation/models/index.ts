@@ -1,18 +1,18 @@
 import { added } from './added';
 import { inRange } from '../../units/guard';
-import { checkCues, type School, type SchoolId } from './school';
+import { checkCues, type LocalisationModel, type ModelId } from './model';
 import { tangent } from './tangent';
 import { traded } from './traded';
 import { twoSlope } from './two-slope';
 
-export type { School, SchoolId } from './school';
+export type { LocalisationModel, ModelId } from './model';
 export { levelForAngle, timeForAngle } from './traded';
 
-/** The same school with its arguments checked, so that nothing but a shift comes out of it. */
-function guarded(school: School): School {
-  const { shift, margin, timeNeeded } = school;
+/** The same model with its arguments checked, so that nothing but a shift comes out of it. */
+function guarded(model: LocalisationModel): LocalisationModel {
+  const { shift, margin, timeNeeded } = model;
   return {
-    ...school,
+    ...model,
     shift: (icldDb, ictdMs) => {
       checkCues(icldDb, ictdMs);
       return shift(icldDb, ictdMs);
@@ -31,24 +31,24 @@ function guarded(school: School): School {
 }
 
 /** For cues that the core itself computed, which need no check. */
-const PLAIN: readonly School[] = [traded, added, twoSlope, tangent];
+const PLAIN: readonly LocalisationModel[] = [traded, added, twoSlope, tangent];
 const PLAIN_KNOWING_TIME = PLAIN.filter(({ levelOnly }) => !levelOnly);
 
-export const SCHOOLS: readonly School[] = PLAIN.map(guarded);
-export const SCHOOL_IDS: readonly SchoolId[] = SCHOOLS.map(({ id }) => id);
+export const MODELS: readonly LocalisationModel[] = PLAIN.map(guarded);
+export const MODEL_IDS: readonly ModelId[] = MODELS.map(({ id }) => id);
 
-const BY_ID = Object.fromEntries(SCHOOLS.map((school) => [school.id, school])) as Readonly<
-  Record<SchoolId, School>
+const BY_ID = Object.fromEntries(MODELS.map((model) => [model.id, model])) as Readonly<
+  Record<ModelId, LocalisationModel>
 >;
 
-export function schoolById(id: SchoolId): School {
+export function modelById(id: ModelId): LocalisationModel {
   return BY_ID[id];
 }
 
 /**
- * The schools that may speak for an array: all for a coincident one, else those that know time.
+ * The models that may speak for an array: all for a coincident one, else those that know time.
  * Their functions take cues as the core computes them, without checking each.
  */
-export function schoolsFor(coincident: boolean): readonly School[] {
+export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
   return coincident ? PLAIN : PLAIN_KNOWING_TIME;
 }

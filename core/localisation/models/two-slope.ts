@@ -1,4 +1,4 @@
-import type { School } from './school';
+import type { LocalisationModel } from './model';
 
 const KNEE = 0.5;
 const SHIFT_AT_KNEE = 2 / 3;
@@ -26,7 +26,7 @@ function timeNeeded(icldDb: number, level: number): number {
   return measureFor(level) - icldDb / 17;
 }
 
-export const twoSlope: School = {
+export const twoSlope: LocalisationModel = {
   id: 'two-slope',
   name: 'two slopes',
   holds: 'The cues add in one measure: the inner two thirds come quickly, the outer third slowly.',

@@ -1,7 +1,7 @@
 import { inRange } from '../../units/guard';
 
-/** The schools of thought on how level and time differences become a place. */
-export type SchoolId = 'traded' | 'added' | 'two-slope' | 'tangent';
+/** The localisation models on how level and time differences become a place. */
+export type ModelId = 'traded' | 'added' | 'two-slope' | 'tangent';
 
 /** Largest differences that any two microphones of a session can have. */
 const MOST_ICLD_DB = 240;
@@ -14,11 +14,11 @@ export function checkCues(icldDb: number, ictdMs: number): void {
 }
 
 /**
- * One school: a map from interchannel differences to an image shift.
+ * One model: a map from interchannel differences to an image shift.
  * Shift: −1 at the left loudspeaker, 0 centre, +1 at the right one.
  */
-export interface School {
-  id: SchoolId;
+export interface LocalisationModel {
+  id: ModelId;
   /** short name for columns and legends */
   name: string;
   /** what it holds, in one line */

@@ -1,5 +1,5 @@
 import { inRange } from '../../units/guard';
-import type { School } from './school';
+import type { LocalisationModel } from './model';
 
 /** Exponent of the trade between the cues: Rotunda's own fit to published recording angles. */
 const TRADE_EXPONENT = 0.83;
@@ -171,7 +171,7 @@ function shift(icldDb: number, ictdMs: number): number {
   return (side * solveAngle(level, time)) / FULL_DEG;
 }
 
-export const traded: School = {
+export const traded: LocalisationModel = {
   id: 'traded',
   name: 'traded cues',
   holds: 'Level and time trade against each other; each helps less the more of the other there is.',
