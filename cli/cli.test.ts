@@ -153,8 +153,8 @@ describe('validate and analyse', () => {
       arrays: {
         orchestraAngleDeg: number;
         capsules: { label: string; a: number }[];
-        sources: { id: string; image: { traded: { shift: number } }; directToReverbDb: number }[];
-        stage: { traded: { fillPct: number } };
+        sources: { id: string; image: { traded: { shift: number } }; directToReverberantDb: number }[];
+        stage: { traded: { imageWidthPct: number } };
       }[];
       findings: unknown[];
     };
@@ -165,7 +165,7 @@ describe('validate and analyse', () => {
     ]);
     expect(array?.sources).toHaveLength(9);
     expect(array?.orchestraAngleDeg).toBeGreaterThan(90);
-    expect(array?.stage.traded.fillPct).toBeGreaterThan(80);
+    expect(array?.stage.traded.imageWidthPct).toBeGreaterThan(80);
     expect(out).not.toMatch(/NaN|Infinity/);
   });
 });

@@ -41,29 +41,29 @@ describe('detail', () => {
     expect(text).not.toMatch(/NaN|Infinity/);
   });
 
-  it('gives the ratio of the 3:1 rule and the real leak of two omni spots', () => {
-    interface Leak {
-      leak: { threeToOne: { ratio: number; leakDb: number; rippleDb: number }[] };
+  it('gives the ratio of the 3:1 rule and the real spill of two omni spots', () => {
+    interface Spill {
+      spill: { threeToOne: { ratio: number; spillDb: number; rippleDb: number }[] };
     }
-    const [rule] = out<Leak>('detail file --of leak', SPOTS).leak.threeToOne;
+    const [rule] = out<Spill>('detail file --of spill', SPOTS).spill.threeToOne;
     expect(rule?.ratio).toBeCloseTo(3, 6);
     // The other player is √(3² + 1²) m away: 10 dB below the own one at 1 m.
-    expect(rule?.leakDb).toBeCloseTo(-10, 6);
+    expect(rule?.spillDb).toBeCloseTo(-10, 6);
     expect(rule?.rippleDb).toBeCloseTo(5.6885, 3);
   });
 
   it('shows a spot that leads the main pair, and the delay that mends it', () => {
-    interface Ladder {
-      ladder: {
+    interface SourceArrivals {
+      arrivals: {
         sourceId: string;
-        rungs: { arrayId: string; arrivalMs: number }[];
+        arrivals: { arrayId: string; arrivalMs: number }[];
         proposals: { arrayId: string; leadsByMs: number; delayMs: number }[];
       }[];
     }
-    const viol = out<Ladder>('detail file --of ladder', SPOTS).ladder.find(
+    const viol = out<SourceArrivals>('detail file --of arrivals', SPOTS).arrivals.find(
       ({ sourceId }) => sourceId === 'a',
     );
-    expect(viol?.rungs[0]?.arrayId).toBe('sa');
+    expect(viol?.arrivals[0]?.arrayId).toBe('sa');
     const [mend] = viol?.proposals ?? [];
     expect(mend?.arrayId).toBe('sa');
     expect(mend?.delayMs).toBeCloseTo(mend?.leadsByMs ?? NaN, 9);

@@ -1,10 +1,10 @@
 import { diffuseFieldCorrelation, monoResponse, THIRD_OCTAVES_HZ } from '../core/acoustics';
 import {
-  arrivalLadder,
+  arrivalsOf,
   contextOf,
   distanceSweep,
   heightSweep,
-  leakMatrix,
+  spillMatrix,
   mixCues,
   movementSensitivity,
   prepareMix,
@@ -94,10 +94,10 @@ const PER_SESSION = {
       };
     });
   },
-  ladder: (session: Session) =>
-    session.sources.map((source) => ({ sourceId: source.id, ...arrivalLadder(session, source) })),
-  leak: (session: Session) => ({
-    microphones: leakMatrix(session),
+  arrivals: (session: Session) =>
+    session.sources.map((source) => ({ sourceId: source.id, ...arrivalsOf(session, source) })),
+  spill: (session: Session) => ({
+    microphones: spillMatrix(session),
     threeToOne: threeToOne(session),
   }),
   reverberation: (session: Session) => reverberationFromSurfaces(session),

@@ -257,7 +257,7 @@ const GUARDED: readonly Guarded[] = [
     call: margin,
   })),
   { name: 'panForShift', takes: [['shift', 0.3, -1.1, 1.1]], call: panShift },
-  { name: 'rippleDb', takes: [['leakDb', -9.5, -241, 241]], call: rippleDb },
+  { name: 'rippleDb', takes: [['spillDb', -9.5, -241, 241]], call: rippleDb },
   {
     name: 'distanceSweep',
     takes: [['distanceM', 3, -1, 201]],

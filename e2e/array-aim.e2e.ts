@@ -87,18 +87,18 @@ test('the centre of a tree is set to close the gap', async ({ bench }) => {
   await bench.arrayPage('Larger');
   await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
   const said = page.getByRole('status', { name: 'Centre fill' });
-  await expect(said).toContainText('Now: widest gap', { timeout: 15_000 });
-  // The same figure as on the playback line.
+  await expect(said).toContainText('Now: largest gap', { timeout: 15_000 });
+  // The same figure as on the image line.
   const line = page.getByLabel('Stage figures');
-  const gap = number(await line.innerText(), /widest gap\s+(\d+) %/);
+  const gap = number(await line.innerText(), /largest gap\s+(\d+) %/);
   const text = await said.innerText();
-  expect(number(text, /Now: widest gap (\d+) %/)).toBe(gap);
+  expect(number(text, /Now: largest gap (\d+) %/)).toBe(gap);
   const better = number(text, /Better at .* gap (\d+) %/);
   await bench.type('Centre against the sides', '-30');
   await expect(said).not.toHaveText(text);
   await page.getByRole('button', { name: /^Set it to/ }).click();
-  await expect(said).toContainText(`Now: widest gap ${better} %`);
-  await expect(line).toContainText(`widest gap${better} %`);
+  await expect(said).toContainText(`Now: largest gap ${better} %`);
+  await expect(line).toContainText(`largest gap${better} %`);
   // Nobody changes sides for it.
   expect(await bench.imagePercent('Flute')).toBeLessThan(0);
   expect(await bench.imagePercent('Clarinet 1')).toBeGreaterThan(0);

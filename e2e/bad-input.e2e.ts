@@ -29,10 +29,10 @@ for (const [typed, message] of [
     await bench.type('Included angle', typed);
     await expect(bench.page.getByRole('alert')).toHaveText(message);
     await expect(bench.field('Included angle')).toHaveValue(typed);
-    await expect(bench.page.getByRole('table', { name: 'Playback line' })).toHaveCount(0);
+    await expect(bench.page.getByRole('table', { name: 'Stereo image' })).toHaveCount(0);
     await bench.type('Included angle', '90');
     await expect(bench.page.getByRole('alert')).toHaveCount(0);
-    await expect(bench.page.getByRole('table', { name: 'Playback line' })).toHaveCount(1);
+    await expect(bench.page.getByRole('table', { name: 'Stereo image' })).toHaveCount(1);
   });
 }
 

@@ -89,7 +89,7 @@ test('the kit says what it cannot build, and who goes without', async ({ bench }
   await expect(page.getByText(/The kit is 2 microphones short/)).toBeVisible();
 });
 
-test('a wanted place is met or missed on the playback line', async ({ bench }) => {
+test('a wanted place is met or missed on the image line', async ({ bench }) => {
   const { page } = bench;
   await bench.openDemo();
   await expect(bench.image('Flute').getByRole('cell').last()).toHaveText('met');

@@ -39,7 +39,7 @@ test('on paper there is the sheet and nothing of the page around it', async ({ b
   await bench.page.emulateMedia({ media: 'print' });
   await expect(bench.page.getByRole('article', { name: 'Position sheet' })).toBeVisible();
   await expect(bench.page.getByRole('navigation', { name: 'Stations' })).toBeHidden();
-  await expect(bench.page.getByRole('region', { name: 'Playback line' })).toBeHidden();
+  await expect(bench.page.getByRole('region', { name: 'Stereo image' })).toBeHidden();
   await expect(bench.page.getByRole('button', { name: 'Print' })).toBeHidden();
   const size = async () => {
     const paper = await bench.page.pdf({ preferCSSPageSize: true });

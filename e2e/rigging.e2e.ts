@@ -143,7 +143,7 @@ test('stands that are short, and separate microphones too close, are found with 
     await bench.type('Right of centre', at);
     await bench.type('Upstage of edge', '2.2 m');
   }
-  await openChecks(bench, 'Leaks');
+  await openChecks(bench, 'Spill');
   const table = page.getByRole('table', { name: 'Three to one' });
   await expect(table.getByRole('row', { name: /^Spot and Spot 2/ })).toContainText('not kept');
 });

@@ -53,18 +53,18 @@ export class Workbench {
     return this.page.getByRole('status', { name: label, exact: true });
   }
 
-  /** Waits until the table of the playback line has caught up with the drawing. */
+  /** Waits until the table of the image line has caught up with the drawing. */
   private async settled(): Promise<void> {
     // A frame for the change to be drawn; then the table says itself whether it is behind.
     await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => done(null))));
     await expect(
-      this.page.locator('table[aria-label="Playback line"][aria-busy="true"]'),
+      this.page.locator('table[aria-label="Stereo image"][aria-busy="true"]'),
     ).toHaveCount(0);
   }
 
-  /** A player's row of the playback line: place, extent, spread. */
+  /** A player's row of the image line: place, extent, spread. */
   image(name: string): Locator {
-    const table = this.page.getByRole('table', { name: 'Playback line' });
+    const table = this.page.getByRole('table', { name: 'Stereo image' });
     return table
       .getByRole('row')
       .filter({ has: this.page.getByRole('rowheader', { name, exact: true }) });
@@ -84,10 +84,10 @@ export class Workbench {
     return Number(match[1]) * (match[2] === 'L' ? -1 : 1);
   }
 
-  /** All rows of the playback line as text, to compare whole states. */
+  /** All rows of the image line as text, to compare whole states. */
   async allImages(): Promise<string> {
     await this.settled();
-    return this.page.getByRole('table', { name: 'Playback line' }).innerText();
+    return this.page.getByRole('table', { name: 'Stereo image' }).innerText();
   }
 
   async drag(mark: Locator, dx: number, dy: number): Promise<void> {

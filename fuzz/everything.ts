@@ -3,7 +3,7 @@ import {
   analyseSession,
   applyFix,
   arrayFigures,
-  arrivalLadder,
+  arrivalsOf,
   arraySummary,
   bandResults,
   capsuleFigures,
@@ -15,7 +15,7 @@ import {
   distanceSweep,
   gainPlan,
   heightSweep,
-  leakMatrix,
+  spillMatrix,
   mixCues,
   movementSensitivity,
   ownedSource,
@@ -145,8 +145,8 @@ export function analysesOf(session: Session): Call[] {
         return findings;
       },
     ],
-    ['ladder', () => session.sources.slice(0, 60).map((source) => arrivalLadder(session, source))],
-    ['leak', () => leakMatrix(session)],
+    ['arrivals', () => session.sources.slice(0, 60).map((source) => arrivalsOf(session, source))],
+    ['spill', () => spillMatrix(session)],
     ['threeToOne', () => threeToOne(session)],
     [
       'mix',

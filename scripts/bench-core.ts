@@ -109,7 +109,7 @@ const rows: Row[] = [
   { name: 'full analysis, 80 sources × 24 capsules', ms: fullAnalysis(80, 12), wantedMs: null },
   { name: 'full analysis, 40 sources × 48 capsules', ms: fullAnalysis(40, 24), wantedMs: null },
   { name: 'the same with all findings and their fixes', ms: withFindings(40, 12), wantedMs: null },
-  { name: 'playback line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 1 },
+  { name: 'image line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 1 },
   { name: 'trade map 200 × 180 cells, all models', ms: mapTime(200, 180), wantedMs: 150 },
   { name: 'trade map 400 × 180 cells, all models', ms: mapTime(400, 180), wantedMs: null },
   {

@@ -1,4 +1,4 @@
-// From the pointer's move to the repainted playback line, in headless Chromium with 40 players and
+// From the pointer's move to the repainted image line, in headless Chromium with 40 players and
 // one pair, and with 60 players and 12 pairs;
 // and what the page must load before its first use.
 import { chromium } from '@playwright/test';
@@ -101,7 +101,7 @@ async function dragIn(page, players, pairs) {
   const box = await mark.boundingBox();
   const place = () =>
     page
-      .getByRole('table', { name: 'Playback line' })
+      .getByRole('table', { name: 'Stereo image' })
       .getByRole('row', { name: /^Player 15/ })
       .innerText();
   const before = await place();
@@ -111,7 +111,7 @@ async function dragIn(page, players, pairs) {
   await page.waitForTimeout(400);
   const after = await place();
   await page.mouse.up();
-  if (before === after) throw new Error('the playback line did not follow the drag');
+  if (before === after) throw new Error('the image line did not follow the drag');
   return page.evaluate(() => window.benchTimes);
 }
 

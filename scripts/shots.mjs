@@ -51,14 +51,14 @@ await shots('light', [
   ['floor', station('floor'), choosePlayer],
   ['floor-both', 'session/demo-choir/floor', both],
   ['array', station('array'), settled],
-  ['array-behaviour', station('array?page=behaviour'), settled],
-  ['array-trade', station('array?page=trade'), settled],
+  ['array-response', station('array?page=behaviour'), settled],
+  ['array-spacing-angle', station('array?page=trade'), settled],
   ['array-patterns', station('array?page=patterns'), settled],
   ['array-aim', 'session/demo-harpsichord/array?page=aim'],
   ['checks', station('checks')],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
-  ['checks-arrivals', 'session/demo-choir/checks?page=ladder', organ],
+  ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
 ]);
 await shots('dark', [
   ['floor-dark', station('floor'), choosePlayer],

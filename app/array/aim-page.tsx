@@ -205,7 +205,7 @@ function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [nu
       </button>
       <p className="text-muted pt-1 text-[12.5px]">
         A wider included angle makes the recording angle smaller and the picture wider: look at the
-        playback line after it. <FormulaLink to="aim-and-landing">Formula</FormulaLink>
+        image line after it. <FormulaLink to="aim-and-landing">Formula</FormulaLink>
       </p>
     </>
   );

@@ -9,33 +9,33 @@ import { useFigures } from '../state/figures';
 import { edit } from '../state/session-store';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
-import { BarPage } from './bar-page';
+import { PairGeometryPage } from './pair-geometry-page';
 import { ComparePage } from './compare-page';
-import { LayoutsPage } from './layouts-page';
+import { MultichannelPage } from './multichannel-page';
 import { MidSidePage } from './mid-side-page';
 import { OverheadsPage } from './overheads-page';
 import { RecommendPage } from './recommend-page';
 import { SolvePage } from './solve-page';
 import { TechniqueChoice, TechniqueFields } from './technique-fields';
 
-const BehaviourPage = lazy(() =>
-  import('./behaviour-page').then((m) => ({ default: m.BehaviourPage })),
+const ResponsePage = lazy(() =>
+  import('./response-page').then((m) => ({ default: m.ResponsePage })),
 );
 const PatternsPage = lazy(() =>
   import('./patterns-page').then((m) => ({ default: m.PatternsPage })),
 );
 const AimPage = lazy(() => import('./aim-page').then((m) => ({ default: m.AimPage })));
-const TradePage = lazy(() => import('./trade-page').then((m) => ({ default: m.TradePage })));
+const SpacingAnglePage = lazy(() => import('./spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })));
 
 const PAGES = [
-  { id: 'bar', name: 'Bar', Page: BarPage },
-  { id: 'behaviour', name: 'Behaviour', Page: BehaviourPage },
-  { id: 'trade', name: 'Trade', Page: TradePage },
+  { id: 'bar', name: 'Bar', Page: PairGeometryPage },
+  { id: 'behaviour', name: 'Behaviour', Page: ResponsePage },
+  { id: 'trade', name: 'Trade', Page: SpacingAnglePage },
   { id: 'patterns', name: 'Patterns', Page: PatternsPage },
   { id: 'aim', name: 'Aim', Page: AimPage },
   { id: 'solve', name: 'Wanted angle', Page: SolvePage },
   { id: 'mid-side', name: 'Mid-side', Page: MidSidePage },
-  { id: 'larger', name: 'Larger', Page: LayoutsPage },
+  { id: 'larger', name: 'Larger', Page: MultichannelPage },
   { id: 'overheads', name: 'Overheads', Page: OverheadsPage },
   { id: 'compare', name: 'Compare', Page: ComparePage },
   { id: 'recommend', name: 'Recommend', Page: RecommendPage },

@@ -62,10 +62,10 @@ export function CentreFill({ array }: { array: MicArray }) {
         />
         <p className="py-2" role="status" aria-label="Centre fill">
           {now
-            ? `Now: widest gap ${formatNumber(now.largestHolePct, 0)} %, fill ${formatNumber(now.fillPct, 0)} %.`
+            ? `Now: largest gap ${formatNumber(now.largestGapPct, 0)} %, fill ${formatNumber(now.imageWidthPct, 0)} %.`
             : 'No players yet, so there is no gap to close.'}{' '}
           {best &&
-            `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestHolePct, 0)} %, fill ${formatNumber(best.fillPct, 0)} %.`}
+            `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestGapPct, 0)} %, fill ${formatNumber(best.imageWidthPct, 0)} %.`}
         </p>
         {best && best.gainDb !== present && (
           <button
@@ -90,11 +90,11 @@ export function CentreFill({ array }: { array: MicArray }) {
       {points.length > 0 && (
         <ChartFrame
           title="Gap and fill by the centre’s level"
-          header={['centre dB', 'widest gap %', 'fill %']}
-          rows={points.map(({ gainDb, largestHolePct, fillPct }) => [
+          header={['centre dB', 'largest gap %', 'fill %']}
+          rows={points.map(({ gainDb, largestGapPct, imageWidthPct }) => [
             gainDb,
-            largestHolePct,
-            fillPct,
+            largestGapPct,
+            imageWidthPct,
           ])}
         >
           <ResponsiveContainer width="100%" height={190}>
@@ -116,14 +116,14 @@ export function CentreFill({ array }: { array: MicArray }) {
               />
               <ReferenceLine x={present} stroke="var(--color-primary)" strokeDasharray="4 3" />
               <Line
-                dataKey="largestHolePct"
+                dataKey="largestGapPct"
                 dot={false}
                 isAnimationActive={false}
                 stroke="var(--color-base-content)"
                 strokeWidth={2.2}
               />
               <Line
-                dataKey="fillPct"
+                dataKey="imageWidthPct"
                 dot={false}
                 isAnimationActive={false}
                 stroke="var(--hue-3)"
@@ -132,7 +132,7 @@ export function CentreFill({ array }: { array: MicArray }) {
               />
             </LineChart>
           </ResponsiveContainer>
-          <p className="text-muted pl-12 text-[12px]">solid: widest gap · dashed: fill</p>
+          <p className="text-muted pl-12 text-[12px]">solid: largest gap · dashed: fill</p>
         </ChartFrame>
       )}
     </div>

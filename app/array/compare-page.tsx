@@ -44,8 +44,8 @@ function measured(session: Session, entry: Entry): Measured {
   const { units } = session.settings;
   const { intent } = session.brief;
   const summary = arraySummary(session, entry.array);
-  const { fillPct, largestHolePct, worstMonoDb, directToReverbDb, lowCorrelation } = summary;
-  const wantedFill = intent.stageFillPct ?? 85;
+  const { imageWidthPct, largestGapPct, worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
+  const wantedWidth = intent.imageWidthPct ?? 85;
   const wantedRoom = intent.room ? ROOM_DB[intent.room] : null;
   const { technique } = entry.array;
   const values: Measured['values'] = {
@@ -63,12 +63,12 @@ function measured(session: Session, entry: Entry): Measured {
       merit: null,
     },
     fill: {
-      text: fillPct === null ? '—' : `${formatNumber(fillPct, 0)} %`,
-      merit: fillPct === null ? null : -Math.abs(fillPct - wantedFill) / 60,
+      text: imageWidthPct === null ? '—' : `${formatNumber(imageWidthPct, 0)} %`,
+      merit: imageWidthPct === null ? null : -Math.abs(imageWidthPct - wantedWidth) / 60,
     },
-    'widest gap': {
-      text: largestHolePct === null ? '—' : `${formatNumber(largestHolePct, 0)} %`,
-      merit: largestHolePct === null ? null : -largestHolePct / 80,
+    'largest gap': {
+      text: largestGapPct === null ? '—' : `${formatNumber(largestGapPct, 0)} %`,
+      merit: largestGapPct === null ? null : -largestGapPct / 80,
     },
     'wanted places met': {
       text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
@@ -80,11 +80,11 @@ function measured(session: Session, entry: Entry): Measured {
     },
     'direct to room': {
       text:
-        directToReverbDb === null ? 'hall not known' : `${formatSigned(directToReverbDb, 1)} dB`,
+        directToReverberantDb === null ? 'hall not known' : `${formatSigned(directToReverberantDb, 1)} dB`,
       merit:
-        directToReverbDb === null || wantedRoom === null
+        directToReverberantDb === null || wantedRoom === null
           ? null
-          : -Math.abs(directToReverbDb - wantedRoom) / 10,
+          : -Math.abs(directToReverberantDb - wantedRoom) / 10,
     },
     'correlation at 125 Hz': {
       text: lowCorrelation === null ? '—' : formatNumber(lowCorrelation, 2),
@@ -155,7 +155,7 @@ export function ComparePage({ array }: { array: MicArray }) {
         <h2 className="pb-1 text-[16px]">No candidates yet</h2>
         <p className="text-muted pb-3">
           Keep the array as it is, change it, and both stand here side by side; the kept one also
-          appears as rings on the playback line.
+          appears as rings on the image line.
         </p>
         {keep}
       </section>

@@ -18,7 +18,7 @@ import { setTechnique } from '../state/edits';
 import { useSessionGesture } from '../state/use-session-gesture';
 import { changeArray } from '../state/edits';
 import { useSession } from '../state/use-session';
-import { LobeDrawing } from './bar-drawing';
+import { LobeDrawing } from './pair-geometry-drawing';
 
 type MidSide = Extract<SessionTechnique, { kind: 'mid-side' }>;
 
@@ -173,7 +173,7 @@ function faultRow(session: Session, fault: Fault, array: MicArray, technique: Mi
   const at = leftmost?.image?.traded?.shift;
   return {
     name: fault.name,
-    fill: stage ? `${formatNumber(stage.fillPct, 0)} %` : 'no stable image',
+    fill: stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : 'no stable image',
     lean: `${formatSigned(mean * 100, 0)} %`,
     leftmost: at === undefined ? '—' : at < -0.02 ? 'left' : at > 0.02 ? 'right' : 'centre',
   };

@@ -8,7 +8,7 @@ import { angleText, formatNumber, formatSigned, lengthText } from '../../core/un
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { patternWords } from '../parts/technique-text';
-import { SmallLine } from '../playback-line/small-line';
+import { SmallLine } from '../image-line/small-line';
 import { changeArray, editSaying } from '../state/edits';
 import { downloadTable } from '../state/tables';
 import { useSession } from '../state/use-session';
@@ -37,7 +37,7 @@ const HEADER = [
   'Pattern',
   'Recording angle',
   'Width',
-  'Widest gap',
+  'Largest gap',
   'Direct to room',
   'Reach',
   'Worst mono',
@@ -47,14 +47,14 @@ const HEADER = [
 function useCells() {
   const { settings, sources } = useSession();
   return ({ pattern, summary, distanceFactor }: PatternWhatIf): string[] => {
-    const { halfDeg, directToReverbDb, reachM, worstMonoDb, worstMonoId } = summary;
+    const { halfDeg, directToReverberantDb, reachM, worstMonoDb, worstMonoId } = summary;
     const worst = sources.find(({ id }) => id === worstMonoId)?.name;
     return [
       patternWords(pattern),
       halfDeg === null ? 'not reached' : `±${angleText(halfDeg)}`,
       percent(summary.widthPct) + (summary.broken > 0 ? `, ${summary.broken} broken` : ''),
-      percent(summary.largestHolePct),
-      directToReverbDb === null ? 'hall not known' : `${formatSigned(directToReverbDb, 1)} dB`,
+      percent(summary.largestGapPct),
+      directToReverberantDb === null ? 'hall not known' : `${formatSigned(directToReverberantDb, 1)} dB`,
       `${formatNumber(distanceFactor, 2)} ×` +
         (reachM === null ? '' : `, ${lengthText(reachM, settings.units)}`),
       worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB, ${worst ?? ''}`,
@@ -120,7 +120,7 @@ export function PatternsPage({ array }: { array: MicArray }) {
                   {name}
                 </th>
               ))}
-              <th className="max-xl:hidden">Playback line</th>
+              <th className="max-xl:hidden">Stereo image</th>
               <th>
                 <span className="sr-only">Actions</span>
               </th>

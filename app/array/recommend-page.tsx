@@ -3,7 +3,7 @@ import type { Recommendation, RecommendationResult } from '../../core/analysis';
 import type { MicArray } from '../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../parts/technique-text';
-import { SmallLine } from '../playback-line/small-line';
+import { SmallLine } from '../image-line/small-line';
 import { changeArray, editSaying } from '../state/edits';
 import { useSession } from '../state/use-session';
 import { runRecommendation } from '../workers/recommend';

@@ -137,7 +137,7 @@ export function PicturePage() {
         </h2>
         <p className="text-muted pb-2 text-[12.5px]">
           In percent of the half base, negative to the left; they stand as light fields on the
-          playback line.
+          image line.
         </p>
         {session.sources.length === 0 ? (
           <p>Put the players on the Floor first; then each can be given a place.</p>

@@ -27,11 +27,11 @@ export function Taste() {
       </p>
       <QuantityField
         label="Wanted width of the picture"
-        fieldKey="intent:stageFillPct"
+        fieldKey="intent:imageWidthPct"
         kind={percentKind}
-        value={intent.stageFillPct}
+        value={intent.imageWidthPct}
         optional
-        onCommit={(value) => edit((draft) => void (draft.brief.intent.stageFillPct = value))}
+        onCommit={(value) => edit((draft) => void (draft.brief.intent.imageWidthPct = value))}
       />
       <ChoiceField
         label="Room in the picture"

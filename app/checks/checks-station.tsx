@@ -13,8 +13,8 @@ import { edit } from '../state/session-store';
 import { hover, select } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { FindingEvidence } from './evidence';
-import { LadderPage } from './ladder-page';
-import { LeakPage } from './leak-page';
+import { ArrivalsPage } from './arrivals-page';
+import { SpillPage } from './spill-page';
 import { SafetyPage } from './safety-page';
 import { StandsPage } from './stands-page';
 
@@ -195,7 +195,7 @@ function FindingsPage() {
         )}
       </div>
       <p className="text-muted pt-1 pb-2">
-        {RULES.length} rules over the picture, mono, room, leaks, late arrivals, names, channels and
+        {RULES.length} rules over the picture, mono, room, spill, late arrivals, names, channels and
         safety. What stands under a finding is the figure it was judged by.
       </p>
       {(missing ?? failed) !== null && <p className="py-3">Not checked: {missing ?? failed}</p>}
@@ -238,8 +238,8 @@ function groupsOf(findings: readonly Finding[], players: readonly Source[] | nul
 
 const PAGES = [
   { id: 'findings', name: 'Findings', page: <FindingsPage /> },
-  { id: 'ladder', name: 'Arrivals', page: <LadderPage /> },
-  { id: 'leak', name: 'Leaks', page: <LeakPage /> },
+  { id: 'arrivals', name: 'Arrivals', page: <ArrivalsPage /> },
+  { id: 'spill', name: 'Spill', page: <SpillPage /> },
   { id: 'stands', name: 'Stands', page: <StandsPage /> },
   { id: 'safety', name: 'Safety', page: <SafetyPage /> },
 ] as const;

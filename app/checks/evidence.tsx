@@ -9,8 +9,8 @@ import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';
 
 const PAGES = {
-  ladder: ['../checks?page=ladder', 'the arrivals'],
-  leak: ['../checks?page=leak', 'the leak matrix'],
+  arrivals: ['../checks?page=arrivals', 'the arrivals'],
+  spill: ['../checks?page=spill', 'the spill matrix'],
   stands: ['../checks?page=stands', 'the stands and distances'],
   channels: ['../rig?page=channels', 'the channel list'],
   kit: ['../brief?page=kit', 'the kit'],
@@ -31,14 +31,14 @@ const EVIDENCE: Readonly<Record<string, 'mono' | 'reflections' | 'images' | 'lev
     'narrow-picture': 'images',
     hole: 'images',
     lopsided: 'images',
-    mirrored: 'images',
+    reversed: 'images',
     antiphase: 'images',
     'level-balance': 'levels',
     'room-balance': 'levels',
     proximity: 'levels',
-    'spot-leads': 'ladder',
-    echo: 'ladder',
-    'three-to-one': 'leak',
+    'spot-leads': 'arrivals',
+    echo: 'arrivals',
+    'three-to-one': 'spill',
     'stand-short': 'stands',
     'tip-over': 'stands',
     clash: 'stands',
@@ -200,7 +200,7 @@ function LevelTable({ sources }: { sources: readonly Source[] }) {
               <td className="num">{formatNumber(source.levelDb, 1)} dB</td>
               <td className="num">{lengthText(of?.distanceM, units)}</td>
               <td className="num">{formatNumber(of?.levelAtArrayDb, 1)} dB</td>
-              <td className="num">{formatSigned(of?.directToReverbDb, 1)} dB</td>
+              <td className="num">{formatSigned(of?.directToReverberantDb, 1)} dB</td>
             </tr>
           );
         })}

@@ -10,7 +10,7 @@ import { FloorTable } from './floor-table';
 import { FloorTools } from './floor-tools';
 import { Inspector } from './inspector';
 import { PlanDrawing } from './plan-drawing';
-import { SectionDrawing } from './section-drawing';
+import { SideDrawing } from './side-drawing';
 
 const EnsembleDialog = lazy(() =>
   import('./ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
@@ -25,7 +25,7 @@ function EmptyFloor() {
       <div className="bg-base-100 border-hairline pointer-events-auto border px-6 py-4 text-center">
         <h2 className="text-[16px]">Nobody is on the floor yet</h2>
         <p className="text-muted py-2">
-          Add the players, drag them to their places, then move the pair until the playback line
+          Add the players, drag them to their places, then move the pair until the image line
           below looks right.
         </p>
         <div className="flex justify-center gap-2">
@@ -64,7 +64,7 @@ export function FloorStation() {
         <div className="relative flex min-h-0 flex-1">
           {(view === 'plan' || view === 'both') && pane(<PlanDrawing />)}
           {view === 'both' && <div className="bg-hairline w-px" />}
-          {(view === 'section' || view === 'both') && pane(<SectionDrawing />)}
+          {(view === 'section' || view === 'both') && pane(<SideDrawing />)}
           {view === 'table' && pane(<FloorTable />)}
           {empty && view !== 'table' && <EmptyFloor />}
           <button

@@ -64,11 +64,11 @@ function Players() {
               <td className="num">{lengthText(figures?.planDistanceM, units)}</td>
               <td className="num">{angleText(figures?.azimuthDeg)}</td>
               <td className="num">{angleText(figures?.elevationDeg)}</td>
-              <td className="num">{formatSigned(figures?.directToReverbDb, 1)}</td>
+              <td className="num">{formatSigned(figures?.directToReverberantDb, 1)}</td>
               <td className="num">{formatNumber(figures?.mono?.sumDb ?? null, 1)}</td>
               <td className="num">
                 {figures?.antiphase ? 'antiphase' : shiftText(image?.shift)}
-                {figures?.mirrored && ', reversed'}
+                {figures?.reversed && ', reversed'}
               </td>
             </tr>
           );
@@ -173,7 +173,7 @@ function SaveButton() {
       figures?.planDistanceM ?? null,
       figures?.azimuthDeg ?? null,
       figures?.elevationDeg ?? null,
-      figures?.directToReverbDb ?? null,
+      figures?.directToReverberantDb ?? null,
       figures?.mono?.sumDb ?? null,
       image ? image.shift * 100 : null,
     ];

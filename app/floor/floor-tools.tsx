@@ -11,7 +11,7 @@ const VIEWS: readonly (readonly [FloorView, string])[] = [
 ];
 
 const LAYERS: readonly (readonly [Exclude<keyof FloorLayers, 'grid'>, string])[] = [
-  ['zones', 'Antiphase and mirrored zones'],
+  ['zones', 'Antiphase and reversed zones'],
   ['criticalDistance', 'Critical distance'],
   ['equalDistance', 'Equal distance to the chosen player'],
   ['seats', 'Seats'],

@@ -24,7 +24,7 @@ function sector(x: number, y: number, from: number, to: number, reach: number): 
   return `M${x} ${y}L${points.join('L')}Z`;
 }
 
-const ZONE_WORDS = { antiphase: 'antiphase', mirrored: 'mirrored' } as const;
+const ZONE_WORDS = { antiphase: 'antiphase', reversed: 'reversed' } as const;
 
 const Zones = memo(function Zones(props: {
   zones: readonly Zone[];

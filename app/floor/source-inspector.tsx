@@ -115,10 +115,10 @@ function AtTheArray({ source }: { source: Source }) {
       />
       <Readout
         label="Direct to room"
-        number={formatSigned(figures?.directToReverbDb, 1)}
-        unit={figures?.directToReverbDb == null ? '' : 'dB'}
+        number={formatSigned(figures?.directToReverberantDb, 1)}
+        unit={figures?.directToReverberantDb == null ? '' : 'dB'}
       />
-      {figures && !figures.atCapsule && figures.directToReverbDb === null && (
+      {figures && !figures.atCapsule && figures.directToReverberantDb === null && (
         <p className="text-muted py-1 text-[12.5px]">
           Give the hall’s size and reverberation time in Brief for this figure.
         </p>

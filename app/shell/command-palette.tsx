@@ -93,8 +93,8 @@ function useActions(): { group: string; actions: Action[] }[] {
           run: () => uiStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
         },
         {
-          name: 'Playback line large or small',
-          run: () => uiStore.setState(({ playbackOpen }) => ({ playbackOpen: !playbackOpen })),
+          name: 'Stereo image large or small',
+          run: () => uiStore.setState(({ imageLineOpen }) => ({ imageLineOpen: !imageLineOpen })),
         },
       ],
     },

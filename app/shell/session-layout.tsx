@@ -3,7 +3,7 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand';
 import type { Problem } from '../../core/session';
 import { Boundary } from '../parts/boundary';
-import { PlaybackPanel } from '../playback-line/playback-panel';
+import { ImageLinePanel } from '../image-line/image-line-panel';
 import { autosave } from '../keeping/autosave';
 import { download } from '../state/files';
 import { FiguresProvider } from '../state/figures';
@@ -135,8 +135,8 @@ function Workbench() {
             <div className="min-h-0 flex-1 print:block">
               <Outlet />
             </div>
-            <Boundary name="The playback line">
-              <PlaybackPanel />
+            <Boundary name="The stereo image">
+              <ImageLinePanel />
             </Boundary>
           </div>
         </div>

@@ -25,13 +25,13 @@ export interface LiveFigures {
   bySource: ReadonlyMap<string, SourceFigures>;
   /** why figures are missing */
   missing: string | null;
-  /** what the playback line shows: the array, or the estimate of the whole mix */
-  playback: PlaybackFigures;
+  /** what the image line shows: the array, or the estimate of the whole mix */
+  imageLine: ImageLineFigures;
   /** a candidate beside it; null while none is chosen */
   ghost: { name: string; bySource: ReadonlyMap<string, SourceFigures> } | null;
 }
 
-export interface PlaybackFigures {
+export interface ImageLineFigures {
   name: string;
   bySource: ReadonlyMap<string, SourceFigures>;
   stage: PerModel<StageFigures>;
@@ -42,7 +42,7 @@ export interface PlaybackFigures {
 const byId = (list: readonly SourceFigures[]): ReadonlyMap<string, SourceFigures> =>
   new Map(list.map((figures) => [figures.id, figures]));
 
-const NO_PLAYBACK: PlaybackFigures = {
+const NO_IMAGE_LINE: ImageLineFigures = {
   name: '',
   bySource: new Map(),
   stage: {},
@@ -66,7 +66,7 @@ const nothingYet = (array: MicArray | null, missing: string): LiveFigures => ({
   figures: null,
   bySource: new Map(),
   missing,
-  playback: NO_PLAYBACK,
+  imageLine: NO_IMAGE_LINE,
   ghost: null,
 });
 
@@ -84,7 +84,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
   const session = useSession();
   const chosenId = useStore(uiStore, (state) => state.activeArrayId);
   const invalid = useStore(uiStore, (state) => state.invalid);
-  const wholeMix = useStore(uiStore, (state) => state.playbackOf === 'mix');
+  const wholeMix = useStore(uiStore, (state) => state.imageLineOf === 'mix');
   const ghostId = useStore(uiStore, (state) => state.ghostId);
   const [analyser] = useState(createAnalyser);
   const array = activeArray(session, chosenId);
@@ -115,7 +115,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
         figures,
         bySource,
         missing: null,
-        playback: mixed
+        imageLine: mixed
           ? {
               name: 'the whole mix, an estimate',
               bySource: byId(mixed),

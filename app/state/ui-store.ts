@@ -44,10 +44,10 @@ export interface UiState {
   snapped: { x: number; y: number; reasons: readonly string[] } | null;
   /** marks settle on grid, angles, symmetry and equal distances */
   snap: boolean;
-  /** the playback line shows one array, or the estimate of the whole mix */
-  playbackOf: 'array' | 'mix';
-  playbackUnit: 'percent' | 'degrees';
-  /** candidate whose images stand as ghosts on the playback line */
+  /** the image line shows one array, or the estimate of the whole mix */
+  imageLineOf: 'array' | 'mix';
+  imageLineUnit: 'percent' | 'degrees';
+  /** candidate whose images stand as ghosts on the image line */
   ghostId: string | null;
   hoveredSourceId: string | null;
   /** a drag on a drawing is going on */
@@ -55,7 +55,7 @@ export interface UiState {
   /** null: the first enabled main array */
   activeArrayId: string | null;
   inspectorOpen: boolean;
-  playbackOpen: boolean;
+  imageLineOpen: boolean;
   paletteOpen: boolean;
   /** what is typed in the palette, also before it was there to take it */
   paletteText: string;
@@ -80,14 +80,14 @@ export const uiStore = createStore<UiState>(() => ({
   measure: [],
   snapped: null,
   snap: true,
-  playbackOf: 'array',
-  playbackUnit: 'percent',
+  imageLineOf: 'array',
+  imageLineUnit: 'percent',
   ghostId: null,
   hoveredSourceId: null,
   dragging: false,
   activeArrayId: null,
   inspectorOpen: true,
-  playbackOpen: true,
+  imageLineOpen: true,
   paletteOpen: false,
   paletteText: '',
   notices: [],

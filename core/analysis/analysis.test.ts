@@ -62,13 +62,13 @@ describe('figures of a source', () => {
       ],
     });
     const [front, side, behind] = main(session).sources;
-    expect(front).toMatchObject({ antiphase: false, mirrored: false });
+    expect(front).toMatchObject({ antiphase: false, reversed: false });
     expect(side).toMatchObject({ antiphase: true, image: null });
     expect(side?.mono?.sumDb).toBeLessThan(-1);
-    expect(behind).toMatchObject({ antiphase: false, mirrored: true });
+    expect(behind).toMatchObject({ antiphase: false, reversed: true });
     expect(behind?.image?.traded?.shift).toBeLessThan(0);
     const codes = analyseSession(session).findings.map(({ code }) => code);
-    expect(codes.slice(0, 2)).toEqual(['antiphase', 'mirrored']);
+    expect(codes.slice(0, 2)).toEqual(['antiphase', 'reversed']);
   });
 
   it('refuses figures at a capsule instead of giving infinite ones', () => {
@@ -85,7 +85,7 @@ describe('figures of a source', () => {
 
   it('needs the room for the direct-to-reverberant ratio', () => {
     const sources = [newSource({ id: 'a', x: 0, y: 3, z: 2 })];
-    expect(main(sessionWith({ sources })).sources[0]?.directToReverbDb).toBeNull();
+    expect(main(sessionWith({ sources })).sources[0]?.directToReverberantDb).toBeNull();
     const omnis = newArray({
       id: 'm',
       z: 2,
@@ -94,7 +94,7 @@ describe('figures of a source', () => {
     const session = sessionWith({ sources, arrays: [omnis] });
     const venue = { ...session.venue, widthM: 10, depthM: 20, heightM: 10, rt60S: 2 };
     // Omni at 3 m, critical distance 0.057·√(2000/2): 20·lg(1.8025/3).
-    expect(main({ ...session, venue }).sources[0]?.directToReverbDb).toBeCloseTo(-4.425, 3);
+    expect(main({ ...session, venue }).sources[0]?.directToReverberantDb).toBeCloseTo(-4.425, 3);
   });
 });
 

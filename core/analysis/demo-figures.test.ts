@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { demoSessions } from '../demo';
 import {
   analyseSession,
-  arrivalLadder,
+  arrivalsOf,
   clashes,
   contextOf,
   distanceSweep,
   gainPlan,
-  leakMatrix,
+  spillMatrix,
   mixCues,
   prepareMix,
   recommend,
@@ -40,8 +40,8 @@ function figuresOf(session: Session): Record<string, (number | boolean | null)[]
   if (!main) throw new Error('a demo has an array');
   return {
     ...Object.fromEntries(arrays.map((array) => [`array ${array.id}`, numbersOf(array)])),
-    arrivals: numbersOf(session.sources.map((source) => arrivalLadder(session, source))),
-    spill: numbersOf(leakMatrix(session)),
+    arrivals: numbersOf(session.sources.map((source) => arrivalsOf(session, source))),
+    spill: numbersOf(spillMatrix(session)),
     mix: numbersOf(session.sources.map((source) => mix && mixCues(mix, source, speed))),
     clashes: numbersOf(clashes(session)),
     gain: numbersOf(gainPlan(session)),

@@ -47,7 +47,7 @@ export interface WishResult {
   met: boolean | null;
 }
 
-const FILL_TOLERANCE_PCT = 10;
+const WIDTH_TOLERANCE_PCT = 10;
 
 /** The wanted places and the wanted width of the picture, each met or not. */
 export function wishes(
@@ -66,12 +66,12 @@ export function wishes(
       met: bands.every(({ met }) => met),
     });
   }
-  if (intent.stageFillPct !== null) {
-    const fill = (figures.stage[model] ?? figures.stage.traded)?.fillPct;
+  if (intent.imageWidthPct !== null) {
+    const fill = (figures.stage[model] ?? figures.stage.traded)?.imageWidthPct;
     results.push({
       name: 'width',
-      wanted: `${intent.stageFillPct} %`,
-      met: fill === undefined ? null : Math.abs(fill - intent.stageFillPct) <= FILL_TOLERANCE_PCT,
+      wanted: `${intent.imageWidthPct} %`,
+      met: fill === undefined ? null : Math.abs(fill - intent.imageWidthPct) <= WIDTH_TOLERANCE_PCT,
     });
   }
   return results;

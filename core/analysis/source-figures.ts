@@ -31,13 +31,13 @@ export interface SourceFigures {
   ictdMs: number | null;
   antiphase: boolean;
   /** the image is on the other side than the player */
-  mirrored: boolean;
+  reversed: boolean;
   /** per model: place of the centre and of both edges; null in antiphase */
   image: PerModel<StagePlace> | null;
   /** direct sound over both channels at the source's own level, dB SPL per channel */
   levelAtArrayDb: number | null;
   /** null while the room is unknown */
-  directToReverbDb: number | null;
+  directToReverberantDb: number | null;
   mono: MonoSum | null;
 }
 
@@ -107,7 +107,7 @@ export interface CapsuleFigures {
   /** direct sound at the capsule, pattern included, dB SPL */
   levelDb: number;
   /** null while the room is unknown */
-  directToReverbDb: number | null;
+  directToReverberantDb: number | null;
 }
 
 /** Level, time and direct-to-reverberant ratio of a source at every capsule; null at a capsule. */
@@ -123,7 +123,7 @@ export function capsuleFigures(
     distanceM: arrival.timeS * speed,
     arrivalMs: arrival.timeS * 1000,
     levelDb: source.levelDb + amplitudeDb(arrival.gain),
-    directToReverbDb:
+    directToReverberantDb:
       criticalDistanceM === null
         ? null
         : directToReverberantDb(
@@ -166,12 +166,12 @@ export function sourceFigures(
     icldDb: cues ? cues.icldDb : null,
     ictdMs: cues ? cues.ictdMs : null,
     antiphase: cues ? cues.antiphase : false,
-    mirrored: cues ? isMirrored(array, azimuthDeg, cues) : false,
+    reversed: cues ? isMirrored(array, azimuthDeg, cues) : false,
     image: usable(cues) ? imagesOf(array, cues, edges) : null,
     levelAtArrayDb: cues
       ? source.levelDb + powerDb((cues.left * cues.left + cues.right * cues.right) / 2)
       : null,
-    directToReverbDb: room
+    directToReverberantDb: room
       ? directToReverberantDb(
           arrivals ?? [{ gain: cues.left }, { gain: cues.right }],
           array.weights,

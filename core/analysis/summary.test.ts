@@ -20,10 +20,10 @@ const session = (change: Partial<Session> = {}): Session => ({
 
 describe('an array in few figures', () => {
   it('the row is as wide as its outer images, and no wider than the base', () => {
-    const { widthPct, fillPct, broken, microphones } = arraySummary(session(), array);
+    const { widthPct, imageWidthPct, broken, microphones } = arraySummary(session(), array);
     expect(widthPct).toBeGreaterThan(50);
     expect(widthPct).toBeLessThanOrEqual(100);
-    expect(fillPct).toBeGreaterThan(0);
+    expect(imageWidthPct).toBeGreaterThan(0);
     expect(broken).toBe(0);
     expect(microphones).toBe(2);
   });
@@ -37,13 +37,13 @@ describe('an array in few figures', () => {
 
   it('without a hall there is no figure of the room, and without players none of the picture', () => {
     const bare = session({ venue: sessionFrom({}).venue });
-    expect(arraySummary(bare, array)).toMatchObject({ directToReverbDb: null, reachM: null });
+    expect(arraySummary(bare, array)).toMatchObject({ directToReverberantDb: null, reachM: null });
     expect(arraySummary(session({ sources: [] }), array)).toMatchObject({
       widthPct: null,
-      fillPct: null,
+      imageWidthPct: null,
       worstMonoDb: null,
       worstMonoId: null,
-      directToReverbDb: null,
+      directToReverberantDb: null,
     });
   });
 

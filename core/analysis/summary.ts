@@ -12,8 +12,8 @@ export interface ArraySummary {
   halfDeg: number | null;
   /** rightmost minus leftmost image, percent of the base; null without any image */
   widthPct: number | null;
-  fillPct: number | null;
-  largestHolePct: number | null;
+  imageWidthPct: number | null;
+  largestGapPct: number | null;
   /** wanted places of the brief: how many there are, how many are met */
   bands: number;
   bandsMet: number;
@@ -23,7 +23,7 @@ export interface ArraySummary {
   worstMonoDb: number | null;
   worstMonoId: string | null;
   /** mean direct-to-reverberant ratio, dB; null while the hall is not known */
-  directToReverbDb: number | null;
+  directToReverberantDb: number | null;
   /** how many times farther than an omni for the same ratio, power mean over the capsules; 1 without any */
   reach: number;
   /** distance from a source of Q = 1 at which direct and reverberant are equal, m; null as above */
@@ -47,7 +47,7 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
     const place = image?.[model] ?? image?.traded;
     return place ? [place.left, place.right] : [];
   });
-  const rooms = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
+  const rooms = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
   const ready = prepareArray(array, array.mix.capsules);
   const [left, right] = ready.capsules;
   const energies = ready.diffuse.length > 0 ? ready.diffuse : [1];
@@ -61,14 +61,14 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
   return {
     halfDeg: (angles[model] ?? angles.traded)?.halfDeg ?? null,
     widthPct: shifts.length > 0 ? (Math.max(...shifts) - Math.min(...shifts)) * 50 : null,
-    fillPct: stage?.fillPct ?? null,
-    largestHolePct: stage?.largestHolePct ?? null,
+    imageWidthPct: stage?.imageWidthPct ?? null,
+    largestGapPct: stage?.largestGapPct ?? null,
     bands: bands.length,
     bandsMet: bands.filter(({ met }) => met).length,
-    broken: figures.sources.filter(({ antiphase, mirrored }) => antiphase || mirrored).length,
+    broken: figures.sources.filter(({ antiphase, reversed }) => antiphase || reversed).length,
     worstMonoDb: worst?.db ?? null,
     worstMonoId: worst?.id ?? null,
-    directToReverbDb:
+    directToReverberantDb:
       rooms.length > 0 ? rooms.reduce((sum, db) => sum + db, 0) / rooms.length : null,
     reach,
     reachM: context.criticalDistanceM === null ? null : context.criticalDistanceM * reach,

@@ -77,8 +77,8 @@ export function heightSweep(
 /** The picture with a centre microphone at one level. */
 export interface CentreFill {
   gainDb: number;
-  fillPct: number;
-  largestHolePct: number;
+  imageWidthPct: number;
+  largestGapPct: number;
 }
 
 /**
@@ -108,7 +108,7 @@ export function centreFillSweep(
     const ready = prepareArray(array, set);
     const stages = stageOf(session.sources.map((source) => sourceFigures(ready, source, context)));
     const stage = stages[model] ?? stages.traded;
-    return stage ? { gainDb, fillPct: stage.fillPct, largestHolePct: stage.largestHolePct } : [];
+    return stage ? { gainDb, imageWidthPct: stage.imageWidthPct, largestGapPct: stage.largestGapPct } : [];
   });
 }
 
@@ -116,15 +116,15 @@ export function centreFillSweep(
 const WIDTH_KEPT = 0.75;
 
 /**
- * The centre level that closes the hole without giving the picture away: the smallest widest gap
+ * The centre level that closes the hole without giving the picture away: the smallest largest gap
  * among those that leave three quarters of the fullest picture; of equal ones the lowest level.
  */
 export function bestCentreFill(points: readonly CentreFill[]): CentreFill | null {
-  const fullest = Math.max(0, ...points.map(({ fillPct }) => fillPct));
+  const fullest = Math.max(0, ...points.map(({ imageWidthPct }) => imageWidthPct));
   return points
-    .filter(({ fillPct }) => fillPct >= fullest * WIDTH_KEPT)
+    .filter(({ imageWidthPct }) => imageWidthPct >= fullest * WIDTH_KEPT)
     .reduce<CentreFill | null>(
-      (best, point) => (!best || point.largestHolePct < best.largestHolePct - 0.05 ? point : best),
+      (best, point) => (!best || point.largestGapPct < best.largestGapPct - 0.05 ? point : best),
       null,
     );
 }

@@ -13,14 +13,14 @@ import {
 import { speedOfSound } from '../units';
 import {
   analyseSession,
-  arrivalLadder,
+  arrivalsOf,
   capsuleFigures,
   bestCentreFill,
   centreFillSweep,
   contextOf,
   distanceSweep,
   heightSweep,
-  leakMatrix,
+  spillMatrix,
   mixCues,
   movementSensitivity,
   ownedSource,
@@ -59,19 +59,19 @@ function found(session: Session, code: string): Finding[] {
   return analyseSession(session).findings.filter((finding) => finding.code === code);
 }
 
-describe('arrival ladder', () => {
+describe('arrivals', () => {
   const [flute] = demo.sources;
   if (!flute) throw new Error('the demo has a flute');
   const session = withArrays(spot('f', flute.x, flute.y - 0.5, { z: flute.z }));
 
   it('puts the spot first, and proposes the delay that puts it with the main pair', () => {
-    const { rungs, proposals } = arrivalLadder(session, flute);
-    expect(rungs.map(({ arrayId }) => arrayId)).toEqual(['f', 'main', 'main']);
-    expect(rungs[0]?.arrivalMs).toBeCloseTo((0.5 / c) * 1000, 9);
-    expect(rungs[0]?.levelDb).toBeCloseTo(flute.levelDb + 20 * Math.log10(1 / 0.5), 9);
+    const { arrivals, proposals } = arrivalsOf(session, flute);
+    expect(arrivals.map(({ arrayId }) => arrayId)).toEqual(['f', 'main', 'main']);
+    expect(arrivals[0]?.arrivalMs).toBeCloseTo((0.5 / c) * 1000, 9);
+    expect(arrivals[0]?.levelDb).toBeCloseTo(flute.levelDb + 20 * Math.log10(1 / 0.5), 9);
     const [proposal] = proposals;
     expect(proposal?.leadsByMs).toBeCloseTo(
-      (rungs[1]?.arrivalMs ?? 0) - (rungs[0]?.arrivalMs ?? 0),
+      (arrivals[1]?.arrivalMs ?? 0) - (arrivals[0]?.arrivalMs ?? 0),
       9,
     );
     const mix = {
@@ -79,7 +79,7 @@ describe('arrival ladder', () => {
       capsules: [{ pan: 0, gainDb: 0, polarity: 1 as const, delayMs: proposal?.delayMs ?? 0 }],
     };
     const delayed = withArrays({ ...spot('f', flute.x, flute.y - 0.5, { z: flute.z }), mix });
-    expect(arrivalLadder(delayed, flute).proposals[0]?.leadsByMs).toBeCloseTo(0, 9);
+    expect(arrivalsOf(delayed, flute).proposals[0]?.leadsByMs).toBeCloseTo(0, 9);
   });
 
   it('proposes the pan whose level difference gives the main pair’s image', () => {
@@ -88,7 +88,7 @@ describe('arrival ladder', () => {
       const { left, right } = panGains(panForShift(model, shift));
       expect(model.shift(20 * Math.log10(right / left), 0)).toBeCloseTo(shift, 5);
     }
-    expect(arrivalLadder(session, flute).proposals[0]?.pan ?? 0).toBeLessThan(-0.5);
+    expect(arrivalsOf(session, flute).proposals[0]?.pan ?? 0).toBeLessThan(-0.5);
   });
 
   it('a fix delays the spot and the finding is gone', () => {
@@ -114,19 +114,19 @@ describe('arrival ladder', () => {
   });
 });
 
-describe('leak and 3 : 1', () => {
+describe('spill and 3 : 1', () => {
   const players = [newSource({ id: 'a', x: -1, y: 2 }), newSource({ id: 'b', x: 1, y: 2 })];
   const session = { ...demo, sources: players, arrays: [spot('1', -1, 1.5), spot('2', 1, 1.5)] };
 
-  it('omnis 0.5 m from players 2 m apart: ratio 4, leak by distance', () => {
+  it('omnis 0.5 m from players 2 m apart: ratio 4, spill by distance', () => {
     const [pair] = threeToOne(session);
     expect(pair?.ratio).toBeCloseTo(4, 9);
-    const leak = 20 * Math.log10(0.5 / Math.hypot(2, 0.5));
-    expect(pair?.leakDb).toBeCloseTo(leak, 9);
-    expect(pair?.rippleDb).toBeCloseTo(rippleDb(leak), 9);
-    const [first] = leakMatrix(session);
+    const spill = 20 * Math.log10(0.5 / Math.hypot(2, 0.5));
+    expect(pair?.spillDb).toBeCloseTo(spill, 9);
+    expect(pair?.rippleDb).toBeCloseTo(rippleDb(spill), 9);
+    const [first] = spillMatrix(session);
     expect(first?.ownSourceId).toBe('a');
-    expect(first?.leakDb).toMatchObject({ a: 0 });
+    expect(first?.spillDb).toMatchObject({ a: 0 });
     expect(ownedSource(session, '2')?.id).toBe('b');
   });
 
@@ -250,7 +250,7 @@ describe('every capsule and the centre', () => {
     const [left, right] = capsuleFigures(prepareArray(array), flute, contextOf(demo)) ?? [];
     const fall = 20 * Math.log10((right?.distanceM ?? 1) / (left?.distanceM ?? 1));
     expect((left?.levelDb ?? 0) - (right?.levelDb ?? 0)).toBeCloseTo(fall, 9);
-    expect((left?.directToReverbDb ?? 0) - (right?.directToReverbDb ?? 0)).toBeCloseTo(fall, 9);
+    expect((left?.directToReverberantDb ?? 0) - (right?.directToReverberantDb ?? 0)).toBeCloseTo(fall, 9);
     expect(left?.arrivalMs).toBeCloseTo(((left?.distanceM ?? 0) / c) * 1000, 9);
   });
 
@@ -262,13 +262,13 @@ describe('every capsule and the centre', () => {
     const loud = points[4];
     // What is proposed keeps most of the width, and no other that does has a smaller gap.
     const best = bestCentreFill(points);
-    const fullest = Math.max(...points.map(({ fillPct }) => fillPct));
-    expect(best?.fillPct).toBeGreaterThanOrEqual(0.75 * fullest);
-    for (const point of points.filter(({ fillPct }) => fillPct >= 0.75 * fullest)) {
-      expect(point.largestHolePct).toBeGreaterThanOrEqual((best?.largestHolePct ?? 0) - 0.05);
+    const fullest = Math.max(...points.map(({ imageWidthPct }) => imageWidthPct));
+    expect(best?.imageWidthPct).toBeGreaterThanOrEqual(0.75 * fullest);
+    for (const point of points.filter(({ imageWidthPct }) => imageWidthPct >= 0.75 * fullest)) {
+      expect(point.largestGapPct).toBeGreaterThanOrEqual((best?.largestGapPct ?? 0) - 0.05);
     }
     expect(bestCentreFill([])).toBeNull();
-    expect(loud?.fillPct ?? 100).toBeLessThan((soft?.fillPct ?? 0) - 8);
+    expect(loud?.imageWidthPct ?? 100).toBeLessThan((soft?.imageWidthPct ?? 0) - 8);
     expect(centreFillSweep(demo, array, 'X', [0])).toEqual([]);
   });
 

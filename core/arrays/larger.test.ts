@@ -12,7 +12,7 @@ import {
   equalDistancePoints,
   fiveChannel,
   fractionPoints,
-  heightBleedDb,
+  heightSpillDb,
   inequality,
   midSideEquivalent,
   mirroredThroughAnchors,
@@ -124,14 +124,14 @@ describe('layouts', () => {
 
   it('a height layer that looks up hears less of the stage in front', () => {
     const of = (upDeg: number) =>
-      heightBleedDb(ringWithHeight(5, 0.5, 4, 1, upDeg, 'cardioid'), 0) ?? NaN;
+      heightSpillDb(ringWithHeight(5, 0.5, 4, 1, upDeg, 'cardioid'), 0) ?? NaN;
     expect(of(90)).toBeLessThan(of(30));
     // Straight up every height cardioid hears a level source at ½: 4 · ¼ against the ring.
     const ring = [30, 0, 30, 110, 110].map(
       (deg) => (0.5 + 0.5 * Math.cos((deg * Math.PI) / 180)) ** 2,
     );
     expect(of(90)).toBeCloseTo(10 * Math.log10(1 / ring.reduce((a, b) => a + b)), 9);
-    expect(heightBleedDb(threeMicTree(1, 1, 'omni'), 0)).toBeNull();
+    expect(heightSpillDb(threeMicTree(1, 1, 'omni'), 0)).toBeNull();
   });
 
   it('refuse counts that have no loudspeakers', () => {

@@ -189,7 +189,7 @@ export function stereoFoldDown({ loudspeakers }: Layout): ChannelStrip[] {
  * @param elevationDeg of the source, −90 … 90°
  * @returns null without a height layer
  */
-export function heightBleedDb({ capsules }: Layout, elevationDeg: number): number | null {
+export function heightSpillDb({ capsules }: Layout, elevationDeg: number): number | null {
   inRange('elevationDeg', elevationDeg, -90, 90, '°');
   let height = 0;
   let ring = 0;

@@ -51,7 +51,7 @@ export function choirDemo(now: string): Session {
       programme: 'Five short pieces for sixteen voices and organ',
       notes:
         'The chapel is eight-sided; the rectangle is the one around it. Organ in the middle of the arc, voices behind it.',
-      intent: { stageFillPct: 85, room: 'roomy', mono: 'should-survive' },
+      intent: { imageWidthPct: 85, room: 'roomy', mono: 'should-survive' },
       channelLimit: 8,
       people: [
         { name: 'Ada Quillfeather', role: 'engineer' },

@@ -12,7 +12,7 @@ describe.each(demoSessions(NOW))('the demo “$title”', (session) => {
     expect(readSession(session)).toMatchObject({ ok: true });
     const { brief, venue, kit } = session;
     expect(brief.people.length).toBeGreaterThan(0);
-    expect(brief.intent.stageFillPct).not.toBeNull();
+    expect(brief.intent.imageWidthPct).not.toBeNull();
     expect(venue.surfaces).toHaveLength(6);
     expect(venue.rt60S).not.toBeNull();
     expect(kit.microphones.length).toBeGreaterThan(0);

@@ -14,7 +14,7 @@ export function keyboardDemo(now: string): Session {
       programme: 'Three suites for viol with harpsichord',
       notes: 'Quiet instruments: keep close, keep the room’s ventilation off while takes run.',
       intent: {
-        stageFillPct: 70,
+        imageWidthPct: 70,
         room: 'close',
         mono: 'should-survive',
         bands: [

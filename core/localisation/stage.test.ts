@@ -6,8 +6,8 @@ const point = (shift: number) => ({ left: shift, right: shift, shift });
 describe('stage figures', () => {
   it('fill, hole and pile-up of three points', () => {
     expect(stageFigures([point(1), point(-0.5), point(0.1)])).toEqual({
-      fillPct: 75,
-      largestHolePct: 45,
+      imageWidthPct: 75,
+      largestGapPct: 45,
       atSpeakersPct: expect.closeTo(100 / 3, 9) as number,
     });
   });
@@ -18,8 +18,8 @@ describe('stage figures', () => {
       point(-0.5),
       { left: 0.5, right: 0.9, shift: 0.7 },
     ]);
-    expect(figures?.largestHolePct).toBe(0);
-    expect(figures?.fillPct).toBeCloseTo(85, 10);
+    expect(figures?.largestGapPct).toBe(0);
+    expect(figures?.imageWidthPct).toBeCloseTo(85, 10);
   });
 
   it('is null without images', () => {

@@ -8,9 +8,9 @@ export interface StagePlace {
 /** How the players fill the base between the loudspeakers; percent of the whole base. */
 export interface StageFigures {
   /** rightmost minus leftmost image */
-  fillPct: number;
+  imageWidthPct: number;
   /** widest empty stretch between neighbours */
-  largestHolePct: number;
+  largestGapPct: number;
   /** share of players whose image is at a loudspeaker */
   atSpeakersPct: number;
 }
@@ -38,8 +38,8 @@ export function stageFigures(places: readonly StagePlace[]): StageFigures | null
     reach = Math.max(reach, right);
   }
   return {
-    fillPct: ((reach - from) / 2) * 100,
-    largestHolePct: (hole / 2) * 100,
+    imageWidthPct: ((reach - from) / 2) * 100,
+    largestGapPct: (hole / 2) * 100,
     atSpeakersPct: (atSpeakers / places.length) * 100,
   };
 }

@@ -15,10 +15,10 @@ const zones = (pattern: 'figure-eight' | 'cardioid' | 'omni', includedAngleDeg: 
   );
 
 describe('zones around an array', () => {
-  it('are antiphase beside crossed figure-eights and mirrored behind them', () => {
+  it('are antiphase beside crossed figure-eights and reversed behind them', () => {
     expect(zones('figure-eight', 90)).toEqual([
       { kind: 'antiphase', fromDeg: 45, toDeg: 135 },
-      { kind: 'mirrored', fromDeg: 135, toDeg: 225 },
+      { kind: 'reversed', fromDeg: 135, toDeg: 225 },
       { kind: 'antiphase', fromDeg: 225, toDeg: 315 },
     ]);
   });

@@ -3,7 +3,7 @@ import { farCues, type PreparedArray } from './cues';
 
 /** Stretch of the circle around an array in which distant sources have no ordinary image. */
 export interface Zone {
-  kind: 'antiphase' | 'mirrored';
+  kind: 'antiphase' | 'reversed';
   /** off the aim, degrees, positive right, 0 … 360; a zone may pass 360 */
   fromDeg: number;
   toDeg: number;
@@ -24,7 +24,7 @@ export function imageZones(array: PreparedArray, speed: number): Zone[] {
     const deg = (i + 0.5) * step;
     const cues = farCues(array, deg > 180 ? deg - 360 : deg, speed);
     if (cues.antiphase) return 'antiphase' as const;
-    return cues.inverted ? ('mirrored' as const) : null;
+    return cues.inverted ? ('reversed' as const) : null;
   });
   const first = kinds.findIndex((kind, i) => kind !== kinds[(i + STEPS - 1) % STEPS]);
   if (first < 0) {

@@ -131,7 +131,7 @@ export function demoSession(now: string): Session {
       programme: 'Two serenades for wind nonet',
       notes:
         'Timber floor, low beams over the back row. Tape points are the feet of the two posts. Natural balance wanted from one pair.',
-      intent: { stageFillPct: 90, room: 'balanced', mono: 'should-survive' },
+      intent: { imageWidthPct: 90, room: 'balanced', mono: 'should-survive' },
       channelLimit: 8,
     },
     venue: {

@@ -52,7 +52,7 @@ const band = record({
 
 const intent = record({
   /** wanted width of the picture, percent of the base */
-  stageFillPct: bounded('percent').nullable().default(null),
+  imageWidthPct: bounded('percent').nullable().default(null),
   /** how much room is wanted in the picture */
   room: oneOf(['close', 'balanced', 'roomy']).nullable().default(null),
   /** how much the mono sum matters */

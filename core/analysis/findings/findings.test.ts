@@ -53,7 +53,7 @@ describe('findings', () => {
       change({ technique: { kind: 'pair', pattern: 0.5, spacingM: 0, includedAngleDeg: 0 } }),
     ],
     [
-      'mirrored',
+      'reversed',
       change({
         technique: {
           kind: 'mid-side',
@@ -130,7 +130,7 @@ describe('findings', () => {
     const sources = [-2, -1.9, 2, 1.9].map((x, i) =>
       newSource({ id: `s${i}`, name: `S${i}`, x, y: 2, z: 1.2 }),
     );
-    expect(found({ ...demo, sources }, 'hole')[0]?.figures.largestHolePct).toBeGreaterThan(40);
+    expect(found({ ...demo, sources }, 'hole')[0]?.figures.largestGapPct).toBeGreaterThan(40);
   });
 
   it('preferences can be switched off, physics cannot', () => {

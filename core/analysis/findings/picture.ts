@@ -100,12 +100,12 @@ export const PICTURE_RULES: readonly Rule[] = [
     },
   },
   {
-    code: 'mirrored',
+    code: 'reversed',
     basis: 'physics',
     reason: 'Behind crossed figure-eights, or with the side turned round, left and right swap.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const out = figures.sources.filter((source) => source.mirrored);
+      const out = figures.sources.filter((source) => source.reversed);
       if (out.length === 0) return [];
       const { technique } = array;
       const lobe = technique.kind === 'mid-side' && technique.sidePositive === 'right';
@@ -166,13 +166,13 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const fill = (figures.stage[session.settings.model] ?? figures.stage.traded)?.fillPct;
-      const wanted = session.brief.intent.stageFillPct;
+      const fill = (figures.stage[session.settings.model] ?? figures.stage.traded)?.imageWidthPct;
+      const wanted = session.brief.intent.imageWidthPct;
       if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
       const least = wanted === null ? 50 : wanted - 10;
       if (fill >= least) return [];
       const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
-      return [{ severity: 'note', message, figures: { fillPct: fill, wantedPct: wanted } }];
+      return [{ severity: 'note', message, figures: { imageWidthPct: fill, wantedPct: wanted } }];
     },
   },
   {
@@ -183,9 +183,9 @@ export const PICTURE_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const stage = figures.stage[session.settings.model] ?? figures.stage.traded;
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
-      if (stage.largestHolePct <= 40) return [];
-      const message = `The picture of ${array.name} has a hole of ${formatNumber(stage.largestHolePct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
-      return [{ severity: 'caution', message, figures: { largestHolePct: stage.largestHolePct } }];
+      if (stage.largestGapPct <= 40) return [];
+      const message = `The picture of ${array.name} has a hole of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
+      return [{ severity: 'caution', message, figures: { largestGapPct: stage.largestGapPct } }];
     },
   },
   {

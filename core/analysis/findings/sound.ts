@@ -3,9 +3,9 @@ import { patternShare, proximityBoostDb, type Reflection } from '../../acoustics
 import { BOUNDS, type MicArray, type Session, type Source } from '../../session';
 import { formatNumber, lengthText, speedOfSound } from '../../units';
 import { clashes, clearingRise } from '../clashes';
-import { arrivalLadder, ECHO_MS, ownedSource } from '../ladder';
+import { arrivalsOf, ECHO_MS, ownedSource } from '../arrivals';
 import { heardArrays } from '../mix';
-import { threeToOne } from '../leak';
+import { threeToOne } from '../spill';
 import { reflectionsAtArray } from '../room';
 import { namesOf, type Found, type Rule } from './finding';
 
@@ -141,7 +141,7 @@ export const SOUND_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const { room } = session.brief.intent;
       if (array.role !== 'main' || room === null) return [];
-      const values = figures.sources.flatMap(({ directToReverbDb }) => directToReverbDb ?? []);
+      const values = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
       if (values.length === 0) return [];
       const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
       const { min, max } = ROOM_RANGES[room];
@@ -191,15 +191,15 @@ export const SOUND_RULES: readonly Rule[] = [
     code: 'three-to-one',
     basis: 'rule',
     reason:
-      'For separate microphones that are mixed: three times the working distance apart leaks about 9.5 dB down. It is not a rule for a stereo pair.',
+      'For separate microphones that are mixed: three times the working distance apart, the spill is about 9.5 dB down. It is not a rule for a stereo pair.',
     of: 'session',
     check: (session) =>
       threeToOne(session)
-        .filter(({ ratio, leakDb }) => ratio < 3 && leakDb > -9.5)
-        .map(({ firstArrayId, secondArrayId, ratio, leakDb, rippleDb }) => ({
+        .filter(({ ratio, spillDb }) => ratio < 3 && spillDb > -9.5)
+        .map(({ firstArrayId, secondArrayId, ratio, spillDb, rippleDb }) => ({
           severity: 'caution' as const,
-          message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${formatNumber(ratio, 1)} : 1 apart, leak ${formatNumber(leakDb, 1)} dB, ripple up to ${formatNumber(rippleDb, 0)} dB. Move them closer to their players or apart.`,
-          figures: { ratio, leakDb, rippleDb },
+          message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${formatNumber(ratio, 1)} : 1 apart, spill ${formatNumber(spillDb, 1)} dB, ripple up to ${formatNumber(rippleDb, 0)} dB. Move them closer to their players or apart.`,
+          figures: { ratio, spillDb, rippleDb },
         })),
   },
   {
@@ -210,7 +210,7 @@ export const SOUND_RULES: readonly Rule[] = [
     of: 'session',
     check: (session) =>
       sourcesWithSpots(session).flatMap((source) =>
-        arrivalLadder(session, source)
+        arrivalsOf(session, source)
           .proposals.filter(({ leadsByMs }) => leadsByMs > 1)
           .map(({ arrayId, leadsByMs, delayMs }) => {
             const spot = session.arrays.find(({ id }) => id === arrayId);
@@ -253,11 +253,11 @@ export const SOUND_RULES: readonly Rule[] = [
       if (heardArrays(session).length < 2) return [];
       const late = new Map<string, { sources: { id: string }[]; ms: number }>();
       for (const source of session.sources) {
-        for (const rung of arrivalLadder(session, source).rungs) {
-          if (!rung.echo) continue;
-          const known = late.get(rung.arrayId) ?? { sources: [], ms: 0 };
+        for (const arrival of arrivalsOf(session, source).arrivals) {
+          if (!arrival.echo) continue;
+          const known = late.get(arrival.arrayId) ?? { sources: [], ms: 0 };
           if (!known.sources.some(({ id }) => id === source.id)) known.sources.push(source);
-          late.set(rung.arrayId, { ...known, ms: Math.max(known.ms, rung.afterFirstMs) });
+          late.set(arrival.arrayId, { ...known, ms: Math.max(known.ms, arrival.afterFirstMs) });
         }
       }
       return [...late].map(([arrayId, { sources, ms }]) => ({

@@ -34,7 +34,7 @@ describe('recommendation', () => {
     const figures = analyseSession(built).arrays[0];
     const shifts = figures?.sources.map(({ image }) => image?.traded?.shift ?? NaN) ?? [];
     expect(((Math.max(...shifts) - Math.min(...shifts)) / 2) * 100).toBeCloseTo(
-      measures.fillPct,
+      measures.imageWidthPct,
       4,
     );
     expect(figures?.sources.some(({ antiphase }) => antiphase)).toBe(false);

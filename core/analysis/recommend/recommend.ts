@@ -86,9 +86,9 @@ function words(
   };
   say(
     'fill',
-    `the picture is ${formatNumber(measures.fillPct, 0)} % wide, ${wanted.fillPct} % wanted`,
+    `the picture is ${formatNumber(measures.imageWidthPct, 0)} % wide, ${wanted.imageWidthPct} % wanted`,
   );
-  say('hole', `the widest gap is ${formatNumber(measures.largestHolePct, 0)} % of the base`);
+  say('hole', `the largest gap is ${formatNumber(measures.largestGapPct, 0)} % of the base`);
   say(
     'speakers',
     `${formatNumber(measures.atSpeakersPct, 0)} % of the players are at a loudspeaker`,
@@ -96,11 +96,11 @@ function words(
   if (measures.bandsHeld !== null) {
     say('bands', `${formatNumber(measures.bandsHeld * 100, 0)} % of the wanted places are met`);
   }
-  if (measures.directToReverbDb !== null && wanted.roomDb) {
+  if (measures.directToReverberantDb !== null && wanted.roomDb) {
     const { min, max } = wanted.roomDb;
     say(
       'room',
-      `${formatNumber(measures.directToReverbDb, 1)} dB direct to room, ${min} to ${max} dB wanted`,
+      `${formatNumber(measures.directToReverberantDb, 1)} dB direct to room, ${min} to ${max} dB wanted`,
     );
   }
   say(

@@ -8,13 +8,13 @@ import type { Candidate } from './candidates';
 
 /** What is known of a candidate, before it is put into words. */
 export interface Measures {
-  fillPct: number;
-  largestHolePct: number;
+  imageWidthPct: number;
+  largestGapPct: number;
   atSpeakersPct: number;
   /** share of intent bands that hold, 0 … 1; null without bands */
   bandsHeld: number | null;
   /** mean direct-to-reverberant ratio, dB; null while the room is unknown */
-  directToReverbDb: number | null;
+  directToReverberantDb: number | null;
   /** how deep the mono comb is on average, 0 none … 1 full */
   monoComb: number;
   /** loudest minus softest player through distance and pattern, dB */
@@ -37,7 +37,7 @@ export interface Weights {
 }
 
 export interface Wanted {
-  fillPct: number;
+  imageWidthPct: number;
   roomDb: { min: number; max: number } | null;
   weights: Weights;
 }
@@ -51,9 +51,9 @@ const MONO_WEIGHT = { 'must-survive': 3, 'should-survive': 1, 'may-be-lost': 0 }
 
 /** The intent as numbers; what was not said gets the usual. */
 export function wantedOf({ brief }: Pick<Session, 'brief'>): Wanted {
-  const { stageFillPct, room, mono, bands } = brief.intent;
+  const { imageWidthPct, room, mono, bands } = brief.intent;
   return {
-    fillPct: stageFillPct ?? 85,
+    imageWidthPct: imageWidthPct ?? 85,
     roomDb: room === null ? null : ROOM_DB[room],
     weights: {
       fill: 3,
@@ -142,11 +142,11 @@ export function measure(
     hole = Math.max(hole, (sorted[i] ?? 0) - (sorted[i - 1] ?? 0));
   const width = (sorted[sorted.length - 1] ?? 0) - (sorted[0] ?? 0);
   return {
-    fillPct: width * 50,
-    largestHolePct: hole * 50,
+    imageWidthPct: width * 50,
+    largestGapPct: hole * 50,
     atSpeakersPct: (atSpeakers / count) * 100,
     bandsHeld: bands.size === 0 ? null : held / bands.size,
-    directToReverbDb: criticalDistanceM === null ? null : room / count,
+    directToReverberantDb: criticalDistanceM === null ? null : room / count,
     monoComb: comb / count,
     unevennessDb: shifts.length === 0 ? 0 : powerDb(loudest / softest),
     lowCorrelation: lowCorrelation(ready, speed),
@@ -161,13 +161,13 @@ const near = (difference: number, tolerance: number): number =>
 /** The parts of a score, each 0 … 1. */
 export function partScores(measures: Measures, wanted: Wanted, count: number): Weights {
   const { roomDb } = wanted;
-  const room = measures.directToReverbDb;
+  const room = measures.directToReverberantDb;
   const off = room === null || !roomDb ? 0 : Math.max(roomDb.min - room, room - roomDb.max, 0);
   // With few players the neighbours are far apart by necessity.
-  const evenHole = count > 1 ? measures.fillPct / (count - 1) : 0;
+  const evenGap = count > 1 ? measures.imageWidthPct / (count - 1) : 0;
   return {
-    fill: near(measures.fillPct - wanted.fillPct, 60),
-    hole: near(Math.max(0, measures.largestHolePct - evenHole), 60),
+    fill: near(measures.imageWidthPct - wanted.imageWidthPct, 60),
+    hole: near(Math.max(0, measures.largestGapPct - evenGap), 60),
     speakers: near(measures.atSpeakersPct, 50),
     bands: measures.bandsHeld ?? 1,
     room: near(off, 8),

@@ -133,7 +133,7 @@ interface FrameProps {
 
 /** Ticks, lines and names of the stave: they stand still while the notes move. */
 const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProps) {
-  const unit = useStore(uiStore, (state) => state.playbackUnit);
+  const unit = useStore(uiStore, (state) => state.imageLineUnit);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const bottom = TOP + pitch * Math.max(1, groups.length);
   return (
@@ -211,7 +211,7 @@ function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesPr
 }
 
 /** The reproduced stage as a stave: one line a section, between two loudspeakers. */
-export function PlaybackDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
+export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const lines = Math.max(1, staves.length);
   const pitch = Math.max(11, Math.min(24, (height - TOP - FOOT) / lines));

@@ -305,7 +305,7 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
 }
 
 /** Spacing against angle for the pattern: which pairs have which recording angle. */
-export function TradePage({ array }: { array: MicArray }) {
+export function SpacingAnglePage({ array }: { array: MicArray }) {
   const { settings, venue } = useSession();
   const { figures } = useFigures();
   const pair = array.technique.kind === 'pair' ? array.technique : null;

@@ -95,11 +95,11 @@ export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, sm
           rx={half + 2}
           ry={half}
           transform="rotate(-14)"
-          fill={note.mirrored ? 'var(--color-base-100)' : hue}
+          fill={note.reversed ? 'var(--color-base-100)' : hue}
           stroke={hue}
           strokeWidth={1.6}
         />
-        {note.mirrored ? (
+        {note.reversed ? (
           <path
             d={`M${-half * 0.6} 2 a${half * 0.55} ${half * 0.55} 0 1 1 ${half * 1.1} 0 m-2.6 -1.4 l2.6 2 l2 -2.6`}
             fill="none"

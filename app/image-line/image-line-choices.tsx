@@ -9,15 +9,15 @@ const MIX = 'mix';
 const KEEP = 'keep';
 
 /** Which array the line shows, in which unit, and which candidate stands beside it. */
-export const PlaybackChoices = memo(function PlaybackChoices({
+export const ImageLineChoices = memo(function ImageLineChoices({
   array,
 }: {
   array: MicArray | null;
 }) {
   const arrays = useStore(sessionStore, ({ session }) => session?.arrays) ?? [];
   const candidates = useStore(sessionStore, ({ session }) => session?.candidates) ?? [];
-  const of = useStore(uiStore, (state) => state.playbackOf);
-  const unit = useStore(uiStore, (state) => state.playbackUnit);
+  const of = useStore(uiStore, (state) => state.imageLineOf);
+  const unit = useStore(uiStore, (state) => state.imageLineUnit);
   const ghostId = useStore(uiStore, (state) => state.ghostId);
   const enabled = arrays.filter((array) => array.enabled);
   return (
@@ -29,8 +29,8 @@ export const PlaybackChoices = memo(function PlaybackChoices({
           value={of === 'mix' ? MIX : (array?.id ?? '')}
           onChange={(event) => {
             const { value } = event.currentTarget;
-            if (value === MIX) uiStore.setState({ playbackOf: 'mix' });
-            else uiStore.setState({ playbackOf: 'array', activeArrayId: value });
+            if (value === MIX) uiStore.setState({ imageLineOf: 'mix' });
+            else uiStore.setState({ imageLineOf: 'array', activeArrayId: value });
           }}
         >
           {enabled.map(({ id, name }) => (
@@ -63,7 +63,7 @@ export const PlaybackChoices = memo(function PlaybackChoices({
         className="btn btn-ghost btn-xs"
         title="Percent of the half base, or degrees on a base of ±30°"
         onClick={() =>
-          uiStore.setState({ playbackUnit: unit === 'percent' ? 'degrees' : 'percent' })
+          uiStore.setState({ imageLineUnit: unit === 'percent' ? 'degrees' : 'percent' })
         }
       >
         {unit === 'percent' ? '%' : '°'}

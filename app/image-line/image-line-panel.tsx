@@ -9,28 +9,28 @@ import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
-import { PlaybackChoices } from './playback-choices';
+import { ImageLineChoices } from './image-line-choices';
 import { useGrouping } from '../parts/groups';
-import { PlaybackDrawing } from './playback-drawing';
-import { PlaybackTable } from './playback-table';
+import { ImageLineDrawing } from './image-line-drawing';
+import { ImageLineTable } from './image-line-table';
 
 const SETTLE_MS = 100;
 
-function useLeading({ playback, figures }: LiveFigures) {
+function useLeading({ imageLine, figures }: LiveFigures) {
   const { model } = useSession().settings;
-  const spaced = figures !== null && model === 'tangent' && !playback.coincident;
+  const spaced = figures !== null && model === 'tangent' && !imageLine.coincident;
   return { model: spaced ? ('traded' as const) : model, refused: spaced };
 }
 
 function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof useLeading> }) {
-  const { playback } = live;
-  const stage = playback.stage[model.model];
+  const { imageLine } = live;
+  const stage = imageLine.stage[model.model];
   const atSpeakers = stage
-    ? Math.round((stage.atSpeakersPct / 100) * playback.bySource.size)
+    ? Math.round((stage.atSpeakersPct / 100) * imageLine.bySource.size)
     : null;
   const figures: [string, string][] = [
-    ['fill', stage ? `${formatNumber(stage.fillPct, 0)} %` : '—'],
-    ['widest gap', stage ? `${formatNumber(stage.largestHolePct, 0)} %` : '—'],
+    ['fill', stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : '—'],
+    ['largest gap', stage ? `${formatNumber(stage.largestGapPct, 0)} %` : '—'],
     ['at the loudspeakers', atSpeakers === null ? '—' : `${atSpeakers}`],
   ];
   return (
@@ -56,7 +56,7 @@ const PanelButtons = memo(function PanelButtons(props: {
       <button
         className="btn btn-ghost btn-xs btn-square"
         aria-pressed={asTable}
-        aria-label="Playback line as a table"
+        aria-label="Stereo image as a table"
         title="As a table"
         onClick={() => setAsTable(!asTable)}
       >
@@ -65,9 +65,9 @@ const PanelButtons = memo(function PanelButtons(props: {
       <button
         className="btn btn-ghost btn-xs btn-square"
         aria-expanded={open}
-        aria-label="Playback line large"
+        aria-label="Stereo image large"
         title={open ? 'Smaller' : 'Larger'}
-        onClick={() => uiStore.setState({ playbackOpen: !open })}
+        onClick={() => uiStore.setState({ imageLineOpen: !open })}
       >
         {open ? <ChevronDown size={14} /> : <ChevronUp size={14} />}
       </button>
@@ -75,24 +75,24 @@ const PanelButtons = memo(function PanelButtons(props: {
   );
 });
 
-/** The playback line at the foot of every station. */
-export function PlaybackPanel() {
+/** The stereo image at the foot of every station. */
+export function ImageLinePanel() {
   const session = useSession();
   const live = useFigures();
   const leading = useLeading(live);
-  const open = useStore(uiStore, (state) => state.playbackOpen);
+  const open = useStore(uiStore, (state) => state.imageLineOpen);
   const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
   const selected = useStore(uiStore, (state) => state.selected);
   const [asTable, setAsTable] = useState(false);
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);
   const staves = useMemo(
-    () => stavesOf(session.sources, grouping, live.playback.bySource, leading.model),
-    [stavesOf, session.sources, grouping, live.playback.bySource, leading.model],
+    () => stavesOf(session.sources, grouping, live.imageLine.bySource, leading.model),
+    [stavesOf, session.sources, grouping, live.imageLine.bySource, leading.model],
   );
   const wanted = useMemo(
-    () => bandResults(session, live.playback.bySource, leading.model),
-    [session, live.playback.bySource, leading.model],
+    () => bandResults(session, live.imageLine.bySource, leading.model),
+    [session, live.imageLine.bySource, leading.model],
   );
   const ghosts = useMemo(() => ghostShifts(live, leading.model), [live, leading.model]);
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
@@ -104,17 +104,17 @@ export function PlaybackPanel() {
 
   return (
     <section
-      aria-label="Playback line"
+      aria-label="Stereo image"
       className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[168px]' : 'h-9'}`}
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
-        <h2 className="text-[14px]">Playback</h2>
+        <h2 className="text-[14px]">Stereo image</h2>
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
             : `note head: ${modelById(leading.model).name} · bar: spread of the models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
-        <PlaybackChoices array={live.array} />
+        <ImageLineChoices array={live.array} />
         <Summary live={live} model={leading} />
         <PanelButtons asTable={asTable} setAsTable={setAsTable} open={open} />
       </div>
@@ -129,7 +129,7 @@ export function PlaybackPanel() {
       {open && session.sources.length > 0 && live.missing === null && (
         <>
           {!asTable && (
-            <PlaybackDrawing
+            <ImageLineDrawing
               staves={staves}
               groups={grouping.groups}
               litIds={litIds}
@@ -138,7 +138,7 @@ export function PlaybackPanel() {
             />
           )}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
-            <PlaybackTable
+            <ImageLineTable
               staves={asTable ? staves : settled}
               wanted={wanted}
               busy={!asTable && settled !== staves}

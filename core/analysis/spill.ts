@@ -13,11 +13,11 @@ export interface Microphone {
   /** the source it hears loudest, which it is taken to be for */
   ownSourceId: string | null;
   /** level of each source, dB against its own source (0 for that one); null at the capsule */
-  leakDb: Record<string, number | null>;
+  spillDb: Record<string, number | null>;
 }
 
 /** Each source in each heard microphone: patterns, distances, levels and gains included. */
-export function leakMatrix(session: Session): Microphone[] {
+export function spillMatrix(session: Session): Microphone[] {
   return heardArrays(session).flatMap((array) => {
     const ready = prepareArray(array, array.mix.capsules);
     return ready.capsules.map((capsule, index) => {
@@ -42,7 +42,7 @@ export function leakMatrix(session: Session): Microphone[] {
         label: capsule.label,
         position: capsule.position,
         ownSourceId: own?.id ?? null,
-        leakDb: Object.fromEntries(
+        spillDb: Object.fromEntries(
           levels.map(({ id, db }) => [id, db === null || !own ? null : db - own.db]),
         ),
       };
@@ -50,22 +50,22 @@ export function leakMatrix(session: Session): Microphone[] {
   });
 }
 
-/** The 3:1 rule for two separate microphones, and what really leaks. */
+/** The 3:1 rule for two separate microphones, and what really spills over. */
 export interface ThreeToOne {
   firstArrayId: string;
   secondArrayId: string;
   /** distance between the microphones over the larger of both working distances */
   ratio: number;
-  /** the louder of both leaks: the other's source against the own one, dB */
-  leakDb: number;
-  /** peak-to-dip ripple that this leak makes when both are mixed at equal level, dB */
+  /** the louder spill of the two: the other's source against the own one, dB */
+  spillDb: number;
+  /** peak-to-dip ripple that this spill makes when both are mixed at equal level, dB */
   rippleDb: number;
 }
 
 /** Peak to dip of a sum of one signal with a weaker copy of itself, dB; at most 60. */
-export function rippleDb(leakDb: number): number {
-  inRange('leakDb', leakDb, -240, 240, 'dB');
-  const q = 10 ** (-Math.abs(leakDb) / 20);
+export function rippleDb(spillDb: number): number {
+  inRange('spillDb', spillDb, -240, 240, 'dB');
+  const q = 10 ** (-Math.abs(spillDb) / 20);
   return q > 0.998 ? 60 : 20 * Math.log10((1 + q) / (1 - q));
 }
 
@@ -75,7 +75,7 @@ export function rippleDb(leakDb: number): number {
  */
 export function threeToOne(session: Session): ThreeToOne[] {
   const sources = new Map(session.sources.map((source) => [source.id, source]));
-  const spots = leakMatrix(session).filter(({ role }) => role === 'spot');
+  const spots = spillMatrix(session).filter(({ role }) => role === 'spot');
   return spots.flatMap((first, i) =>
     spots.slice(i + 1).flatMap((second) => {
       const [a, b] = [sources.get(first.ownSourceId ?? ''), sources.get(second.ownSourceId ?? '')];
@@ -84,13 +84,13 @@ export function threeToOne(session: Session): ThreeToOne[] {
         length(subtract(first.position, a)),
         length(subtract(second.position, b)),
       );
-      const leakDb = Math.max(first.leakDb[b.id] ?? -120, second.leakDb[a.id] ?? -120);
+      const spillDb = Math.max(first.spillDb[b.id] ?? -120, second.spillDb[a.id] ?? -120);
       return {
         firstArrayId: first.arrayId,
         secondArrayId: second.arrayId,
         ratio: length(subtract(first.position, second.position)) / Math.max(working, 0.01),
-        leakDb,
-        rippleDb: rippleDb(leakDb),
+        spillDb,
+        rippleDb: rippleDb(spillDb),
       };
     }),
   );

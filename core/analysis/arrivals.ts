@@ -5,7 +5,7 @@ import { amplitudeDb, inRange, speedOfSound } from '../units';
 import { heardArrays } from './mix';
 
 /** One microphone's arrival of one source. */
-export interface Rung {
+export interface MicrophoneArrival {
   arrayId: string;
   arrayName: string;
   role: MicArray['role'];
@@ -35,8 +35,8 @@ export interface SpotProposal {
   pan: number | null;
 }
 
-export interface Ladder {
-  rungs: Rung[];
+export interface SourceArrivals {
+  arrivals: MicrophoneArrival[];
   proposals: SpotProposal[];
 }
 
@@ -44,7 +44,7 @@ export interface Ladder {
 export const ECHO_MS = 30;
 const ECHO_DB = 10;
 
-function rungsOf(array: MicArray, source: Source, speed: number): Rung[] {
+function arrivalsAt(array: MicArray, source: Source, speed: number): MicrophoneArrival[] {
   const ready = prepareArray(array, array.mix.capsules);
   const arrivals = nearArrivals(ready, source, speed);
   if (!arrivals) return [];
@@ -84,11 +84,11 @@ export function panForShift(model: LocalisationModel, shift: number): number {
 
 function proposal(
   spot: MicArray,
-  rungs: readonly Rung[],
+  arrivals: readonly MicrophoneArrival[],
   mainMs: number,
   pan: number | null,
 ): SpotProposal | null {
-  const own = rungs.filter(({ arrayId }) => arrayId === spot.id);
+  const own = arrivals.filter(({ arrayId }) => arrayId === spot.id);
   if (own.length === 0) return null;
   const first = Math.min(...own.map(({ arrivalMs }) => arrivalMs));
   const set = spot.mix.capsules[0]?.delayMs ?? 0;
@@ -104,40 +104,40 @@ function proposal(
  * Every heard microphone's arrival of one source, sorted by time, and for each spot the delay and
  * pan that put it with the main array.
  */
-export function arrivalLadder(session: Session, source: Source): Ladder {
+export function arrivalsOf(session: Session, source: Source): SourceArrivals {
   const speed = speedOfSound(session.venue.temperatureC);
   const heard = heardArrays(session);
-  const rungs = heard
-    .flatMap((array) => rungsOf(array, source, speed))
+  const arrivals = heard
+    .flatMap((array) => arrivalsAt(array, source, speed))
     .sort((a, b) => a.arrivalMs - b.arrivalMs);
-  const loudest = Math.max(...rungs.map(({ levelDb }) => levelDb));
-  const first = rungs.find(({ levelDb }) => levelDb >= loudest - ECHO_DB)?.arrivalMs ?? 0;
-  for (const rung of rungs) {
-    rung.afterFirstMs = rung.arrivalMs - first;
-    rung.belowLoudestDb = loudest - rung.levelDb;
-    rung.echo = rung.afterFirstMs > ECHO_MS && rung.belowLoudestDb < ECHO_DB;
+  const loudest = Math.max(...arrivals.map(({ levelDb }) => levelDb));
+  const first = arrivals.find(({ levelDb }) => levelDb >= loudest - ECHO_DB)?.arrivalMs ?? 0;
+  for (const arrival of arrivals) {
+    arrival.afterFirstMs = arrival.arrivalMs - first;
+    arrival.belowLoudestDb = loudest - arrival.levelDb;
+    arrival.echo = arrival.afterFirstMs > ECHO_MS && arrival.belowLoudestDb < ECHO_DB;
   }
-  return { rungs, proposals: proposals(session, heard, source, rungs, speed) };
+  return { arrivals, proposals: proposals(session, heard, source, arrivals, speed) };
 }
 
 function proposals(
   session: Session,
   heard: readonly MicArray[],
   source: Source,
-  rungs: readonly Rung[],
+  arrivals: readonly MicrophoneArrival[],
   speed: number,
 ): SpotProposal[] {
   const main = heard.find(({ role }) => role === 'main');
-  const mainRungs = rungs.filter(({ arrayId }) => arrayId === main?.id);
-  if (!main || mainRungs.length === 0) return [];
-  const mainMs = Math.min(...mainRungs.map(({ arrivalMs }) => arrivalMs));
+  const mainArrivals = arrivals.filter(({ arrayId }) => arrayId === main?.id);
+  if (!main || mainArrivals.length === 0) return [];
+  const mainMs = Math.min(...mainArrivals.map(({ arrivalMs }) => arrivalMs));
   const cues = nearCues(prepareArray(main, main.mix.capsules), source, speed);
   const model = modelById(session.settings.model);
   const pan =
     cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
   return heard
     .filter(({ role, id }) => role === 'spot' && ownedSource(session, id)?.id === source.id)
-    .flatMap((spot) => proposal(spot, rungs, mainMs, pan) ?? []);
+    .flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
 }
 
 /** The source that a microphone is for: the one it hears loudest. */

@@ -1,24 +1,24 @@
-import { leakMatrix, threeToOne } from '../../core/analysis';
+import { spillMatrix, threeToOne } from '../../core/analysis';
 import { formatNumber, formatSigned } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
 import { hover } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
-/** Each player in each microphone, and the rule of three to one beside the real leak. */
-export function LeakPage() {
+/** Each player in each microphone, and the rule of three to one beside the real spill. */
+export function SpillPage() {
   const session = useSession();
-  const microphones = leakMatrix(session);
+  const microphones = spillMatrix(session);
   const pairs = threeToOne(session);
   const spots = session.arrays.filter(({ enabled, role }) => enabled && role === 'spot');
   const nameOf = new Map(session.arrays.map(({ id, name }) => [id, name]));
   if (session.sources.length === 0) return <p>No players yet: put them on the Floor first.</p>;
   return (
-    <section aria-label="Leaks" className="flex flex-col gap-3">
+    <section aria-label="Spill" className="flex flex-col gap-3">
       <p className="text-muted">
         Level of each player against the one that the microphone is for, in dB; darker is louder.
       </p>
       <div className="overflow-x-auto">
-        <table className="ledger-table" aria-label="Leak matrix">
+        <table className="ledger-table" aria-label="Spill matrix">
           <thead>
             <tr>
               <th>Microphone</th>
@@ -43,8 +43,8 @@ export function LeakPage() {
                 </th>
                 <td>{session.sources.find(({ id }) => id === mic.ownSourceId)?.name ?? '—'}</td>
                 {session.sources.map(({ id }) => {
-                  const leak = mic.leakDb[id] ?? null;
-                  const dark = leak === null ? 0 : Math.max(0, Math.min(1, 1 + leak / 30));
+                  const spill = mic.spillDb[id] ?? null;
+                  const dark = spill === null ? 0 : Math.max(0, Math.min(1, 1 + spill / 30));
                   return (
                     <td
                       key={id}
@@ -53,7 +53,7 @@ export function LeakPage() {
                         background: `color-mix(in srgb, var(--color-primary) ${Math.round(dark * 30)}%, transparent)`,
                       }}
                     >
-                      {id === mic.ownSourceId ? 'own' : leak === null ? '—' : formatSigned(leak, 0)}
+                      {id === mic.ownSourceId ? 'own' : spill === null ? '—' : formatSigned(spill, 0)}
                     </td>
                   );
                 })}
@@ -65,9 +65,9 @@ export function LeakPage() {
       <h2 className="pt-2 text-[16px]">Three to one</h2>
       <p className="text-muted">
         For separate microphones on separate players that are mixed: three times the working
-        distance apart leaks about 9.5 dB down. It says nothing of patterns, levels or pans, and it
+        distance apart, the spill is about 9.5 dB down. It says nothing of patterns, levels or pans, and it
         is no rule for a stereo pair, whose mono sum is checked directly.{' '}
-        <FormulaLink to="leak-and-3-to-1">Formula</FormulaLink>
+        <FormulaLink to="spill-and-3-to-1">Formula</FormulaLink>
       </p>
       {pairs.length === 0 ? (
         <p>
@@ -82,12 +82,12 @@ export function LeakPage() {
               <th>Microphones</th>
               <th className="num">ratio</th>
               <th>rule</th>
-              <th className="num">real leak</th>
+              <th className="num">real spill</th>
               <th className="num">ripple</th>
             </tr>
           </thead>
           <tbody>
-            {pairs.map(({ firstArrayId, secondArrayId, ratio, leakDb, rippleDb }) => (
+            {pairs.map(({ firstArrayId, secondArrayId, ratio, spillDb, rippleDb }) => (
               <tr key={firstArrayId + secondArrayId}>
                 <th scope="row">
                   {nameOf.get(firstArrayId)} and {nameOf.get(secondArrayId)}
@@ -96,7 +96,7 @@ export function LeakPage() {
                 <td className={ratio < 3 ? 'text-warning font-semibold' : ''}>
                   {ratio >= 3 ? 'kept' : 'not kept'}
                 </td>
-                <td className="num">{formatSigned(leakDb, 1)} dB</td>
+                <td className="num">{formatSigned(spillDb, 1)} dB</td>
                 <td className="num">{formatNumber(rippleDb, 1)} dB</td>
               </tr>
             ))}

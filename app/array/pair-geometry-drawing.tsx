@@ -201,7 +201,7 @@ function SideView({ array, units }: { array: MicArray; units: UnitSystem }) {
 }
 
 /** The bar from above as a rigger sets it: each side's half of spacing and of the angle. */
-export function BarDrawing(props: {
+export function PairGeometryDrawing(props: {
   array: MicArray;
   units: UnitSystem;
   /** how far each dimension may be off, said beside it; the decisive one stands out */

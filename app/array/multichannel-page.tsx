@@ -4,7 +4,7 @@ import {
   boundaryPair,
   delaysFromCentre,
   fiveChannel,
-  heightBleedDb,
+  heightSpillDb,
   mixedPair,
   ringWithHeight,
   stereoFoldDown,
@@ -210,13 +210,13 @@ function CapsuleField(props: {
 }
 
 /** Trees, five channels, rings with height, mixed and boundary pairs: figures first, then put up. */
-export function LayoutsPage({ array }: { array: MicArray }) {
+export function MultichannelPage({ array }: { array: MicArray }) {
   const { settings } = useSession();
   const [form, setForm] = useState<Form>('tree');
   const [numbers, setNumbers] = useState(START);
   const set = (change: Partial<Numbers>) => setNumbers((known) => ({ ...known, ...change }));
   const layout = layoutOf(form, numbers);
-  const bleed = heightBleedDb(layout, 0);
+  const spill = heightSpillDb(layout, 0);
   const length = lengthKind('positionM', settings.units);
   const present: Layout | null =
     array.technique.kind === 'custom'
@@ -291,10 +291,10 @@ export function LayoutsPage({ array }: { array: MicArray }) {
               onChange={(other) => set({ other })}
             />
           )}
-          {bleed !== null && (
+          {spill !== null && (
             <Readout
               label="Front sound in the height layer"
-              number={formatSigned(bleed, 1)}
+              number={formatSigned(spill, 1)}
               unit="dB"
             />
           )}

@@ -1,6 +1,6 @@
 import { current } from 'immer';
 import { useState } from 'react';
-import { arrivalLadder, ECHO_MS, type Rung, type SpotProposal } from '../../core/analysis';
+import { arrivalsOf, ECHO_MS, type MicrophoneArrival, type SpotProposal } from '../../core/analysis';
 import { stripsOf } from '../../core/arrays';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
@@ -10,12 +10,12 @@ import { notify, uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 
 /** Arrivals over time, the echo limit marked. */
-function Drawing({ rungs }: { rungs: readonly Rung[] }) {
+function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {
   const width = 620;
-  const last = Math.max(40, ...rungs.map(({ arrivalMs }) => arrivalMs)) + 4;
-  const first = rungs.find(({ afterFirstMs }) => Math.abs(afterFirstMs) < 1e-9)?.arrivalMs ?? 0;
+  const last = Math.max(40, ...arrivals.map(({ arrivalMs }) => arrivalMs)) + 4;
+  const first = arrivals.find(({ afterFirstMs }) => Math.abs(afterFirstMs) < 1e-9)?.arrivalMs ?? 0;
   const x = (ms: number) => 110 + (ms / last) * (width - 130);
-  const height = rungs.length * 22 + 30;
+  const height = arrivals.length * 22 + 30;
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full max-w-3xl" aria-hidden="true">
       <rect
@@ -29,22 +29,22 @@ function Drawing({ rungs }: { rungs: readonly Rung[] }) {
       <text x={x(first + ECHO_MS) + 4} y={12} fontSize={11.5} fill="var(--color-warning)">
         {ECHO_MS} ms
       </text>
-      {rungs.map((rung, i) => {
+      {arrivals.map((arrival, i) => {
         const y = 24 + i * 22;
-        const loud = Math.max(0.15, 1 - rung.belowLoudestDb / 30);
+        const loud = Math.max(0.15, 1 - arrival.belowLoudestDb / 30);
         return (
-          <g key={`${rung.arrayId}${rung.label}`}>
+          <g key={`${arrival.arrayId}${arrival.label}`}>
             <text x={104} y={y + 4} textAnchor="end" fontSize={12} fill="var(--color-base-content)">
-              {rung.arrayName.length > 13 ? `${rung.arrayName.slice(0, 12)}…` : rung.arrayName}{' '}
-              {rung.label}
+              {arrival.arrayName.length > 13 ? `${arrival.arrayName.slice(0, 12)}…` : arrival.arrayName}{' '}
+              {arrival.label}
             </text>
             <line x1={x(0)} x2={width - 20} y1={y} y2={y} stroke="var(--hairline)" />
             <rect
-              x={x(rung.arrivalMs) - 2}
+              x={x(arrival.arrivalMs) - 2}
               y={y - 9 * loud}
               width={4}
               height={18 * loud}
-              fill={rung.echo ? 'var(--color-warning)' : 'var(--color-primary)'}
+              fill={arrival.echo ? 'var(--color-warning)' : 'var(--color-primary)'}
             />
           </g>
         );
@@ -87,7 +87,7 @@ function applyProposals(proposals: readonly SpotProposal[]): void {
 }
 
 /** One player's way to every microphone: who hears first, what is late, what spots should do. */
-export function LadderPage() {
+export function ArrivalsPage() {
   const session = useSession();
   const [chosen, setChosen] = useState(() => {
     const { selection } = uiStore.getState();
@@ -95,11 +95,11 @@ export function LadderPage() {
   });
   const source = session.sources.find(({ id }) => id === chosen) ?? session.sources[0];
   if (!source) return <p>No players yet: put them on the Floor first.</p>;
-  const { rungs, proposals } = arrivalLadder(session, source);
+  const { arrivals, proposals } = arrivalsOf(session, source);
   const nameOf = new Map(session.arrays.map(({ id, name }) => [id, name]));
   const useful = proposals.filter(({ delayMs, leadsByMs }) => delayMs > 0.005 || leadsByMs > 0.005);
   return (
-    <section aria-label="Arrival ladder" className="flex max-w-4xl flex-col gap-3">
+    <section aria-label="Arrivals" className="flex max-w-4xl flex-col gap-3">
       <div className="w-80">
         <ChoiceField
           label="Player"
@@ -111,13 +111,13 @@ export function LadderPage() {
       <p className="text-muted">
         The first loud arrival pulls the image. Later than {ECHO_MS} ms and less than 10 dB down is
         heard as an echo on percussive sounds, about 50 ms on speech.{' '}
-        <FormulaLink to="arrival-ladder">Formula</FormulaLink>
+        <FormulaLink to="arrivals">Formula</FormulaLink>
       </p>
-      {rungs.length === 0 ? (
+      {arrivals.length === 0 ? (
         <p>No microphone is heard.</p>
       ) : (
         <>
-          <Drawing rungs={rungs} />
+          <Drawing arrivals={arrivals} />
           <table className="ledger-table w-full" aria-label="Arrivals">
             <thead>
               <tr>
@@ -133,17 +133,17 @@ export function LadderPage() {
               </tr>
             </thead>
             <tbody>
-              {rungs.map((rung) => (
-                <tr key={`${rung.arrayId}${rung.label}`}>
+              {arrivals.map((arrival) => (
+                <tr key={`${arrival.arrayId}${arrival.label}`}>
                   <th scope="row">
-                    {rung.arrayName} {rung.label}
+                    {arrival.arrayName} {arrival.label}
                   </th>
-                  <td className="num">{lengthText(rung.distanceM, session.settings.units)}</td>
-                  <td className="num">{formatNumber(rung.arrivalMs, 2)} ms</td>
-                  <td className="num">{formatSigned(rung.afterFirstMs, 2)} ms</td>
-                  <td className="num">{formatNumber(rung.belowLoudestDb, 1)} dB</td>
-                  <td>{panText(rung.pan)}</td>
-                  <td className="text-warning">{rung.echo ? 'echo' : ''}</td>
+                  <td className="num">{lengthText(arrival.distanceM, session.settings.units)}</td>
+                  <td className="num">{formatNumber(arrival.arrivalMs, 2)} ms</td>
+                  <td className="num">{formatSigned(arrival.afterFirstMs, 2)} ms</td>
+                  <td className="num">{formatNumber(arrival.belowLoudestDb, 1)} dB</td>
+                  <td>{panText(arrival.pan)}</td>
+                  <td className="text-warning">{arrival.echo ? 'echo' : ''}</td>
                 </tr>
               ))}
             </tbody>

@@ -4,7 +4,7 @@ import type { Badge, Group, Grouping } from '../parts/groups';
 import type { Source } from '../../core/session';
 import type { LiveFigures } from '../state/figures';
 
-/** One player on the playback line. */
+/** One player on the image line. */
 export interface Note {
   id: string;
   name: string;
@@ -17,7 +17,7 @@ export interface Note {
   low: number;
   high: number;
   antiphase: boolean;
-  mirrored: boolean;
+  reversed: boolean;
   /** no figure at all: a field is not valid, or the player is at a capsule */
   missing: boolean;
 }
@@ -47,7 +47,7 @@ function noteOf(
     low: Math.min(...shifts),
     high: Math.max(...shifts),
     antiphase: figures?.antiphase ?? false,
-    mirrored: figures?.mirrored ?? false,
+    reversed: figures?.reversed ?? false,
     missing: !figures || figures.atCapsule,
   };
 }

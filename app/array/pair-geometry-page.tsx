@@ -14,7 +14,7 @@ import { useFigures, useFindings } from '../state/figures';
 import { uiStore } from '../state/ui-store';
 import { useSession } from '../state/use-session';
 import { useWorkerFigure, type Ask } from '../workers/use-worker-figure';
-import { BarDrawing } from './bar-drawing';
+import { PairGeometryDrawing } from './pair-geometry-drawing';
 import { CapsuleOffset } from './capsule-offset';
 
 function CentreSlopes() {
@@ -159,7 +159,7 @@ function Tolerance({
 }
 
 /** The array at the scale of its bar, with its recording angles and tolerance. */
-export function BarPage({ array }: { array: MicArray }) {
+export function PairGeometryPage({ array }: { array: MicArray }) {
   const { settings } = useSession();
   const { figures, missing } = useFigures();
   const leading = figures?.farField[settings.model] ? settings.model : 'traded';
@@ -171,7 +171,7 @@ export function BarPage({ array }: { array: MicArray }) {
     <div className="flex min-h-full flex-col">
       {named && <Presets array={array} />}
       <div className="flex min-h-[230px] flex-1">
-        <BarDrawing
+        <PairGeometryDrawing
           array={array}
           units={settings.units}
           tolerance={value ? { ...TOLERANCE_TEXT, decisive: value.decisive } : null}

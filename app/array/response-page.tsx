@@ -329,7 +329,7 @@ function DiffuseChart({ array }: { array: MicArray }) {
 }
 
 /** What the array does, in charts. */
-export function BehaviourPage({ array }: { array: MicArray }) {
+export function ResponsePage({ array }: { array: MicArray }) {
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-6 xl:grid-cols-2">
       <LocalisationChart array={array} />

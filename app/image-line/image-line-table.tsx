@@ -6,7 +6,7 @@ import type { Note, Stave } from './notes';
 function placeText(note: Note): string {
   if (note.missing) return 'no figure';
   if (note.antiphase) return 'antiphase, no stable image';
-  return shiftText(note.shift) + (note.mirrored ? ', reversed' : '');
+  return shiftText(note.shift) + (note.reversed ? ', reversed' : '');
 }
 
 const extentText = (note: Note): string =>
@@ -48,11 +48,11 @@ interface Props {
   busy: boolean;
 }
 
-/** The playback line in words and figures. */
-export const PlaybackTable = memo(function PlaybackTable({ staves, wanted, busy }: Props) {
+/** The stereo image in words and figures. */
+export const ImageLineTable = memo(function ImageLineTable({ staves, wanted, busy }: Props) {
   const byId = new Map(wanted.map((band) => [band.sourceId, band]));
   return (
-    <table className="ledger-table w-full" aria-label="Playback line" aria-busy={busy}>
+    <table className="ledger-table w-full" aria-label="Stereo image" aria-busy={busy}>
       <thead>
         <tr>
           <th>Player</th>

@@ -16,7 +16,7 @@ import { boxAround, type Box, type Projection } from '../../core/units';
 import { ZoomButtons } from './zoom-buttons';
 
 /** Seen from the left of the hall: the audience left, upstage right, up is up. */
-function wholeSection(session: Session): Box {
+function wholeSide(session: Session): Box {
   const points = [
     ...session.sources.map(({ y, z }) => ({ x: y, y: z })),
     ...session.arrays.map(({ y, z }) => ({ x: y, y: z })),
@@ -182,13 +182,13 @@ function ArrayProfile({ array, active, chosen, view, units, bind }: ArrayProps) 
 }
 
 /** The section to scale: heights, tilt, risers; everything drags up and down as well. */
-export function SectionDrawing() {
+export function SideDrawing() {
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
   const selected = useStore(uiStore, (state) => state.selected);
   const { box, width, height, shown, marquee, zoom, showAll, onKeyDown } = useFloorView({
-    whole: () => wholeSection(session),
+    whole: () => wholeSide(session),
     onTapGround: () => select(null),
     onMarquee: ({ minX, maxX, minY, maxY }) =>
       selectMany(
