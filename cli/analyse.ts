@@ -21,13 +21,13 @@ function arrayOut(session: Session, { capsules, ensemble, sources, ...figures }:
   const context = contextOf(session);
   return {
     ...figures,
-    capsules: capsules.map(({ label, position, axis, share }) => ({
+    capsules: capsules.map(({ label, position, axis, patternA }) => ({
       label,
       ...position,
       axis,
-      a: share,
+      a: patternA,
     })),
-    orchestraAngleDeg: ensemble?.angleDeg ?? null,
+    ensembleAngleDeg: ensemble?.angleDeg ?? null,
     ensemble,
     sources: sources.map((source) => {
       const placed = session.sources.find(({ id }) => id === source.id);

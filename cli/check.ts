@@ -1,6 +1,6 @@
 import { analyseSession } from '../core/analysis';
 import { oneFile } from './options';
-import { failed, type CommandResult } from './result';
+import { failed, succeeded, type CommandResult } from './result';
 import { loadSession, type ReadText } from './session-file';
 
 /** `check FILE`: all findings; exit status 1 where one of them is blocking. */
@@ -11,7 +11,7 @@ export function checkCommand(args: readonly string[], readText: ReadText): Comma
   const blocking = findings.filter((finding) => finding.blocking);
   return {
     status: blocking.length > 0 ? 1 : 0,
-    out: JSON.stringify({ blocking: blocking.length, findings }, null, 2),
+    out: succeeded({ blocking: blocking.length, findings }).out,
     errors: blocking.map(({ code, message }) => `blocking: ${code}: ${message}`),
   };
 }

@@ -19,8 +19,8 @@ export class Checker {
   pattern(text: string): Pattern {
     const name = PATTERN_NAMES.find((known): known is PatternName => known === text);
     if (name !== undefined) return name;
-    const share = Number(text);
-    if (text.trim() !== '' && share >= 0 && share <= 1) return share;
+    const patternA = Number(text);
+    if (text.trim() !== '' && patternA >= 0 && patternA <= 1) return patternA;
     this.errors.push(
       `--pattern: ${JSON.stringify(text)}; allowed: ${PATTERN_NAMES.join(', ')}, or a number from 0 to 1`,
     );

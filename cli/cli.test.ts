@@ -151,9 +151,13 @@ describe('validate and analyse', () => {
     expect(status).toBe(0);
     const result = JSON.parse(out) as {
       arrays: {
-        orchestraAngleDeg: number;
+        ensembleAngleDeg: number;
         capsules: { label: string; a: number }[];
-        sources: { id: string; image: { traded: { shift: number } }; directToReverberantDb: number }[];
+        sources: {
+          id: string;
+          image: { traded: { shift: number } };
+          directToReverberantDb: number;
+        }[];
         stage: { traded: { imageWidthPct: number } };
       }[];
       findings: unknown[];
@@ -164,7 +168,7 @@ describe('validate and analyse', () => {
       ['R', 0.5],
     ]);
     expect(array?.sources).toHaveLength(9);
-    expect(array?.orchestraAngleDeg).toBeGreaterThan(90);
+    expect(array?.ensembleAngleDeg).toBeGreaterThan(90);
     expect(array?.stage.traded.imageWidthPct).toBeGreaterThan(80);
     expect(out).not.toMatch(/NaN|Infinity/);
   });

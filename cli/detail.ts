@@ -15,6 +15,7 @@ import {
 } from '../core/analysis';
 import { nearCues, prepareArray, MODELS } from '../core/localisation';
 import type { MicArray, Session } from '../core/session';
+import { OLD_TOPICS } from './old-names';
 import { readOptions } from './options';
 import { Checker } from './checker';
 import { failed, succeeded, Usage, type CommandResult } from './result';
@@ -87,9 +88,7 @@ const PER_SESSION = {
         ictdMs: cues?.ictdMs ?? null,
         antiphase: cues?.antiphase ?? false,
         image: stable
-          ? Object.fromEntries(
-              models.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]),
-            )
+          ? Object.fromEntries(models.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]))
           : null,
       };
     });
@@ -120,7 +119,7 @@ export function detailCommand(args: readonly string[], readText: ReadText): Comm
     throw new Usage('detail takes one FILE and --of TOPIC');
   }
   const check = new Checker();
-  const topic = check.oneOf<Topic>('of', given.of, TOPICS);
+  const topic = check.oneOf<Topic>('of', OLD_TOPICS[given.of] ?? given.of, TOPICS);
   if (topic === null) return failed(check.errors);
   const loaded = loadSession(file, readText);
   if ('errors' in loaded) return failed(loaded.errors);

@@ -1,3 +1,5 @@
+import { withOldNames } from './old-names';
+
 /** What a command leaves behind: exit status, standard output, lines for standard error. */
 export interface CommandResult {
   status: 0 | 1;
@@ -12,7 +14,7 @@ export class Usage extends Error {}
 
 export const succeeded = (value: unknown): CommandResult => ({
   status: 0,
-  out: JSON.stringify(value, null, 2),
+  out: JSON.stringify(withOldNames(value), null, 2),
   errors: [],
 });
 

@@ -8,14 +8,14 @@ import { failed, succeeded, Usage, type CommandResult } from './result';
 
 /** `solve …`: arrays that have a wanted half recording angle, far-field or at a distance. */
 export function solveCommand(args: readonly string[]): CommandResult {
-  const given = readOptions(args, ['half', 'model', 'distance', 'height', 'temperature']);
+  const given = readOptions(args, ['half', 'model', 'school', 'distance', 'height', 'temperature']);
   if (given.half === undefined) throw new Usage('solve needs --half');
   const check = new Checker();
   const halfDeg = check.number('half', given.half, { min: 5, max: 175, unit: '°' });
   const distanceM = check.number('distance', given.distance ?? '1', DISTANCE_BOUNDS);
   const heightM = check.number('height', given.height ?? '0', BOUNDS.positionM);
   const temperatureC = check.number('temperature', given.temperature ?? '20', BOUNDS.temperatureC);
-  const model = check.oneOf<ModelId>('model', given.model ?? 'traded', MODEL_IDS);
+  const model = check.oneOf<ModelId>('model', given.model ?? given.school ?? 'traded', MODEL_IDS);
   if (check.errors.length > 0 || model === null) return failed(check.errors);
   const solutions = solveRecordingAngle({
     halfDeg,

@@ -30,7 +30,7 @@ const [main] = session.arrays;
 if (!main) throw new Error('the demo session has an array');
 const ready = localisation.prepareArray({ ...main, technique: { kind: 'single', pattern: 1 } });
 const at = (x: number) => ({ x, y: 3, z: 1 });
-const receiver = { position: at(0), axis: { x: 0, y: 1, z: 0 }, share: 0.5 };
+const receiver = { position: at(0), axis: { x: 0, y: 1, z: 0 }, patternA: 0.5 };
 const room = {
   min: { x: -5, y: -5, z: 0 },
   max: { x: 5, y: 15, z: 6 },
@@ -43,23 +43,23 @@ const pairOf = (spacingM: number, includedAngleDeg: number) =>
 
 const GUARDED: readonly Guarded[] = [
   { name: 'speedOfSound', takes: [['temperatureC', 20, -274]], call: speedOfSound },
-  { name: 'patternShare', takes: [['pattern', 0.5, -0.01, 1.01]], call: acoustics.patternShare },
+  { name: 'patternAOf', takes: [['pattern', 0.5, -0.01, 1.01]], call: acoustics.patternAOf },
   {
     name: 'randomEnergyEfficiency',
-    takes: [['share', 0.5, -0.01, 1.01]],
+    takes: [['patternA', 0.5, -0.01, 1.01]],
     call: acoustics.randomEnergyEfficiency,
   },
-  { name: 'distanceFactor', takes: [['share', 0.5, -1, 2]], call: acoustics.distanceFactor },
+  { name: 'distanceFactor', takes: [['patternA', 0.5, -1, 2]], call: acoustics.distanceFactor },
   {
     name: 'directivityIndexDb',
-    takes: [['share', 0.5, -1, 2]],
+    takes: [['patternA', 0.5, -1, 2]],
     call: acoustics.directivityIndexDb,
   },
-  { name: 'nullAngleDeg', takes: [['share', 0.5, -1, 2]], call: acoustics.nullAngleDeg },
+  { name: 'nullAngleDeg', takes: [['patternA', 0.5, -1, 2]], call: acoustics.nullAngleDeg },
   {
     name: 'proximityBoostDb',
     takes: [
-      ['share', 0.5, -0.1, 1.1],
+      ['patternA', 0.5, -0.1, 1.1],
       ['frequencyHz', 100, 9, 20001],
       ['distanceM', 0.5, 0.009, 201],
       SPEED,
@@ -163,7 +163,7 @@ const GUARDED: readonly Guarded[] = [
   {
     name: 'crossedEquivalent',
     takes: [
-      ['midShare', 0.5, -0.1, 1.1],
+      ['midA', 0.5, -0.1, 1.1],
       ['sideGainDb', 0, -61, 25],
     ],
     call: arrays.crossedEquivalent,
@@ -171,7 +171,7 @@ const GUARDED: readonly Guarded[] = [
   {
     name: 'midSideEquivalent',
     takes: [
-      ['share', 0.3, -0.1, 1.1],
+      ['patternA', 0.3, -0.1, 1.1],
       ['includedAngleDeg', 90, -1, 361],
     ],
     call: arrays.midSideEquivalent,

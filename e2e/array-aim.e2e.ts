@@ -21,7 +21,7 @@ test('another pattern of the same microphone has the figures that it was shown w
   await expect(row).toContainText('as it is');
   await page
     .getByRole('navigation', { name: 'Pages of the array' })
-    .getByRole('button', { name: 'Bar', exact: true })
+    .getByRole('button', { name: 'Pair geometry', exact: true })
     .click();
   const inPlace = page.getByRole('table', { name: 'Recording angle, in place' });
   await expect(inPlace.getByRole('row', { name: /traded/ })).toContainText(`±${promised}°`);
@@ -84,7 +84,7 @@ test('a row divided into quarters stands on the Floor as sources', async ({ benc
 
 test('the centre of a tree is set to close the gap', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Larger');
+  await bench.arrayPage('Multichannel');
   await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
   const said = page.getByRole('status', { name: 'Centre fill' });
   await expect(said).toContainText('Now: largest gap', { timeout: 15_000 });
@@ -108,7 +108,7 @@ test('capsules one above the other: the notch by the offset', async ({ bench }) 
   const { page } = bench;
   await bench.openDemo('array');
   await expect(page.getByText('Capsules one above the other')).toHaveCount(0);
-  await page.getByLabel('Technique', { exact: true }).selectOption('Coincident, crossed');
+  await page.getByLabel('Technique', { exact: true }).selectOption('Coincident, crossed (XY)');
   await page.getByText('Capsules one above the other').click();
   await bench.type('Height between them', '12 cm');
   const row = page

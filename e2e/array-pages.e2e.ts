@@ -1,13 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { placeCapsules, type ArrayPlacement } from '../core/arrays';
 import type { Session } from '../core/session';
-import {
-  prepareArray,
-  farField,
-  halfAngle,
-  modelById,
-  solveParameter,
-} from '../core/localisation';
+import { prepareArray, farField, halfAngle, modelById, solveParameter } from '../core/localisation';
 import { speedOfSound } from '../core/units';
 import { expect, test } from './workbench';
 
@@ -19,7 +13,7 @@ test('dragging along a line of the trade map keeps the recording angle within a 
   bench,
 }) => {
   const { page } = bench;
-  await bench.arrayPage('Trade');
+  await bench.arrayPage('Spacing and angle');
   const point = page.getByRole('slider', { name: 'The present pair on the map' });
   await expect(point).toBeVisible({ timeout: 15_000 });
   const before = degrees(await bench.readout('Recording angle there').textContent());
@@ -118,7 +112,7 @@ test('a bar that cannot be equal says why', async ({ bench }) => {
 
 test('a wanted angle is solved for at a distance and used with one action', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Wanted angle');
+  await bench.arrayPage('Solve for angle');
   await bench.type('Half recording angle', '40');
   const table = page.getByRole('table', { name: 'Solutions' });
   await expect(table).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
@@ -126,7 +120,7 @@ test('a wanted angle is solved for at a distance and used with one action', asyn
   await row.getByRole('button', { name: 'Use it' }).click();
   await page
     .getByRole('navigation', { name: 'Pages of the array' })
-    .getByRole('button', { name: 'Bar', exact: true })
+    .getByRole('button', { name: 'Pair geometry', exact: true })
     .click();
   const far = page.getByRole('table', { name: 'Recording angle, distant sources' });
   await expect(far.getByRole('row', { name: /traded/ })).toContainText(/±(39\.9|40|40\.1)°/);
@@ -197,7 +191,7 @@ test('mid-side: width as at the desk, faults by their effect, there and back', a
 
 test('a tree goes up with its routes, and its microphones can be moved', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Larger');
+  await bench.arrayPage('Multichannel');
   await page.getByLabel('Form', { exact: true }).selectOption('ring, with height');
   await page.getByLabel('Microphones in the ring').selectOption('7');
   const preview = page.getByRole('table', { name: 'Microphones of the layout' }).last();
@@ -227,7 +221,7 @@ test('candidates stand side by side in what differs, and one is adopted', async 
 
 test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Behaviour');
+  await bench.arrayPage('Response');
   const title = 'Where a source appears';
   const save = (kind: string) =>
     bench.download(() => page.getByRole('button', { name: `${title}: ${kind}` }).click());

@@ -1,8 +1,6 @@
 import { expect, test } from './workbench';
 
-test('each technique has its recording angle, in every model that may speak', async ({
-  bench,
-}) => {
+test('each technique has its recording angle, in every model that may speak', async ({ bench }) => {
   await bench.openDemo('array');
   const far = bench.page.getByRole('table', { name: 'Recording angle, distant sources' });
   const model = (name: string) => far.getByRole('row', { name: new RegExp(name) });
@@ -13,13 +11,13 @@ test('each technique has its recording angle, in every model that may speak', as
   await expect(model('tangent')).toContainText('refused');
 
   const technique = bench.page.getByLabel('Technique');
-  await technique.selectOption('Crossed figure-eights');
+  await technique.selectOption('Crossed figure-eights (Blumlein)');
   // The demo’s hall is at 19 °C, which a coincident pair does not feel.
   await expect(model('traded')).toContainText('±34.9°');
   await expect(model('tangent')).toContainText('±45°');
-  await technique.selectOption('Coincident, crossed');
+  await technique.selectOption('Coincident, crossed (XY)');
   await expect(model('added')).toContainText('±98°');
-  await technique.selectOption('Spaced pair');
+  await technique.selectOption('Spaced pair (A-B)');
   await bench.type('Spacing', '20 cm');
   await expect(model('traded')).toContainText('not reached');
   await technique.selectOption('Mid-side');
@@ -44,7 +42,7 @@ test('a side lobe that faces right swaps the picture and is a fault', async ({ b
 
 test('players beside crossed figure-eights are set apart as antiphase', async ({ bench }) => {
   await bench.openDemo('array');
-  await bench.page.getByLabel('Technique').selectOption('Crossed figure-eights');
+  await bench.page.getByLabel('Technique').selectOption('Crossed figure-eights (Blumlein)');
   await bench.go('floor');
   await bench.player('Clarinet 1').click();
   await bench.type('Right of centre', '4 m');
@@ -71,7 +69,7 @@ test('a pattern by number stands between the names', async ({ bench }) => {
 
 test('warmer air widens the recording angle of a spaced pair', async ({ bench }) => {
   await bench.openDemo('array');
-  await bench.page.getByLabel('Technique').selectOption('Spaced pair');
+  await bench.page.getByLabel('Technique').selectOption('Spaced pair (A-B)');
   const row = bench.page
     .getByRole('table', { name: 'Recording angle, distant sources' })
     .getByRole('row', { name: /traded/ });

@@ -30,7 +30,7 @@ import {
   shoeboxOf,
   standPlans,
   threeToOne,
-  wishes,
+  intentResults,
 } from '../core/analysis';
 import { placeCapsules } from '../core/arrays';
 import {
@@ -165,7 +165,7 @@ export function analysesOf(session: Session): Call[] {
         const bySource = new Map(figures.sources.map((source) => [source.id, source]));
         return [
           bandResults(session, bySource, session.settings.model),
-          wishes(session, figures, bySource),
+          intentResults(session, figures, bySource),
         ];
       },
     ],

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { tryDamaged, tryEverything, type Trouble } from './run';
 
 /** `npm test` runs a tenth of each, `npm run soak` all of it. */
-const share = process.env.ROTUNDA_SOAK === '1' ? 1 : 0.1;
-const SESSIONS = 2000 * share;
-const FILES = 10_000 * share;
+const fraction = process.env.ROTUNDA_SOAK === '1' ? 1 : 0.1;
+const SESSIONS = 2000 * fraction;
+const FILES = 10_000 * fraction;
 const PARTS = 4;
-const LONGEST_MS = 3_600_000 * share + 120_000;
+const LONGEST_MS = 3_600_000 * fraction + 120_000;
 
 function troubles(from: number, count: number, attempt: (seed: number) => Trouble[]): Trouble[] {
   const found: Trouble[] = [];

@@ -75,8 +75,8 @@ class Maker {
     return list[this.below(list.length)] as T;
   }
 
-  chance(share: number): boolean {
-    return this.random() < share;
+  chance(fraction: number): boolean {
+    return this.random() < fraction;
   }
 
   number({ minimum: min = -1e6, maximum: max = 1e6 }: Node): number {

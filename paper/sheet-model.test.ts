@@ -5,7 +5,7 @@ import { sheetModel } from './sheet-model';
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 
 function column(session: Session, head: string, bothUnits = false): string[] {
-  const [section] = sheetModel(session, bothUnits).sections;
+  const [section] = sheetModel(session, bothUnits).parts;
   const index = section?.positions.head.indexOf(head) ?? -1;
   return section?.positions.rows.map((row) => row[index] ?? 'missing') ?? [];
 }
@@ -27,7 +27,7 @@ describe('the position sheet in words', () => {
   });
 
   it('names each side’s half of spacing and angle', () => {
-    const [section] = sheetModel(demo, false).sections;
+    const [section] = sheetModel(demo, false).parts;
     expect(section?.bar.rows).toEqual([
       ['L', 'cardioid', '8.5 cm left', '55° left'],
       ['R', 'cardioid', '8.5 cm right', '55° right'],
@@ -45,7 +45,7 @@ describe('the position sheet in words', () => {
       sidePositive: 'right',
     } as const;
     const session: Session = { ...demo, arrays: [newArray({ id: 'm', name: 'M', technique })] };
-    const text = sheetModel(session, false).sections[0]?.lines.join(' ') ?? '';
+    const text = sheetModel(session, false).parts[0]?.lines.join(' ') ?? '';
     expect(text).toContain('positive lobe to the right. This swaps left and right.');
     expect(text).toContain('the second with inverted polarity, panned hard left and right');
     expect(text).toContain('A 0.309 at 126.9°');
@@ -54,7 +54,7 @@ describe('the position sheet in words', () => {
   it('copes with no array and no tape points, and always names the cautions', () => {
     const bare: Session = { ...demo, arrays: [], venue: { ...demo.venue, datumPoints: [] } };
     const model = sheetModel(bare, false);
-    expect(model.sections).toEqual([]);
+    expect(model.parts).toEqual([]);
     expect(model.datum).toContain('Two tape points at least 1 cm apart are missing');
     expect(model.cautions).toEqual([]);
     expect(model.deference).toMatch(/venue’s rules and local codes, and use a licensed rigger/);

@@ -1,5 +1,5 @@
 import { crossedEquivalent } from '../core/arrays';
-import { patternShare } from '../core/acoustics';
+import { patternAOf } from '../core/acoustics';
 import { USUAL_TOLERANCES } from '../core/analysis';
 import {
   DEFERENCE,
@@ -19,7 +19,7 @@ export interface SheetTable {
   rows: string[][];
 }
 
-export interface SheetSection {
+export interface SheetPart {
   title: string;
   lines: string[];
   positions: SheetTable;
@@ -30,7 +30,7 @@ export interface SheetModel {
   title: string;
   facts: string;
   datum: string;
-  sections: SheetSection[];
+  parts: SheetPart[];
   cautions: string[];
   deference: string;
 }
@@ -109,25 +109,25 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
     ];
   }
   if (technique.kind === 'mid-side') {
-    const crossed = crossedEquivalent(patternShare(technique.midPattern), technique.sideGainDb);
+    const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
     const swap = technique.sidePositive === 'right' ? ' This swaps left and right.' : '';
     return [
       `Side ${formatNumber(technique.sideGainDb, 1)} dB against mid, positive lobe to the ${technique.sidePositive}.${swap}`,
-      `Patch: side on two channels, the second with inverted polarity, panned hard left and right, faders linked. Decodes to a crossed pair of A ${formatNumber(crossed.share, 3)} at ${angleText(crossed.includedAngleDeg)}.`,
+      `Patch: side on two channels, the second with inverted polarity, panned hard left and right, faders linked. Decodes to a crossed pair of A ${formatNumber(crossed.patternA, 3)} at ${angleText(crossed.includedAngleDeg)}.`,
     ];
   }
   return [];
 }
 
 const frontText = (front: Address | null): string =>
-  front === null ? 'not said' : front === 'end' ? 'at the end' : 'on the side';
+  front === null ? 'not said' : front === 'end' ? 'end-address' : 'side-address';
 
 function section(
   sheet: ArraySheet,
   fronts: readonly (Address | null)[],
   datumNames: [string, string],
   text: LengthWords,
-): SheetSection {
+): SheetPart {
   const tapes = tapesText(sheet.centreTapes, text);
   const known = fronts.some((front) => front !== null);
   return {
@@ -188,7 +188,7 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
       .filter(Boolean)
       .join(' · '),
     datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${datum.charAt(0).toUpperCase()}${datum.slice(1)}.`,
-    sections: sheet.arrays.map((array) => section(array, frontsOf(session, array.id), names, text)),
+    parts: sheet.arrays.map((array) => section(array, frontsOf(session, array.id), names, text)),
     cautions: cautionLines(session),
     deference: DEFERENCE,
   };

@@ -251,7 +251,7 @@ export function sheetPdf(
   writer.text(model.datum, 9, 'normal');
   writer.drawing(planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT));
   writer.drawing(sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT));
-  for (const { title, lines, positions, bar } of model.sections) {
+  for (const { title, lines, positions, bar } of model.parts) {
     writer.heading(title);
     for (const line of lines) writer.text(line, 9, 'normal');
     writer.table(positions);

@@ -38,7 +38,7 @@ const both = async (page) => {
 };
 const compare = async (page) => {
   await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
-  await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair');
+  await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair (A-B)');
 };
 const organ = async (page) => {
   await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
@@ -51,8 +51,8 @@ await shots('light', [
   ['floor', station('floor'), choosePlayer],
   ['floor-both', 'session/demo-choir/floor', both],
   ['array', station('array'), settled],
-  ['array-response', station('array?page=behaviour'), settled],
-  ['array-spacing-angle', station('array?page=trade'), settled],
+  ['array-response', station('array?page=response'), settled],
+  ['array-spacing-angle', station('array?page=spacing-angle'), settled],
   ['array-patterns', station('array?page=patterns'), settled],
   ['array-aim', 'session/demo-harpsichord/array?page=aim'],
   ['checks', station('checks')],

@@ -10,7 +10,7 @@ import type { Row } from './aim-page';
 interface Props {
   array: MicArray;
   row: Row;
-  shares: readonly number[];
+  fractions: readonly number[];
   wanted: readonly [number, number];
   onWant: (wanted: [number, number]) => void;
 }
@@ -24,22 +24,22 @@ const anchorOf = (push: number) => (push > 0.4 ? 'start' : push < -0.4 ? 'end' :
 interface TargetProps {
   index: 0 | 1;
   at: { x: number; y: number };
-  share: number;
+  fraction: number;
   /** where its label stands beside it, a unit vector on the screen */
   beside: { x: number; y: number };
-  /** the share of the row nearest to a place on the screen */
-  shareAt: (px: number, py: number) => number;
-  onMove: (share: number) => void;
+  /** the fraction of the row nearest to a place on the screen */
+  fractionAt: (px: number, py: number) => number;
+  onMove: (fraction: number) => void;
 }
 
 /** A point of the row that an axis shall land on: dragged along it, or by the arrow keys. */
-function Target({ index, at, share, beside, shareAt, onMove }: TargetProps) {
+function Target({ index, at, fraction, beside, fractionAt, onMove }: TargetProps) {
   const grip = useRef<SVGGElement>(null);
   const bind = useDrag(
     ({ tap, xy: [clientX, clientY] }) => {
       const frame = grip.current?.ownerSVGElement?.getBoundingClientRect();
       if (tap || !frame) return;
-      onMove(shareAt(clientX - frame.left, clientY - frame.top));
+      onMove(fractionAt(clientX - frame.left, clientY - frame.top));
     },
     { filterTaps: true, pointer: { keys: false } },
   );
@@ -47,7 +47,7 @@ function Target({ index, at, share, beside, shareAt, onMove }: TargetProps) {
     const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
     if (by === undefined) return;
     event.preventDefault();
-    const moved = share + by * STEP * (event.shiftKey ? 10 : 1);
+    const moved = fraction + by * STEP * (event.shiftKey ? 10 : 1);
     onMove(Math.min(1, Math.max(0, moved)));
   };
   const name = index === 0 ? 'left' : 'right';
@@ -58,10 +58,10 @@ function Target({ index, at, share, beside, shareAt, onMove }: TargetProps) {
       role="slider"
       tabIndex={0}
       aria-label={`Where the ${name} axis shall land`}
-      aria-valuenow={Math.round(share * 100)}
+      aria-valuenow={Math.round(fraction * 100)}
       aria-valuemin={0}
       aria-valuemax={100}
-      aria-valuetext={`${formatNumber(share * 100, 0)} % from the left`}
+      aria-valuetext={`${formatNumber(fraction * 100, 0)} % from the left`}
       className="grab touch-none"
       transform={`translate(${at.x} ${at.y})`}
       onKeyDown={onKeyDown}
@@ -81,7 +81,7 @@ function Target({ index, at, share, beside, shareAt, onMove }: TargetProps) {
         fontWeight={600}
         fill="var(--color-primary)"
       >
-        {formatNumber(share * 100, 0)} %
+        {formatNumber(fraction * 100, 0)} %
       </text>
     </g>
   );
@@ -93,7 +93,7 @@ function Axes({ array, row, view }: Pick<Props, 'array' | 'row'> & { view: Proje
   const reach = Math.hypot(row.to.x - row.from.x, row.to.y - row.from.y);
   return placeCapsules(array).map(({ label, position, axis }, i) => {
     const landing = met[i];
-    const on = landing?.point && landing.share !== null;
+    const on = landing?.point && landing.fraction !== null;
     const end = on && landing.point ? landing.point : null;
     const to = end ?? { x: position.x + axis.x * reach, y: position.y + axis.y * reach };
     return (
@@ -130,15 +130,15 @@ function Axes({ array, row, view }: Pick<Props, 'array' | 'row'> & { view: Proje
 }
 
 /** Row and array from above: the axes as they are, and two points to be moved along the row. */
-export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
+export function AimDrawing({ array, row, fractions, wanted, onWant }: Props) {
   const [box, { width }] = useSize<HTMLDivElement>();
   const view = projection(
     viewOf(boxAround([row.from, row.to, array], 0.6), Math.max(width, 100), HEIGHT),
     Math.max(width, 100),
     HEIGHT,
   );
-  const at = (share: number) => {
-    const [point] = fractionPoints(row.from, row.to, [share]);
+  const at = (fraction: number) => {
+    const [point] = fractionPoints(row.from, row.to, [fraction]);
     return { x: view.toX(point?.x ?? 0), y: view.toY(point?.y ?? 0) };
   };
   const [a, b] = [at(0), at(1)];
@@ -146,10 +146,10 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
   const along = { x: (b.x - a.x) / long, y: (b.y - a.y) / long };
   // Away from the array, where the axes come from the other side.
   const beside = { x: along.y, y: -along.x };
-  const shareAt = (px: number, py: number) => {
+  const fractionAt = (px: number, py: number) => {
     const [dx, dy] = [b.x - a.x, b.y - a.y];
-    const share = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
-    return Math.round(Math.min(1, Math.max(0, share)) * 200) / 200;
+    const fraction = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
+    return Math.round(Math.min(1, Math.max(0, fraction)) * 200) / 200;
   };
   return (
     <div ref={box} className="pb-3">
@@ -164,11 +164,11 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
             strokeWidth={5}
             strokeLinecap="round"
           />
-          {shares.map((share) => (
+          {fractions.map((fraction) => (
             <circle
-              key={share}
-              cx={at(share).x}
-              cy={at(share).y}
+              key={fraction}
+              cx={at(fraction).x}
+              cy={at(fraction).y}
               r={5}
               fill="var(--color-base-100)"
               stroke="var(--muted)"
@@ -191,25 +191,25 @@ export function AimDrawing({ array, row, shares, wanted, onWant }: Props) {
             </text>
           ))}
           <Axes array={array} row={row} view={view} />
-          {wanted.map((share, i) => {
+          {wanted.map((fraction, i) => {
             const index = i === 0 ? 0 : 1;
             return (
               <g key={index}>
                 <line
                   x1={view.toX(array.x)}
                   y1={view.toY(array.y)}
-                  x2={at(share).x}
-                  y2={at(share).y}
+                  x2={at(fraction).x}
+                  y2={at(fraction).y}
                   stroke="var(--color-primary)"
                   strokeDasharray="5 4"
                   pointerEvents="none"
                 />
                 <Target
                   index={index}
-                  at={at(share)}
-                  share={share}
+                  at={at(fraction)}
+                  fraction={fraction}
                   beside={beside}
-                  shareAt={shareAt}
+                  fractionAt={fractionAt}
                   onMove={(moved) => onWant(index === 0 ? [moved, wanted[1]] : [wanted[0], moved])}
                 />
               </g>

@@ -41,9 +41,9 @@ const FRACTION_WORDS: readonly (readonly [number, string])[] = [
   [1, 'right end'],
 ];
 
-function fractionWord(share: number): string {
-  const known = FRACTION_WORDS.find(([value]) => Math.abs(value - share) < 1e-9);
-  return known?.[1] ?? `${formatNumber(share * 100, 0)} %`;
+function fractionWord(fraction: number): string {
+  const known = FRACTION_WORDS.find(([value]) => Math.abs(value - fraction) < 1e-9);
+  return known?.[1] ?? `${formatNumber(fraction * 100, 0)} %`;
 }
 
 /** What the axes are aimed at: an instrument's width, or the line between two players. */
@@ -96,11 +96,11 @@ function rowOf(
   return { name, from, to, source };
 }
 
-function landingText({ share }: Landing): string {
-  if (share === null) return 'looks away from it';
-  if (share < 0) return 'passes the left end';
-  if (share > 1) return 'passes the right end';
-  return `${formatNumber(share * 100, 0)} % from the left`;
+function landingText({ fraction }: Landing): string {
+  if (fraction === null) return 'looks away from it';
+  if (fraction < 0) return 'passes the left end';
+  if (fraction > 1) return 'passes the right end';
+  return `${formatNumber(fraction * 100, 0)} % from the left`;
 }
 
 function LandingTable({ list }: { list: readonly Landing[] }) {
@@ -129,7 +129,7 @@ function LandingTable({ list }: { list: readonly Landing[] }) {
   );
 }
 
-function PointTable({ row, array, shares }: { row: Row; array: MicArray; shares: number[] }) {
+function PointTable({ row, array, fractions }: { row: Row; array: MicArray; fractions: number[] }) {
   const { units } = useSession().settings;
   return (
     <table className="ledger-table w-full" aria-label="Points on the row">
@@ -143,13 +143,13 @@ function PointTable({ row, array, shares }: { row: Row; array: MicArray; shares:
         </tr>
       </thead>
       <tbody>
-        {fractionPoints(row.from, row.to, shares).map(({ x, y, z }, i) => {
+        {fractionPoints(row.from, row.to, fractions).map(({ x, y, z }, i) => {
           const [dx, dy, dz] = [x - array.x, y - array.y, z - array.z];
           const off = wrapDeg(toDeg(Math.atan2(dx, dy)) - array.aimDeg);
-          const share = shares[i] ?? 0;
+          const fraction = fractions[i] ?? 0;
           return (
-            <tr key={share}>
-              <th scope="row">{fractionWord(share)}</th>
+            <tr key={fraction}>
+              <th scope="row">{fractionWord(fraction)}</th>
               <td className="num">{lengthText(x, units)}</td>
               <td className="num">{lengthText(y, units)}</td>
               <td className="num">{lengthText(Math.hypot(dx, dy, dz), units)}</td>
@@ -179,7 +179,15 @@ function turn(array: MicArray, aim: Extract<LandingAim, { ok: true }>): void {
   );
 }
 
-function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [number, number] }) {
+function Wanted({
+  row,
+  array,
+  fractions,
+}: {
+  row: Row;
+  array: MicArray;
+  fractions: [number, number];
+}) {
   const { technique } = array;
   if (technique.kind !== 'pair') {
     return (
@@ -188,7 +196,7 @@ function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [nu
       </p>
     );
   }
-  const aim = aimToLand(array, technique.spacingM, row.from, row.to, shares);
+  const aim = aimToLand(array, technique.spacingM, row.from, row.to, fractions);
   if (!aim.ok) {
     return (
       <p role="alert" className="text-error py-2">
@@ -211,7 +219,7 @@ function Wanted({ row, array, shares }: { row: Row; array: MicArray; shares: [nu
   );
 }
 
-function addParts(row: Row, shares: readonly number[]): void {
+function addParts(row: Row, fractions: readonly number[]): void {
   const like = row.source ?? {
     name: row.name,
     kind: '',
@@ -220,7 +228,7 @@ function addParts(row: Row, shares: readonly number[]): void {
     q: 1,
     facingDeg: 180,
   };
-  const parts = partsOf(like, fractionPoints(row.from, row.to, shares), newId);
+  const parts = partsOf(like, fractionPoints(row.from, row.to, fractions), newId);
   editSaying(`${parts.length} points are on the Floor.`, (draft) => {
     draft.sources.push(...parts);
   });
@@ -231,11 +239,11 @@ export function AimPage({ array }: { array: MicArray }) {
   const session = useSession();
   const [rowId, setRowId] = useState(() => firstRow(session, array));
   const [ends, setEnds] = useState<[string, string]>(['', '']);
-  const [fractions, setFractions] = useState<FractionName>('thirds');
+  const [division, setDivision] = useState<FractionName>('thirds');
   const [wanted, setWanted] = useState<[number, number]>([1 / 3, 2 / 3]);
   const row = rowOf(session, array, rowId, ends);
   const players = session.sources.map(({ id, name }) => ({ value: id, label: name }));
-  const shares = [...FRACTIONS[fractions]];
+  const fractions = [...FRACTIONS[division]];
   const end = (index: 0 | 1, label: string) => (
     <ChoiceField
       label={label}
@@ -280,19 +288,19 @@ export function AimPage({ array }: { array: MicArray }) {
         <h2 className="pt-4 text-[14px]">Land on two points</h2>
         {point(0, 'Left axis, from the left')}
         {point(1, 'Right axis, from the left')}
-        {typeof row === 'object' && <Wanted row={row} array={array} shares={wanted} />}
+        {typeof row === 'object' && <Wanted row={row} array={array} fractions={wanted} />}
         <h2 className="pt-4 text-[14px]">Points along it</h2>
         <ChoiceField
           label="Divide into"
-          value={fractions}
+          value={division}
           options={(Object.keys(FRACTIONS) as FractionName[]).map((value) => ({
             value,
             label: value,
           }))}
-          onChange={setFractions}
+          onChange={setDivision}
         />
         {typeof row === 'object' && (
-          <button className="btn btn-sm mt-2" onClick={() => addParts(row, shares)}>
+          <button className="btn btn-sm mt-2" onClick={() => addParts(row, fractions)}>
             Put them on the Floor as sources
           </button>
         )}
@@ -305,13 +313,13 @@ export function AimPage({ array }: { array: MicArray }) {
             <AimDrawing
               array={array}
               row={row}
-              shares={shares}
+              fractions={fractions}
               wanted={wanted}
               onWant={setWanted}
             />
             <LandingTable list={landings(array, row.from, row.to)} />
             <div className="pt-3">
-              <PointTable row={row} array={array} shares={shares} />
+              <PointTable row={row} array={array} fractions={fractions} />
             </div>
           </>
         )}

@@ -25,17 +25,19 @@ const PatternsPage = lazy(() =>
   import('./patterns-page').then((m) => ({ default: m.PatternsPage })),
 );
 const AimPage = lazy(() => import('./aim-page').then((m) => ({ default: m.AimPage })));
-const SpacingAnglePage = lazy(() => import('./spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })));
+const SpacingAnglePage = lazy(() =>
+  import('./spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })),
+);
 
 const PAGES = [
-  { id: 'bar', name: 'Bar', Page: PairGeometryPage },
-  { id: 'behaviour', name: 'Behaviour', Page: ResponsePage },
-  { id: 'trade', name: 'Trade', Page: SpacingAnglePage },
+  { id: 'pair-geometry', name: 'Pair geometry', Page: PairGeometryPage },
+  { id: 'response', name: 'Response', Page: ResponsePage },
+  { id: 'spacing-angle', name: 'Spacing and angle', Page: SpacingAnglePage },
   { id: 'patterns', name: 'Patterns', Page: PatternsPage },
   { id: 'aim', name: 'Aim', Page: AimPage },
-  { id: 'solve', name: 'Wanted angle', Page: SolvePage },
+  { id: 'solve', name: 'Solve for angle', Page: SolvePage },
   { id: 'mid-side', name: 'Mid-side', Page: MidSidePage },
-  { id: 'larger', name: 'Larger', Page: MultichannelPage },
+  { id: 'multichannel', name: 'Multichannel', Page: MultichannelPage },
   { id: 'overheads', name: 'Overheads', Page: OverheadsPage },
   { id: 'compare', name: 'Compare', Page: ComparePage },
   { id: 'recommend', name: 'Recommend', Page: RecommendPage },

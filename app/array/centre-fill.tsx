@@ -62,10 +62,10 @@ export function CentreFill({ array }: { array: MicArray }) {
         />
         <p className="py-2" role="status" aria-label="Centre fill">
           {now
-            ? `Now: largest gap ${formatNumber(now.largestGapPct, 0)} %, fill ${formatNumber(now.imageWidthPct, 0)} %.`
+            ? `Now: largest gap ${formatNumber(now.largestGapPct, 0)} %, image width ${formatNumber(now.imageWidthPct, 0)} %.`
             : 'No players yet, so there is no gap to close.'}{' '}
           {best &&
-            `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestGapPct, 0)} %, fill ${formatNumber(best.imageWidthPct, 0)} %.`}
+            `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestGapPct, 0)} %, image width ${formatNumber(best.imageWidthPct, 0)} %.`}
         </p>
         {best && best.gainDb !== present && (
           <button
@@ -82,15 +82,15 @@ export function CentreFill({ array }: { array: MicArray }) {
           </button>
         )}
         <p className="text-muted pt-2 text-[12.5px]">
-          An estimate of the three summed, after {modelById(session.settings.model).name}. A
-          louder centre closes the gap and narrows the rest: proposed is the least gap that leaves
-          three quarters of the fullest picture.
+          An estimate of the three summed, after {modelById(session.settings.model).name}. A louder
+          centre closes the gap and narrows the rest: proposed is the least gap that leaves three
+          quarters of the fullest picture.
         </p>
       </div>
       {points.length > 0 && (
         <ChartFrame
-          title="Gap and fill by the centre’s level"
-          header={['centre dB', 'largest gap %', 'fill %']}
+          title="Gap and image width by the centre’s level"
+          header={['centre dB', 'largest gap %', 'image width %']}
           rows={points.map(({ gainDb, largestGapPct, imageWidthPct }) => [
             gainDb,
             largestGapPct,
@@ -132,7 +132,7 @@ export function CentreFill({ array }: { array: MicArray }) {
               />
             </LineChart>
           </ResponsiveContainer>
-          <p className="text-muted pl-12 text-[12px]">solid: largest gap · dashed: fill</p>
+          <p className="text-muted pl-12 text-[12px]">solid: largest gap · dashed: image width</p>
         </ChartFrame>
       )}
     </div>

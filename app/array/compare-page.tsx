@@ -44,7 +44,8 @@ function measured(session: Session, entry: Entry): Measured {
   const { units } = session.settings;
   const { intent } = session.brief;
   const summary = arraySummary(session, entry.array);
-  const { imageWidthPct, largestGapPct, worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
+  const { imageWidthPct, largestGapPct, worstMonoDb, directToReverberantDb, lowCorrelation } =
+    summary;
   const wantedWidth = intent.imageWidthPct ?? 85;
   const wantedRoom = intent.room ? ROOM_DB[intent.room] : null;
   const { technique } = entry.array;
@@ -80,7 +81,9 @@ function measured(session: Session, entry: Entry): Measured {
     },
     'direct to room': {
       text:
-        directToReverberantDb === null ? 'hall not known' : `${formatSigned(directToReverberantDb, 1)} dB`,
+        directToReverberantDb === null
+          ? 'hall not known'
+          : `${formatSigned(directToReverberantDb, 1)} dB`,
       merit:
         directToReverberantDb === null || wantedRoom === null
           ? null

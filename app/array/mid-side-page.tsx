@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { patternShare } from '../../core/acoustics';
+import { patternAOf } from '../../core/acoustics';
 import {
   crossedEquivalent,
   midSideEquivalent,
@@ -31,7 +31,7 @@ const PAN_LAWS = [
 
 /** Both as drawings: the two microphones, and the crossed pair that they decode to. */
 function Drawings({ technique }: { technique: MidSide }) {
-  const crossed = crossedEquivalent(patternShare(technique.midPattern), technique.sideGainDb);
+  const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
   const side = technique.sidePositive === 'left' ? -90 : 90;
   const half = crossed.includedAngleDeg / 2;
   return (
@@ -40,8 +40,8 @@ function Drawings({ technique }: { technique: MidSide }) {
         <LobeDrawing
           label="Mid and side as they stand"
           lobes={[
-            { label: 'M', share: patternShare(technique.midPattern), azimuthDeg: 0 },
-            { label: 'S', share: 0, azimuthDeg: side },
+            { label: 'M', patternA: patternAOf(technique.midPattern), azimuthDeg: 0 },
+            { label: 'S', patternA: 0, azimuthDeg: side },
           ]}
         />
         <figcaption className="text-muted text-center">as it stands</figcaption>
@@ -50,12 +50,13 @@ function Drawings({ technique }: { technique: MidSide }) {
         <LobeDrawing
           label="The crossed pair that they decode to"
           lobes={[
-            { label: 'L', share: crossed.share, azimuthDeg: -half },
-            { label: 'R', share: crossed.share, azimuthDeg: half },
+            { label: 'L', patternA: crossed.patternA, azimuthDeg: -half },
+            { label: 'R', patternA: crossed.patternA, azimuthDeg: half },
           ]}
         />
         <figcaption className="text-muted text-center">
-          as it decodes: A {formatNumber(crossed.share, 3)}, {angleText(crossed.includedAngleDeg)}
+          as it decodes: A {formatNumber(crossed.patternA, 3)},{' '}
+          {angleText(crossed.includedAngleDeg)}
         </figcaption>
       </figure>
     </div>
@@ -189,7 +190,7 @@ function Faults({ array, technique }: { array: MicArray; technique: MidSide }) {
         <thead>
           <tr>
             <th>Patch</th>
-            <th className="num">fill</th>
+            <th className="num">image width</th>
             <th className="num">lean to the right</th>
             <th>leftmost player is heard</th>
           </tr>
@@ -250,7 +251,7 @@ function Patch({ technique }: { technique: MidSide }) {
 export function MidSidePage({ array }: { array: MicArray }) {
   const { technique } = array;
   if (technique.kind === 'mid-side') {
-    const crossed = crossedEquivalent(patternShare(technique.midPattern), technique.sideGainDb);
+    const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
     return (
       <section aria-label="Mid-side">
         <div className="flex flex-wrap gap-10">
@@ -276,7 +277,7 @@ export function MidSidePage({ array }: { array: MicArray }) {
               onClick={() =>
                 setTechnique(array, {
                   kind: 'pair',
-                  pattern: Math.round(crossed.share * 1000) / 1000,
+                  pattern: Math.round(crossed.patternA * 1000) / 1000,
                   spacingM: 0,
                   includedAngleDeg: Math.round(crossed.includedAngleDeg * 10) / 10,
                 })
@@ -294,22 +295,22 @@ export function MidSidePage({ array }: { array: MicArray }) {
   }
   const equivalent =
     technique.kind === 'pair' && technique.spacingM === 0
-      ? midSideEquivalent(patternShare(technique.pattern), technique.includedAngleDeg)
+      ? midSideEquivalent(patternAOf(technique.pattern), technique.includedAngleDeg)
       : null;
   return (
     <section aria-label="Mid-side">
       {equivalent ? (
         <>
           <p className="pb-2">
-            This crossed pair is the same as a mid of A {formatNumber(equivalent.midShare, 3)} with
-            the side at {formatSigned(equivalent.sideGainDb, 1)} dB.
+            This crossed pair is the same as a mid of A {formatNumber(equivalent.midA, 3)} with the
+            side at {formatSigned(equivalent.sideGainDb, 1)} dB.
           </p>
           <button
             className="btn btn-sm btn-primary"
             onClick={() =>
               setTechnique(array, {
                 kind: 'mid-side',
-                midPattern: Math.round(equivalent.midShare * 1000) / 1000,
+                midPattern: Math.round(equivalent.midA * 1000) / 1000,
                 sideGainDb: Math.round(equivalent.sideGainDb * 10) / 10,
                 sidePositive: 'left',
               })

@@ -10,7 +10,7 @@ import {
   stereoFoldDown,
   threeMicTree,
   type CustomCapsule,
-  type Layout,
+  type MultichannelLayout,
 } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../core/units';
@@ -102,7 +102,7 @@ const FIELDS: Readonly<Record<Form, readonly (readonly [keyof typeof LIMITS, str
   boundary: [['spacing', 'Spacing']],
 };
 
-function layoutOf(form: Form, n: Numbers): Layout {
+function layoutOf(form: Form, n: Numbers): MultichannelLayout {
   switch (form) {
     case 'tree':
       return threeMicTree(n.base, n.depth, n.pattern);
@@ -119,7 +119,7 @@ function layoutOf(form: Form, n: Numbers): Layout {
   }
 }
 
-function put(array: MicArray, form: Form, layout: Layout): void {
+function put(array: MicArray, form: Form, layout: MultichannelLayout): void {
   editSaying(
     `${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`,
     changeArray(array.id, {
@@ -132,7 +132,7 @@ function put(array: MicArray, form: Form, layout: Layout): void {
 
 const sideWord = (pan: number): string => (pan < 0 ? 'left' : pan > 0 ? 'right' : 'centre');
 
-function CapsuleTable({ layout, array }: { layout: Layout; array: MicArray | null }) {
+function CapsuleTable({ layout, array }: { layout: MultichannelLayout; array: MicArray | null }) {
   const { settings, venue } = useSession();
   const delays = delaysFromCentre(layout, speedOfSound(venue.temperatureC));
   const fold = stereoFoldDown(layout);
@@ -218,7 +218,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
   const layout = layoutOf(form, numbers);
   const spill = heightSpillDb(layout, 0);
   const length = lengthKind('positionM', settings.units);
-  const present: Layout | null =
+  const present: MultichannelLayout | null =
     array.technique.kind === 'custom'
       ? {
           capsules: array.technique.capsules.map((capsule) => ({ ...capsule })),

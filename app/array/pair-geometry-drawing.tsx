@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { patternShare, sensitivity } from '../../core/acoustics';
+import { patternAOf, sensitivity } from '../../core/acoustics';
 import { capsulesInFrame, type CustomCapsule } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import { angleText, cosDeg, lengthText, sinDeg, type UnitSystem } from '../../core/units';
@@ -9,9 +9,9 @@ import { useSize } from '../parts/use-size';
 const POINTS = 72;
 
 /** The polar pattern around a capsule; behind the null it is dashed, where polarity turns. */
-function lobePaths(share: number, azimuthDeg: number): { front: string; back: string } {
+function lobePaths(patternA: number, azimuthDeg: number): { front: string; back: string } {
   const point = (offDeg: number) => {
-    const size = Math.abs(sensitivity(share, cosDeg(offDeg))) * LOBE_PX;
+    const size = Math.abs(sensitivity(patternA, cosDeg(offDeg))) * LOBE_PX;
     const turn = azimuthDeg + offDeg;
     return `${(sinDeg(turn) * size).toFixed(2)} ${(-cosDeg(turn) * size).toFixed(2)}`;
   };
@@ -29,7 +29,7 @@ function lobePaths(share: number, azimuthDeg: number): { front: string; back: st
     }
     return runs.map((run) => `M${run.join('L')}`).join('');
   };
-  const positive = (deg: number) => sensitivity(share, cosDeg(deg)) >= -1e-9;
+  const positive = (deg: number) => sensitivity(patternA, cosDeg(deg)) >= -1e-9;
   return { front: part(positive), back: part((deg) => !positive(deg)) };
 }
 
@@ -40,7 +40,7 @@ interface CapsuleProps {
 }
 
 function CapsuleFigure({ capsule, x, y }: CapsuleProps) {
-  const { front, back } = lobePaths(patternShare(capsule.pattern), capsule.azimuthDeg);
+  const { front, back } = lobePaths(patternAOf(capsule.pattern), capsule.azimuthDeg);
   const [ax, ay] = [sinDeg(capsule.azimuthDeg), -cosDeg(capsule.azimuthDeg)];
   return (
     <g transform={`translate(${x} ${y})`}>
@@ -136,7 +136,7 @@ function AngleMark({ x, y, deg }: { x: number; y: number; deg: number }) {
 
 interface Lobe {
   label: string;
-  share: number;
+  patternA: number;
   azimuthDeg: number;
 }
 
@@ -154,7 +154,7 @@ export function LobeDrawing({ label, lobes }: { label: string; lobes: readonly L
             dz: 0,
             azimuthDeg: lobe.azimuthDeg,
             elevationDeg: 0,
-            pattern: lobe.share,
+            pattern: lobe.patternA,
           }}
           x={0}
           y={0}

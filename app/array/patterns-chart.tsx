@@ -11,8 +11,8 @@ const DEGREES = Array.from({ length: 360 / STEP_DEG }, (_, i) => -180 + i * STEP
 /** Each capsule, and the two buses' sum and difference, over the level plane, far field. */
 function responses(ready: PreparedArray) {
   return DEGREES.map((deg) => {
-    const capsules = ready.plane.map(({ share, axisRight, axisForward }) =>
-      sensitivity(share, sinDeg(deg) * axisRight + cosDeg(deg) * axisForward),
+    const capsules = ready.plane.map(({ patternA, axisRight, axisForward }) =>
+      sensitivity(patternA, sinDeg(deg) * axisRight + cosDeg(deg) * axisForward),
     );
     let left = 0;
     let right = 0;
@@ -89,8 +89,8 @@ export function PatternsChart({ array }: { array: MicArray }) {
       ])}
     >
       <svg viewBox="-190 -125 380 250" height={250} className="w-full">
-        {[0.25, 0.5, 0.75, 1].map((share) => (
-          <circle key={share} r={share * RADIUS} fill="none" stroke="var(--hairline)" />
+        {[0.25, 0.5, 0.75, 1].map((fraction) => (
+          <circle key={fraction} r={fraction * RADIUS} fill="none" stroke="var(--hairline)" />
         ))}
         {[0, 45, 90, 135].map((deg) => (
           <line

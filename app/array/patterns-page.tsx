@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { PATTERN_NAMES, patternShare, type Pattern } from '../../core/acoustics';
+import { PATTERN_NAMES, patternAOf, type Pattern } from '../../core/acoustics';
 import { patternWhatIf, type PatternWhatIf } from '../../core/analysis';
 import { capsulesInFrame } from '../../core/arrays';
 import { assignKit } from '../../core/kit';
@@ -23,12 +23,12 @@ function switchableOf(session: Session, array: MicArray): string {
 }
 
 /** The pattern that all microphones of the array have now; null where they differ. */
-function presentShare(array: MicArray): number | null {
+function presentA(array: MicArray): number | null {
   const { technique } = array;
-  if (technique.kind === 'mid-side') return patternShare(technique.midPattern);
-  const shares = new Set(capsulesInFrame(technique).map(({ pattern }) => patternShare(pattern)));
-  const [only] = shares;
-  return shares.size === 1 && only !== undefined ? only : null;
+  if (technique.kind === 'mid-side') return patternAOf(technique.midPattern);
+  const patternAs = new Set(capsulesInFrame(technique).map(({ pattern }) => patternAOf(pattern)));
+  const [only] = patternAs;
+  return patternAs.size === 1 && only !== undefined ? only : null;
 }
 
 const percent = (value: number | null) => (value === null ? '—' : `${formatNumber(value, 0)} %`);
@@ -54,7 +54,9 @@ function useCells() {
       halfDeg === null ? 'not reached' : `±${angleText(halfDeg)}`,
       percent(summary.widthPct) + (summary.broken > 0 ? `, ${summary.broken} broken` : ''),
       percent(summary.largestGapPct),
-      directToReverberantDb === null ? 'hall not known' : `${formatSigned(directToReverberantDb, 1)} dB`,
+      directToReverberantDb === null
+        ? 'hall not known'
+        : `${formatSigned(directToReverberantDb, 1)} dB`,
       `${formatNumber(distanceFactor, 2)} ×` +
         (reachM === null ? '' : `, ${lengthText(reachM, settings.units)}`),
       worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB, ${worst ?? ''}`,
@@ -71,11 +73,11 @@ export function PatternsPage({ array }: { array: MicArray }) {
   const list = useMemo(() => {
     const chosen = session.kit.microphones.find(({ id }) => id === microphone);
     const patterns: readonly Pattern[] = chosen?.patterns ?? PATTERN_NAMES;
-    const ordered = [...patterns].sort((a, b) => patternShare(b) - patternShare(a));
+    const ordered = [...patterns].sort((a, b) => patternAOf(b) - patternAOf(a));
     return patternWhatIf(session, array, ordered);
   }, [session, array, microphone]);
   const cellsOf = useCells();
-  const present = presentShare(array);
+  const present = presentA(array);
   const rows = list.map(cellsOf);
   return (
     <section aria-labelledby="patterns-heading">
@@ -104,7 +106,7 @@ export function PatternsPage({ array }: { array: MicArray }) {
       <p className="text-muted py-2 text-[12.5px]">
         Spacing, angle, place and players as they are now.
         {array.technique.kind === 'mid-side' ? ' Only the mid is switched.' : ''} Reach: how much
-        farther than an omni for the same share of room
+        farther than an omni for the same amount of room
         {list[0]?.summary.reachM === null
           ? '; the Brief does not know the hall yet, so that there are no metres'
           : ', and where direct and room are equal for a source that radiates all round'}
@@ -129,7 +131,7 @@ export function PatternsPage({ array }: { array: MicArray }) {
           <tbody>
             {list.map((item, index) => {
               const [name = '', ...cells] = rows[index] ?? [];
-              const own = present === patternShare(item.pattern);
+              const own = present === patternAOf(item.pattern);
               return (
                 <tr key={name} aria-current={own || undefined} className={own ? 'bg-base-200' : ''}>
                   <th scope="row" className="whitespace-nowrap">

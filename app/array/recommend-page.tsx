@@ -10,7 +10,7 @@ import { runRecommendation } from '../workers/recommend';
 
 type State =
   | { kind: 'idle' }
-  | { kind: 'running'; share: number }
+  | { kind: 'running'; fraction: number }
   | { kind: 'done'; result: RecommendationResult }
   | { kind: 'failed'; message: string };
 
@@ -32,7 +32,7 @@ const placed = (array: MicArray, { technique, x, y, z, tiltDeg }: Recommendation
 
 const PARTS: Readonly<Record<keyof Recommendation['parts'], string>> = {
   fill: 'width',
-  hole: 'evenly spread',
+  gap: 'evenly spread',
   speakers: 'nobody at the loudspeakers',
   bands: 'wanted places',
   room: 'room',
@@ -158,9 +158,9 @@ function useRun() {
   const [run, setRun] = useState<ReturnType<typeof runRecommendation> | null>(null);
   useEffect(() => () => run?.cancel(), [run]);
   function start() {
-    setState({ kind: 'running', share: 0 });
-    const begun = runRecommendation(session, (share) =>
-      setState((known) => (known.kind === 'running' ? { kind: 'running', share } : known)),
+    setState({ kind: 'running', fraction: 0 });
+    const begun = runRecommendation(session, (fraction) =>
+      setState((known) => (known.kind === 'running' ? { kind: 'running', fraction } : known)),
     );
     setRun(begun);
     begun.result.then(
@@ -237,7 +237,12 @@ export function RecommendPage({ array }: { array: MicArray }) {
       <div className="flex items-center gap-4 pb-2">
         {state.kind === 'running' ? (
           <>
-            <progress className="progress w-64" value={state.share} max={1} aria-label="Progress" />
+            <progress
+              className="progress w-64"
+              value={state.fraction}
+              max={1}
+              aria-label="Progress"
+            />
             <button className="btn btn-sm" onClick={cancel}>
               Cancel
             </button>

@@ -54,8 +54,7 @@ export function SolvePage({ array }: { array: MicArray }) {
         />
       </div>
       <p className="text-muted py-2 text-[12.5px]">
-        {modelById(model).name} lead. The ensemble subtends{' '}
-        {ensemble ? `±${own}°` : 'no angle yet'}
+        {modelById(model).name} lead. The ensemble subtends {ensemble ? `±${own}°` : 'no angle yet'}
         {distance === null
           ? '.'
           : `; players are taken ${heightM < 0 ? 'below' : 'above'} the array as they are now.`}

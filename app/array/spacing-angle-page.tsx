@@ -2,7 +2,7 @@ import { contours } from 'd3-contour';
 import { useDrag } from '@use-gesture/react';
 import { useCallback, useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../core/arrays';
-import { patternShare, type Pattern } from '../../core/acoustics';
+import { patternAOf, type Pattern } from '../../core/acoustics';
 import { farField, prepareArray, recordingAngles, type ModelId } from '../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../core/session';
 import { angleText, formatNumber, lengthText, speedOfSound } from '../../core/units';
@@ -33,7 +33,7 @@ interface Grid {
 
 /** Spacings up to a width that holds the present pair with room to move. */
 function gridFor(pattern: Pattern, spacingM: number): Grid {
-  const wide = patternShare(pattern) > 0.9 ? 1.2 : 0.6;
+  const wide = patternAOf(pattern) > 0.9 ? 1.2 : 0.6;
   const most = spacingM > wide ? Math.ceil(spacingM * 1.5) : wide;
   return {
     spacingsM: Array.from({ length: COLUMNS }, (_, i) => (most * i) / (COLUMNS - 1)),
@@ -265,7 +265,7 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
           )}
           {STANDARDS.filter(
             ({ pattern, spacingM }) =>
-              patternShare(pattern) === patternShare(pair.pattern) && spacingM <= most,
+              patternAOf(pattern) === patternAOf(pair.pattern) && spacingM <= most,
           ).map(({ name, spacingM, includedAngleDeg }) => (
             <g
               key={name}

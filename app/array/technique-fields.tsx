@@ -4,7 +4,7 @@ import {
   techniqueName,
   type TechniqueName,
 } from '../../core/arrays';
-import { patternShare } from '../../core/acoustics';
+import { patternAOf } from '../../core/acoustics';
 import type { MicArray, SessionTechnique } from '../../core/session';
 import { angleText, formatNumber } from '../../core/units';
 import { PatternField } from '../parts/array-fields';
@@ -82,7 +82,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
 }
 
 function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'mid-side'> }) {
-  const crossed = crossedEquivalent(patternShare(technique.midPattern), technique.sideGainDb);
+  const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
   return (
     <>
       <PatternField
@@ -110,7 +110,7 @@ function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'m
         onChange={(sidePositive) => setTechnique(array, { ...technique, sidePositive })}
       />
       <h3 className="pt-4 pb-1 text-[14px]">The same as a crossed pair</h3>
-      <Readout label="Pattern A" number={formatNumber(crossed.share, 3)} />
+      <Readout label="Pattern A" number={formatNumber(crossed.patternA, 3)} />
       <Readout label="Included angle" number={angleText(crossed.includedAngleDeg)} />
       <p className="text-muted py-2 text-[12.5px]">
         Decoded as L = M + S, R = M − S. At the desk: the side on two channels, the second with

@@ -47,8 +47,8 @@ export interface ReadKit {
 function patternFrom(text: string): Pattern | null {
   const name = PATTERN_NAMES.find((known) => known === text.toLowerCase());
   if (name) return name;
-  const share = Number(text);
-  return text !== '' && share >= 0 && share <= 1 ? share : null;
+  const patternA = Number(text);
+  return text !== '' && patternA >= 0 && patternA <= 1 ? patternA : null;
 }
 
 const numberOrNull = (text: string): number | null =>

@@ -136,8 +136,8 @@ export function PicturePage() {
           Wanted places
         </h2>
         <p className="text-muted pb-2 text-[12.5px]">
-          In percent of the half base, negative to the left; they stand as light fields on the
-          image line.
+          In percent of the half base, negative to the left; they stand as light fields on the image
+          line.
         </p>
         {session.sources.length === 0 ? (
           <p>Put the players on the Floor first; then each can be given a place.</p>

@@ -1,6 +1,11 @@
 import { current } from 'immer';
 import { useState } from 'react';
-import { arrivalsOf, ECHO_MS, type MicrophoneArrival, type SpotProposal } from '../../core/analysis';
+import {
+  arrivalsOf,
+  ECHO_MS,
+  type MicrophoneArrival,
+  type SpotProposal,
+} from '../../core/analysis';
 import { stripsOf } from '../../core/arrays';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
@@ -35,7 +40,9 @@ function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {
         return (
           <g key={`${arrival.arrayId}${arrival.label}`}>
             <text x={104} y={y + 4} textAnchor="end" fontSize={12} fill="var(--color-base-content)">
-              {arrival.arrayName.length > 13 ? `${arrival.arrayName.slice(0, 12)}…` : arrival.arrayName}{' '}
+              {arrival.arrayName.length > 13
+                ? `${arrival.arrayName.slice(0, 12)}…`
+                : arrival.arrayName}{' '}
               {arrival.label}
             </text>
             <line x1={x(0)} x2={width - 20} y1={y} y2={y} stroke="var(--hairline)" />

@@ -15,7 +15,7 @@ const PAGES = {
   channels: ['../rig?page=channels', 'the channel list'],
   kit: ['../brief?page=kit', 'the kit'],
   hall: ['../brief?page=hall', 'the hall'],
-  bar: ['../array?page=bar', 'the bar and its figures'],
+  bar: ['../array?page=pair-geometry', 'the pair and its figures'],
   floor: ['../floor', 'the floor'],
 } as const;
 type PageName = keyof typeof PAGES;
@@ -29,7 +29,7 @@ const EVIDENCE: Readonly<Record<string, 'mono' | 'reflections' | 'images' | 'lev
     'strong-reflection': 'reflections',
     'outside-recording-angle': 'images',
     'narrow-picture': 'images',
-    hole: 'images',
+    gap: 'images',
     lopsided: 'images',
     reversed: 'images',
     antiphase: 'images',

@@ -53,7 +53,11 @@ export function SpillPage() {
                         background: `color-mix(in srgb, var(--color-primary) ${Math.round(dark * 30)}%, transparent)`,
                       }}
                     >
-                      {id === mic.ownSourceId ? 'own' : spill === null ? '—' : formatSigned(spill, 0)}
+                      {id === mic.ownSourceId
+                        ? 'own'
+                        : spill === null
+                          ? '—'
+                          : formatSigned(spill, 0)}
                     </td>
                   );
                 })}
@@ -65,8 +69,8 @@ export function SpillPage() {
       <h2 className="pt-2 text-[16px]">Three to one</h2>
       <p className="text-muted">
         For separate microphones on separate players that are mixed: three times the working
-        distance apart, the spill is about 9.5 dB down. It says nothing of patterns, levels or pans, and it
-        is no rule for a stereo pair, whose mono sum is checked directly.{' '}
+        distance apart, the spill is about 9.5 dB down. It says nothing of patterns, levels or pans,
+        and it is no rule for a stereo pair, whose mono sum is checked directly.{' '}
         <FormulaLink to="spill-and-3-to-1">Formula</FormulaLink>
       </p>
       {pairs.length === 0 ? (

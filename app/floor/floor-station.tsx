@@ -25,8 +25,8 @@ function EmptyFloor() {
       <div className="bg-base-100 border-hairline pointer-events-auto border px-6 py-4 text-center">
         <h2 className="text-[16px]">Nobody is on the floor yet</h2>
         <p className="text-muted py-2">
-          Add the players, drag them to their places, then move the pair until the image line
-          below looks right.
+          Add the players, drag them to their places, then move the pair until the image line below
+          looks right.
         </p>
         <div className="flex justify-center gap-2">
           <button className="btn btn-sm btn-primary" onClick={() => openDialog('template')}>

@@ -37,7 +37,7 @@ export function useAngleField({ width, height, view }: Ground) {
 
 /** Half the room of a rule's figure, px, however it is turned. */
 const FIGURE_PX = 27;
-/** Where along the rules their figures may stand, shares of the usual distance. */
+/** Where along the rules their figures may stand, fractions of the usual distance. */
 const ALONG = [1, 0.8, 1.2, 0.62, 1.4, 0.45, 1.6] as const;
 
 /** How far out the figures of both rules stand, clear of the players, and the room they take. */
@@ -65,7 +65,7 @@ export function useRuleLabels(ground: Ground): { labelAt: number; rects: Rect[] 
         return px < left - 8 || px > right + 8 || py < top - 8 || py > bottom + 8;
       }),
     );
-  const labelAt = ALONG.map((share) => share * usual).find(clear) ?? usual;
+  const labelAt = ALONG.map((fraction) => fraction * usual).find(clear) ?? usual;
   return { labelAt, rects: rectsAt(labelAt) };
 }
 

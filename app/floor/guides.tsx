@@ -137,8 +137,8 @@ export function Guides({ view, reach }: Props) {
   if (!array || !figures) return null;
   const [x, y] = [view.toX(array.x), view.toY(array.y)];
   const { criticalDistanceM } = contextOf(session);
-  const share = figures.capsules[0]?.share ?? 1;
-  const reachM = criticalDistanceM === null ? null : criticalDistanceM * distanceFactor(share);
+  const patternA = figures.capsules[0]?.patternA ?? 1;
+  const reachM = criticalDistanceM === null ? null : criticalDistanceM * distanceFactor(patternA);
   return (
     <g>
       {layers.zones && (

@@ -18,7 +18,7 @@ interface FaceProps {
   selected: boolean;
   lit: boolean;
   /** a wish of the player is not kept */
-  wishBroken: boolean;
+  constraintBroken: boolean;
 }
 
 interface Props extends FaceProps {
@@ -88,7 +88,7 @@ export function SourceFace(props: FaceProps) {
           {badge.short}
         </text>
       )}
-      {props.wishBroken && (
+      {props.constraintBroken && (
         <path
           d={`M${radius - 1} ${-radius - 9}l7 12h-14z`}
           fill="var(--color-base-100)"
@@ -112,7 +112,7 @@ export const SourceMark = memo(
         {...bind(mark)}
         role="button"
         tabIndex={0}
-        aria-label={`${source.name}, ${description}${props.wishBroken ? ', a wish is not kept' : ''}`}
+        aria-label={`${source.name}, ${description}${props.constraintBroken ? ', a wish is not kept' : ''}`}
         aria-pressed={selected}
         data-source={source.id}
         className="grab touch-none"

@@ -80,7 +80,7 @@ function useFaces({ session, view, plane = 'plan' }: AllMarks) {
         scale: view.scale,
         selected: isSelected(selected, 'source', source.id),
         lit: hovered === source.id,
-        wishBroken: unkept.has(source.id),
+        constraintBroken: unkept.has(source.id),
       }
     );
   };

@@ -4,7 +4,7 @@ import type { Session } from '../../core/session';
 import { activeArray } from '../state/figures';
 import { editOn, sessionStore, type Recipe } from '../state/session-store';
 import { useSessionGesture } from '../state/use-session-gesture';
-import { placeThing, thingOf, thingsOf, type Spot, type Thing } from '../state/things';
+import { placeThing, thingOf, thingsOf, type Placement, type Thing } from '../state/things';
 import {
   isSelected,
   measureFrom,
@@ -72,7 +72,7 @@ function planTarget(drag: Running, dx: number, dy: number, scale: number, free: 
 }
 
 const moveAll =
-  ({ starts }: Running, by: Spot): Recipe =>
+  ({ starts }: Running, by: Placement): Recipe =>
   (draft) => {
     for (const thing of starts) {
       placeThing(draft, thing, {
@@ -145,7 +145,7 @@ export function useMarkDrag(scale: number, plane: Plane = 'plan') {
 
 export type BindMark = ReturnType<typeof useMarkDrag>;
 
-const PLAN_KEYS: Readonly<Record<string, Spot>> = {
+const PLAN_KEYS: Readonly<Record<string, Placement>> = {
   ArrowLeft: { x: -1 },
   ArrowRight: { x: 1 },
   ArrowUp: { y: 1 },
@@ -153,7 +153,7 @@ const PLAN_KEYS: Readonly<Record<string, Spot>> = {
   PageUp: { z: 1 },
   PageDown: { z: -1 },
 };
-const SECTION_KEYS: Readonly<Record<string, Spot>> = {
+const SECTION_KEYS: Readonly<Record<string, Placement>> = {
   ArrowLeft: { y: -1 },
   ArrowRight: { y: 1 },
   ArrowUp: { z: 1 },

@@ -29,7 +29,7 @@ function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof 
     ? Math.round((stage.atSpeakersPct / 100) * imageLine.bySource.size)
     : null;
   const figures: [string, string][] = [
-    ['fill', stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : '—'],
+    ['image width', stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : '—'],
     ['largest gap', stage ? `${formatNumber(stage.largestGapPct, 0)} %` : '—'],
     ['at the loudspeakers', atSpeakers === null ? '—' : `${atSpeakers}`],
   ];

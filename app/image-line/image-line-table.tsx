@@ -17,7 +17,7 @@ const extentText = (note: Note): string =>
 const spreadText = (note: Note): string =>
   note.shift === null ? '—' : `${shiftText(note.low)} to ${shiftText(note.high)}`;
 
-function wishText(band: BandResult | undefined): string {
+function constraintText(band: BandResult | undefined): string {
   if (!band) return '—';
   if (band.missPct === null) return 'no image';
   return band.met ? 'met' : `${formatNumber(band.missPct, 0)} % off`;
@@ -65,7 +65,9 @@ export const ImageLineTable = memo(function ImageLineTable({ staves, wanted, bus
       </thead>
       <tbody>
         {staves.flatMap(({ notes }) =>
-          notes.map((note) => <Row key={note.id} note={note} wish={wishText(byId.get(note.id))} />),
+          notes.map((note) => (
+            <Row key={note.id} note={note} wish={constraintText(byId.get(note.id))} />
+          )),
         )}
       </tbody>
     </table>

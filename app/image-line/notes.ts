@@ -91,12 +91,7 @@ interface Known {
 export function createStaves() {
   const known = new Map<string, Known>();
 
-  function note(
-    source: Source,
-    badge: Badge,
-    figures: SourceFigures | undefined,
-    model: ModelId,
-  ) {
+  function note(source: Source, badge: Badge, figures: SourceFigures | undefined, model: ModelId) {
     const last = known.get(source.id);
     const same = last?.figures === figures && last?.badge === badge && last.model === model;
     if (last && same && last.source.name === source.name) return last.note;

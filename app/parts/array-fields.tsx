@@ -1,4 +1,4 @@
-import { PATTERN_NAMES, patternShare, type Pattern } from '../../core/acoustics';
+import { PATTERN_NAMES, patternAOf, type Pattern } from '../../core/acoustics';
 import type { MicArray } from '../../core/session';
 import { changeArray } from '../state/edits';
 import { edit } from '../state/session-store';
@@ -57,16 +57,16 @@ export function PatternField({ label, fieldKey, value, onChange }: PatternProps)
         ]}
         onChange={(chosen) => {
           const named = PATTERN_NAMES.find((pattern) => pattern === chosen);
-          onChange(named ?? patternShare(value));
+          onChange(named ?? patternAOf(value));
         }}
       />
       {typeof value === 'number' && (
         <QuantityField
           label="A (1 omni … 0 figure-eight)"
           fieldKey={fieldKey}
-          kind={plainNumberKind('share', 0.01)}
+          kind={plainNumberKind('patternA', 0.01)}
           value={value}
-          onCommit={(share) => share !== null && onChange(share)}
+          onCommit={(patternA) => patternA !== null && onChange(patternA)}
         />
       )}
     </>

@@ -67,8 +67,8 @@ describe('quantities in fields', () => {
     expect(levelKind('gainDb').editText(-6)).toBe('−6 dB');
     expect(levelKind('gainDb').parse('−6 dB')).toEqual({ ok: true, value: -6 });
     expect(percentKind.parse('90 %')).toEqual({ ok: true, value: 90 });
-    expect(plainNumberKind('share').format(0.366)).toEqual({ number: '0.366', unit: '' });
-    expect(plainNumberKind('share').parse('0.5 dB').ok).toBe(false);
+    expect(plainNumberKind('patternA').format(0.366)).toEqual({ number: '0.366', unit: '' });
+    expect(plainNumberKind('patternA').parse('0.5 dB').ok).toBe(false);
   });
 
   it('reads back what it shows for editing', () => {

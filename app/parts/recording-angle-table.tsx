@@ -1,9 +1,4 @@
-import {
-  MODELS,
-  type PerModel,
-  type RecordingAngle,
-  type ModelId,
-} from '../../core/localisation';
+import { MODELS, type PerModel, type RecordingAngle, type ModelId } from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../state/figures';
 import { useSession } from '../state/use-session';

@@ -1,4 +1,4 @@
-import { patternShare, patternNameOf, type Pattern } from '../../core/acoustics';
+import { patternAOf, patternNameOf, type Pattern } from '../../core/acoustics';
 import { techniqueName, type Technique, type TechniqueName } from '../../core/arrays';
 import type { MicArray } from '../../core/session';
 import {
@@ -10,10 +10,10 @@ import {
 } from '../../core/units';
 
 export const TECHNIQUE_WORDS: Readonly<Record<TechniqueName, string>> = {
-  spaced: 'Spaced pair',
-  coincident: 'Coincident, crossed',
+  spaced: 'Spaced pair (A-B)',
+  coincident: 'Coincident, crossed (XY)',
   'near-coincident': 'Near-coincident',
-  'figure-eights': 'Crossed figure-eights',
+  'figure-eights': 'Crossed figure-eights (Blumlein)',
   'mid-side': 'Mid-side',
   single: 'Single microphone',
   custom: 'Free arrangement',
@@ -21,8 +21,8 @@ export const TECHNIQUE_WORDS: Readonly<Record<TechniqueName, string>> = {
 
 /** "cardioid", or "A 0.42" for a pattern without a name. */
 export function patternWords(pattern: Pattern): string {
-  const share = patternShare(pattern);
-  return patternNameOf(share) ?? `A ${formatNumber(share, 3).replace(/0+$/, '')}`;
+  const patternA = patternAOf(pattern);
+  return patternNameOf(patternA) ?? `A ${formatNumber(patternA, 3).replace(/0+$/, '')}`;
 }
 
 /** The numbers that define a technique, briefly: "17 cm · 110°". */

@@ -125,7 +125,7 @@ function PositionsPage() {
           <SheetDrawing drawing={planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT)} />
           <SheetDrawing drawing={sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT)} />
         </div>
-        {model.sections.map((section) => (
+        {model.parts.map((section) => (
           <section key={section.title}>
             <h3>{section.title}</h3>
             {section.lines.map((line) => (
@@ -135,7 +135,7 @@ function PositionsPage() {
             <SheetTableView table={section.bar} label={`Bar of ${section.title}`} />
           </section>
         ))}
-        {model.sections.length === 0 && <p>There is no array to rig yet.</p>}
+        {model.parts.length === 0 && <p>There is no array to rig yet.</p>}
         <section>
           <h3>Cautions</h3>
           <ul>

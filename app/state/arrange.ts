@@ -39,10 +39,10 @@ export function spread(): void {
   if (!first || !last) return;
   edit((draft) =>
     sorted.forEach((thing, i) => {
-      const share = i / (sorted.length - 1);
+      const fraction = i / (sorted.length - 1);
       placeThing(draft, thing, {
-        x: first.x + (last.x - first.x) * share,
-        y: first.y + (last.y - first.y) * share,
+        x: first.x + (last.x - first.x) * fraction,
+        y: first.y + (last.y - first.y) * fraction,
       });
     }),
   );

@@ -44,7 +44,7 @@ export function thingsOf(session: Session, selected: readonly Selection[]): Thin
   return selected.flatMap((one) => thingOf(session, one) ?? []);
 }
 
-export interface Spot {
+export interface Placement {
   x?: number;
   y?: number;
   z?: number;
@@ -61,7 +61,7 @@ export function settle(metres: number): number {
 }
 
 /** Puts a thing somewhere; what is not given stays. */
-export function placeThing(draft: Draft<Session>, { kind, id }: Selection, spot: Spot): void {
+export function placeThing(draft: Draft<Session>, { kind, id }: Selection, spot: Placement): void {
   const found = listOf(draft as Session, kind).find((entry) => entry.id === id) as
     Draft<Placed> | undefined;
   if (!found) return;

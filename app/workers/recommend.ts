@@ -9,7 +9,7 @@ export interface Run {
 }
 
 /** Ranks arrays for a session in a worker of its own. */
-export function runRecommendation(session: Session, onProgress: (share: number) => void): Run {
+export function runRecommendation(session: Session, onProgress: (fraction: number) => void): Run {
   const worker = new Worker(new URL('./recommend.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<RecommendWorker>(worker);
   const failed = new Promise<never>((_, reject) => {

@@ -5,7 +5,10 @@ import type { Session } from '../../core/session';
 
 /** One run a worker: cancelling ends the worker, so a stale answer can never arrive. */
 const api = {
-  async run(session: Session, onProgress: (share: number) => void): Promise<RecommendationResult> {
+  async run(
+    session: Session,
+    onProgress: (fraction: number) => void,
+  ): Promise<RecommendationResult> {
     const steps = recommendInSteps(session);
     for (;;) {
       const step = steps.next();

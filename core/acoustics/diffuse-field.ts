@@ -7,8 +7,8 @@ export interface Receiver {
   position: Vec3;
   /** unit vector */
   axis: Vec3;
-  /** omnidirectional share A, 0 … 1 */
-  share: number;
+  /** omnidirectional part A, 0 … 1 */
+  patternA: number;
 }
 
 /** Complex correlation coefficient; its size is at most 1. */
@@ -53,7 +53,7 @@ export function diffuseFieldCorrelation(
   const along = distance > 0 ? scale(apart, 1 / distance) : apart;
   const z = (2 * Math.PI * frequencyHz * distance) / speed;
   const { j0, j1, j1OverZ, j2 } = bessel(z);
-  const [a1, a2] = [first.share, second.share];
+  const [a1, a2] = [first.patternA, second.patternA];
   const [b1, b2] = [1 - a1, 1 - a2];
   const [e1, e2] = [dot(first.axis, along), dot(second.axis, along)];
   const norm = Math.sqrt(randomEnergyEfficiency(a1) * randomEnergyEfficiency(a2));

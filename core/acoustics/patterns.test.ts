@@ -6,7 +6,7 @@ import {
   NAMED_PATTERNS,
   nullAngleDeg,
   patternNameOf,
-  patternShare,
+  patternAOf,
   randomEnergyEfficiency,
   sensitivity,
 } from './patterns';
@@ -19,25 +19,25 @@ describe('named patterns', () => {
     ['supercardioid', 0.366, 0.268, 1.93, 5.7, 125.3],
     ['hypercardioid', 0.25, 0.25, 2, 6, 109.5],
     ['figure-eight', 0, 0.333, 1.73, 4.8, 90],
-  ] as const)('%s', (name, share, ree, factor, index, nullAngle) => {
-    expect(NAMED_PATTERNS[name]).toBe(share);
-    expect(randomEnergyEfficiency(share)).toBeCloseTo(ree, 3);
-    expect(distanceFactor(share)).toBeCloseTo(factor, 2);
-    expect(directivityIndexDb(share)).toBeCloseTo(index, 1);
-    const found = nullAngleDeg(share);
+  ] as const)('%s', (name, patternA, ree, factor, index, nullAngle) => {
+    expect(NAMED_PATTERNS[name]).toBe(patternA);
+    expect(randomEnergyEfficiency(patternA)).toBeCloseTo(ree, 3);
+    expect(distanceFactor(patternA)).toBeCloseTo(factor, 2);
+    expect(directivityIndexDb(patternA)).toBeCloseTo(index, 1);
+    const found = nullAngleDeg(patternA);
     if (nullAngle === null) expect(found).toBeNull();
     else expect(found).toBeCloseTo(nullAngle, 1);
   });
 
   it('random energy efficiency is the mean of s² over the sphere', () => {
-    for (const share of [0, 0.2, 0.5, 0.81, 1]) {
+    for (const patternA of [0, 0.2, 0.5, 0.81, 1]) {
       let sum = 0;
       const steps = 4000;
       for (let i = 0; i < steps; i++) {
         const cosine = -1 + (2 * (i + 0.5)) / steps;
-        sum += sensitivity(share, cosine) ** 2;
+        sum += sensitivity(patternA, cosine) ** 2;
       }
-      expect(randomEnergyEfficiency(share)).toBeCloseTo(sum / steps, 6);
+      expect(randomEnergyEfficiency(patternA)).toBeCloseTo(sum / steps, 6);
     }
   });
 
@@ -48,10 +48,10 @@ describe('named patterns', () => {
   });
 
   it('takes a name or a number and refuses a number outside 0 to 1', () => {
-    expect(patternShare('cardioid')).toBe(0.5);
-    expect(patternShare(0.42)).toBe(0.42);
+    expect(patternAOf('cardioid')).toBe(0.5);
+    expect(patternAOf(0.42)).toBe(0.42);
     expect(patternNameOf(0.25)).toBe('hypercardioid');
     expect(patternNameOf(0.42)).toBeNull();
-    expect(() => patternShare(1.2)).toThrow('pattern is 1.2; allowed: 0 to 1');
+    expect(() => patternAOf(1.2)).toThrow('pattern is 1.2; allowed: 0 to 1');
   });
 });

@@ -1,6 +1,6 @@
 import { acosDeg, inRange, powerDb } from '../units/guard';
 
-/** The customary first-order patterns and their omnidirectional share A. */
+/** The customary first-order patterns and their omnidirectional part A. */
 export const NAMED_PATTERNS = {
   omni: 1,
   subcardioid: 0.75,
@@ -12,57 +12,57 @@ export const NAMED_PATTERNS = {
 
 export type PatternName = keyof typeof NAMED_PATTERNS;
 
-/** A pattern by name, or by its omnidirectional share A from 0 to 1. */
+/** A pattern by name, or by its omnidirectional part A from 0 to 1. */
 export type Pattern = PatternName | number;
 
 export const PATTERN_NAMES = Object.keys(NAMED_PATTERNS) as PatternName[];
 
 /**
- * The share A in s(θ) = A + (1 − A)·cos θ.
+ * The patternA A in s(θ) = A + (1 − A)·cos θ.
  * @throws RangeError for a number outside 0 … 1
  */
-export function patternShare(pattern: Pattern): number {
+export function patternAOf(pattern: Pattern): number {
   if (typeof pattern === 'string') return NAMED_PATTERNS[pattern];
   return inRange('pattern', pattern, 0, 1);
 }
 
-/** The name of a share that is a named pattern exactly, else null. */
-export function patternNameOf(share: number): PatternName | null {
-  return PATTERN_NAMES.find((name) => NAMED_PATTERNS[name] === share) ?? null;
+/** The name of a patternA that is a named pattern exactly, else null. */
+export function patternNameOf(patternA: number): PatternName | null {
+  return PATTERN_NAMES.find((name) => NAMED_PATTERNS[name] === patternA) ?? null;
 }
 
 /**
  * Signed sensitivity of a first-order microphone, relative to its axis; negative behind the null.
- * @param share omnidirectional share A, 0 … 1
+ * @param patternA omnidirectional part A, 0 … 1
  * @param cosine cosine of the angle between the capsule's axis and the direction to the source
  */
-export function sensitivity(share: number, cosine: number): number {
-  return share + (1 - share) * cosine;
+export function sensitivity(patternA: number, cosine: number): number {
+  return patternA + (1 - patternA) * cosine;
 }
 
 /**
  * Random energy efficiency: energy picked up from a diffuse field relative to an omni, 0.25 … 1.
  * REE = A² + (1 − A)²/3 (integral of s² over the sphere).
  */
-export function randomEnergyEfficiency(share: number): number {
-  inRange('share', share, 0, 1);
-  return share * share + (1 - share) ** 2 / 3;
+export function randomEnergyEfficiency(patternA: number): number {
+  inRange('patternA', patternA, 0, 1);
+  return patternA * patternA + (1 - patternA) ** 2 / 3;
 }
 
 /** Distance factor 1/√REE: how much farther than an omni for the same direct-to-reverberant ratio. */
-export function distanceFactor(share: number): number {
-  return 1 / Math.sqrt(randomEnergyEfficiency(share));
+export function distanceFactor(patternA: number): number {
+  return 1 / Math.sqrt(randomEnergyEfficiency(patternA));
 }
 
 /** Directivity index −10·lg REE, dB. */
-export function directivityIndexDb(share: number): number {
-  const db = -powerDb(randomEnergyEfficiency(share));
+export function directivityIndexDb(patternA: number): number {
+  const db = -powerDb(randomEnergyEfficiency(patternA));
   return db === 0 ? 0 : db;
 }
 
 /** Angle off axis at which the sensitivity is zero, degrees, or null where there is none (A > ½). */
-export function nullAngleDeg(share: number): number | null {
-  inRange('share', share, 0, 1);
-  if (share > 0.5) return null;
-  return acosDeg(-share / (1 - share));
+export function nullAngleDeg(patternA: number): number | null {
+  inRange('patternA', patternA, 0, 1);
+  if (patternA > 0.5) return null;
+  return acosDeg(-patternA / (1 - patternA));
 }

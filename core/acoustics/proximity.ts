@@ -3,22 +3,22 @@ import { checkSpeed, inRange, powerDb } from '../units/guard';
 /**
  * Proximity effect on the axis of a microphone with a gradient part.
  * boost = 10·lg(1 + ((1 − A)·c / (2π f r))²) dB: the gradient of a spherical wave at distance r.
- * @param share omnidirectional share A, 0 … 1 (an omni has none)
+ * @param patternA omnidirectional part A, 0 … 1 (an omni has none)
  * @param frequencyHz 10 … 20 000 Hz
  * @param distanceM 0.01 … 200 m
  * @param speed speed of sound, m/s
  * Source: spherical-wave gradient, e.g. Eargle, The Microphone Book. Ignores body and grille.
  */
 export function proximityBoostDb(
-  share: number,
+  patternA: number,
   frequencyHz: number,
   distanceM: number,
   speed: number,
 ): number {
-  inRange('share', share, 0, 1);
+  inRange('patternA', patternA, 0, 1);
   inRange('frequencyHz', frequencyHz, 10, 20000, 'Hz');
   inRange('distanceM', distanceM, 0.01, 200, 'm');
   checkSpeed(speed);
-  const excess = ((1 - share) * speed) / (2 * Math.PI * frequencyHz * distanceM);
+  const excess = ((1 - patternA) * speed) / (2 * Math.PI * frequencyHz * distanceM);
   return powerDb(1 + excess * excess);
 }

@@ -89,9 +89,9 @@ export function earlyReflections(
     const line = subtract(from, receiver.position);
     const pathM = Math.max(length(line), 0.01);
     const towards = scale(line, 1 / pathM);
-    const { axis, share } = receiver;
+    const { axis, patternA } = receiver;
     const cosine = towards.x * axis.x + towards.y * axis.y + towards.z * axis.z;
-    return { pathM, gain: sensitivity(share, cosine) / pathM };
+    return { pathM, gain: sensitivity(patternA, cosine) / pathM };
   };
   const direct = heard(source);
   return WAYS.map((surfaces) => {

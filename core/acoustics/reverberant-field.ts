@@ -18,7 +18,7 @@ export function criticalDistance(q: number, volumeM3: number, rt60S: number): nu
  * Direct-to-reverberant ratio at the output of an array, dB: energies summed over its capsules.
  * For one capsule: 10·lg( Q·s(θ)²/REE · r_c1²/r² ), r_c1 the critical distance for Q = 1.
  * @param arrivals each capsule's amplitude s(θ)/r for the source
- * @param weights each capsule's energy share in the output, 1 for one that is simply used
+ * @param weights each capsule's part of the energy in the output, 1 for one that is simply used
  * @param diffuse each capsule's random energy efficiency
  * @param q directivity factor of the source towards the array
  * @param criticalDistanceM critical distance for Q = 1, m

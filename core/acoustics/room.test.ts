@@ -69,10 +69,10 @@ describe('reverberation time', () => {
 });
 
 describe('diffuse-field correlation', () => {
-  const at = (x: number, share: number, axisDeg: number): Receiver => ({
+  const at = (x: number, patternA: number, axisDeg: number): Receiver => ({
     position: vec(x, 0, 0),
     axis: vec(Math.sin((axisDeg * Math.PI) / 180), Math.cos((axisDeg * Math.PI) / 180), 0),
-    share,
+    patternA,
   });
 
   it('spaced omnis follow sinc: 0.796 at 125 Hz and 0.329 at 250 Hz for 50 cm', () => {
@@ -103,7 +103,7 @@ describe('diffuse-field correlation', () => {
           const phi = (2 * Math.PI * (j + 0.5)) / steps;
           const n = vec(level * Math.cos(phi), level * Math.sin(phi), z);
           const s = (r: Receiver) =>
-            r.share + (1 - r.share) * (n.x * r.axis.x + n.y * r.axis.y + n.z * r.axis.z);
+            r.patternA + (1 - r.patternA) * (n.x * r.axis.x + n.y * r.axis.y + n.z * r.axis.z);
           const phase = ((2 * Math.PI * f) / c) * (n.x * (b.position.x - a.position.x));
           sum.real += s(a) * s(b) * Math.cos(phase);
           sum.imaginary += s(a) * s(b) * Math.sin(phase);
@@ -130,12 +130,12 @@ describe('diffuse-field correlation', () => {
   });
 
   it('never exceeds 1, and is smooth where the series takes over', () => {
-    const share = fc.double({ min: 0, max: 1, noNaN: true });
+    const patternA = fc.double({ min: 0, max: 1, noNaN: true });
     const angle = fc.double({ min: -180, max: 180, noNaN: true });
     fc.assert(
       fc.property(
-        share,
-        share,
+        patternA,
+        patternA,
         angle,
         angle,
         fc.double({ min: 1, max: 20000, noNaN: true }),
@@ -158,7 +158,7 @@ describe('early reflections', () => {
     max: vec(5, 10, 6),
     absorption: { left: 0, right: 0.5, front: 0, back: 0, floor: 0, ceiling: null },
   };
-  const omni: Receiver = { position: vec(0, -4, 2), axis: vec(0, 1, 0), share: 1 };
+  const omni: Receiver = { position: vec(0, -4, 2), axis: vec(0, 1, 0), patternA: 1 };
   const source = vec(0, 2, 1);
   const all = earlyReflections(room, source, omni, c) ?? [];
   const over = (...surfaces: string[]) => all.find((r) => r.surfaces.join() === surfaces.join());
@@ -194,11 +194,11 @@ describe('early reflections', () => {
 
   it('a pattern’s null takes a reflection out', () => {
     // Figure-eight looking up the hall: sideways walls arrive obliquely, the floor image stays.
-    const eight: Receiver = { ...omni, axis: vec(1, 0, 0), share: 0 };
+    const eight: Receiver = { ...omni, axis: vec(1, 0, 0), patternA: 0 };
     const floor = earlyReflections(room, source, eight, c)?.find(
       (r) => r.surfaces.join() === 'floor',
     );
-    const card: Receiver = { position: omni.position, axis: vec(0, -1, 0), share: 0.5 };
+    const card: Receiver = { position: omni.position, axis: vec(0, -1, 0), patternA: 0.5 };
     const back = earlyReflections(room, source, card, c)?.find(
       (r) => r.surfaces.join() === 'front',
     );

@@ -1,5 +1,11 @@
 import { panGains, routes } from '../arrays';
-import { nearArrivals, nearCues, prepareArray, modelById, type LocalisationModel } from '../localisation';
+import {
+  nearArrivals,
+  nearCues,
+  prepareArray,
+  modelById,
+  type LocalisationModel,
+} from '../localisation';
 import type { MicArray, Session, Source } from '../session';
 import { amplitudeDb, inRange, speedOfSound } from '../units';
 import { heardArrays } from './mix';

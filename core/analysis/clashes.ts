@@ -27,8 +27,8 @@ function toSegment(point: Vec3, [a, b]: readonly [Vec3, Vec3]): number {
   const size = length(along);
   if (size === 0) return length(subtract(point, a));
   const way = subtract(point, a);
-  const share = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
-  const t = Math.max(0, Math.min(1, share));
+  const fraction = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
+  const t = Math.max(0, Math.min(1, fraction));
   const nearest = { x: a.x + along.x * t, y: a.y + along.y * t, z: a.z + along.z * t };
   return length(subtract(point, nearest));
 }

@@ -62,14 +62,13 @@ describe('the figures of the demo sessions', () => {
     ReturnType<typeof figuresOf>
   >;
 
-  it.each(demoSessions('2026-11-23T12:00:00.000Z').map((session) => [session.id, session] as const))(
-    '%s: to the last digit as they were',
-    (id, session) => {
-      const now = figuresOf(session);
-      expect(Object.keys(now)).toEqual(Object.keys(frozen[id] ?? {}));
-      for (const [name, figures] of Object.entries(now)) {
-        expect(figures, `${id}, ${name}`).toEqual(frozen[id]?.[name]);
-      }
-    },
-  );
+  it.each(
+    demoSessions('2026-11-23T12:00:00.000Z').map((session) => [session.id, session] as const),
+  )('%s: to the last digit as they were', (id, session) => {
+    const now = figuresOf(session);
+    expect(Object.keys(now)).toEqual(Object.keys(frozen[id] ?? {}));
+    for (const [name, figures] of Object.entries(now)) {
+      expect(figures, `${id}, ${name}`).toEqual(frozen[id]?.[name]);
+    }
+  });
 });

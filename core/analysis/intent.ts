@@ -40,7 +40,7 @@ export function bandResults(
 }
 
 /** One wish of the brief against its figure. */
-export interface WishResult {
+export interface IntentResult {
   name: string;
   wanted: string;
   /** null: no figure yet */
@@ -50,14 +50,14 @@ export interface WishResult {
 const WIDTH_TOLERANCE_PCT = 10;
 
 /** The wanted places and the wanted width of the picture, each met or not. */
-export function wishes(
+export function intentResults(
   session: Session,
   figures: ArrayFigures,
   bySource: ReadonlyMap<string, SourceFigures>,
-): WishResult[] {
+): IntentResult[] {
   const { model } = session.settings;
   const { intent } = session.brief;
-  const results: WishResult[] = [];
+  const results: IntentResult[] = [];
   if (intent.bands.length > 0) {
     const bands = bandResults(session, bySource, model);
     results.push({

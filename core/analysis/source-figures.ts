@@ -61,7 +61,11 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
-function placeIn(model: LocalisationModel, centre: Cues, edges: readonly (Cues | null)[]): StagePlace {
+function placeIn(
+  model: LocalisationModel,
+  centre: Cues,
+  edges: readonly (Cues | null)[],
+): StagePlace {
   const shift = model.shift(centre.icldDb, centre.ictdMs);
   let left = shift;
   let right = shift;
@@ -90,7 +94,7 @@ const SIDE_DEADBAND = sinDeg(0.5);
 const LEAN_DEADBAND = 0.01;
 
 /** Is the image on the other side of the centre than the player is of the aim? */
-function isMirrored(array: PreparedArray, azimuthDeg: number, cues: Cues): boolean {
+function isReversed(array: PreparedArray, azimuthDeg: number, cues: Cues): boolean {
   if (cues.antiphase) return false;
   if (!array.symmetric) return cues.inverted;
   const side = sinDeg(azimuthDeg);
@@ -166,7 +170,7 @@ export function sourceFigures(
     icldDb: cues ? cues.icldDb : null,
     ictdMs: cues ? cues.ictdMs : null,
     antiphase: cues ? cues.antiphase : false,
-    reversed: cues ? isMirrored(array, azimuthDeg, cues) : false,
+    reversed: cues ? isReversed(array, azimuthDeg, cues) : false,
     image: usable(cues) ? imagesOf(array, cues, edges) : null,
     levelAtArrayDb: cues
       ? source.levelDb + powerDb((cues.left * cues.left + cues.right * cues.right) / 2)

@@ -4,7 +4,7 @@ import { amplitudeDb, inRange, length, subtract, type Vec3 } from '../units';
 import { heardArrays } from './mix';
 
 /** One microphone: a capsule of an array. */
-export interface Microphone {
+export interface SpillRow {
   arrayId: string;
   arrayName: string;
   role: MicArray['role'];
@@ -17,7 +17,7 @@ export interface Microphone {
 }
 
 /** Each source in each heard microphone: patterns, distances, levels and gains included. */
-export function spillMatrix(session: Session): Microphone[] {
+export function spillMatrix(session: Session): SpillRow[] {
   return heardArrays(session).flatMap((array) => {
     const ready = prepareArray(array, array.mix.capsules);
     return ready.capsules.map((capsule, index) => {

@@ -1,4 +1,4 @@
-import { diffuseFieldCorrelation, distanceFactor, patternShare, type Pattern } from '../acoustics';
+import { diffuseFieldCorrelation, distanceFactor, patternAOf, type Pattern } from '../acoustics';
 import type { Technique } from '../arrays';
 import { prepareArray } from '../localisation';
 import type { MicArray, Session } from '../session';
@@ -114,7 +114,7 @@ export function patternWhatIf(
       pattern,
       array: switched,
       summary: arraySummary(session, switched),
-      distanceFactor: distanceFactor(patternShare(pattern)),
+      distanceFactor: distanceFactor(patternAOf(pattern)),
     };
   });
 }

@@ -108,7 +108,9 @@ export function centreFillSweep(
     const ready = prepareArray(array, set);
     const stages = stageOf(session.sources.map((source) => sourceFigures(ready, source, context)));
     const stage = stages[model] ?? stages.traded;
-    return stage ? { gainDb, imageWidthPct: stage.imageWidthPct, largestGapPct: stage.largestGapPct } : [];
+    return stage
+      ? { gainDb, imageWidthPct: stage.imageWidthPct, largestGapPct: stage.largestGapPct }
+      : [];
   });
 }
 

@@ -94,7 +94,7 @@ function deviated(capsule: Capsule, side: number, axes: Axes, deviation: Deviati
   const { position, axis } = capsule;
   return {
     label: capsule.label,
-    share: capsule.share,
+    patternA: capsule.patternA,
     position: {
       x: position.x + axes.x * outward,
       y: position.y + axes.y * outward,
@@ -136,7 +136,12 @@ class Draws {
   }
 
   /** Image in the model; NaN (never handed out) marks antiphase. */
-  image(array: PreparedArray, source: MicPoint, model: LocalisationModel, deviation: Drawn): number {
+  image(
+    array: PreparedArray,
+    source: MicPoint,
+    model: LocalisationModel,
+    deviation: Drawn,
+  ): number {
     const cues = nearCues(array, source, deviation.speed);
     if (!cues || cues.antiphase) return NaN;
     return model.shift(cues.icldDb + deviation.sensitivityDb, cues.ictdMs);
@@ -152,7 +157,7 @@ interface MicPoint {
 function rangeOf(values: Float64Array): Range | null {
   for (const value of values) if (Number.isNaN(value)) return null;
   const sorted = values.sort();
-  const at = (share: number) => sorted[Math.round((sorted.length - 1) * share)] ?? 0;
+  const at = (fraction: number) => sorted[Math.round((sorted.length - 1) * fraction)] ?? 0;
   return { low: at(0.05), middle: at(0.5), high: at(0.95) };
 }
 

@@ -250,7 +250,10 @@ describe('every capsule and the centre', () => {
     const [left, right] = capsuleFigures(prepareArray(array), flute, contextOf(demo)) ?? [];
     const fall = 20 * Math.log10((right?.distanceM ?? 1) / (left?.distanceM ?? 1));
     expect((left?.levelDb ?? 0) - (right?.levelDb ?? 0)).toBeCloseTo(fall, 9);
-    expect((left?.directToReverberantDb ?? 0) - (right?.directToReverberantDb ?? 0)).toBeCloseTo(fall, 9);
+    expect((left?.directToReverberantDb ?? 0) - (right?.directToReverberantDb ?? 0)).toBeCloseTo(
+      fall,
+      9,
+    );
     expect(left?.arrivalMs).toBeCloseTo(((left?.distanceM ?? 0) / c) * 1000, 9);
   });
 

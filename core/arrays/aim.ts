@@ -8,7 +8,7 @@ interface PlanPoint {
 
 /**
  * Where an axis crosses a row on the plan.
- * @returns share of the way from one end of the row to the other (may lie outside 0 … 1), or null
+ * @returns fraction of the way from one end of the row to the other (may lie outside 0 … 1), or null
  * where the axis does not meet the row's line ahead of the microphone
  */
 export function aimOnRow(
@@ -16,15 +16,15 @@ export function aimOnRow(
   axis: PlanPoint,
   from: PlanPoint,
   to: PlanPoint,
-): { share: number; point: PlanPoint } | null {
+): { fraction: number; point: PlanPoint } | null {
   const [rx, ry] = [to.x - from.x, to.y - from.y];
   const determinant = axis.x * ry - axis.y * rx;
   if (Math.abs(determinant) < 1e-12) return null;
   const [px, py] = [from.x - position.x, from.y - position.y];
   const ahead = (px * ry - py * rx) / determinant;
   if (ahead < 0) return null;
-  const share = (px * axis.y - py * axis.x) / determinant;
-  return { share, point: { x: from.x + share * rx, y: from.y + share * ry } };
+  const fraction = (px * axis.y - py * axis.x) / determinant;
+  return { fraction, point: { x: from.x + fraction * rx, y: from.y + fraction * ry } };
 }
 
 /**
@@ -60,7 +60,7 @@ export function angleToLandOn(
 
 /** Points at fractions of the way along an instrument or a row (thirds, quarters …). */
 export function fractionPoints(from: Vec3, to: Vec3, fractions: readonly number[]): Vec3[] {
-  return fractions.map((share) =>
-    add(from, scale(subtract(to, from), inRange('fraction', share, 0, 1))),
+  return fractions.map((fraction) =>
+    add(from, scale(subtract(to, from), inRange('fraction', fraction, 0, 1))),
   );
 }

@@ -95,9 +95,9 @@ describe('mid-side', () => {
     [0.5, 0, 0.309, 126.9],
     [0.5, -6, 0.414, 90.1],
     [1, 0, 0.5, 180],
-  ])('mid A %d, side %d dB', (mid, side, share, angle) => {
+  ])('mid A %d, side %d dB', (mid, side, patternA, angle) => {
     const crossed = crossedEquivalent(mid, side);
-    expect(crossed.share).toBeCloseTo(share, 3);
+    expect(crossed.patternA).toBeCloseTo(patternA, 3);
     expect(crossed.includedAngleDeg).toBeCloseTo(angle, 1);
   });
 
@@ -106,12 +106,12 @@ describe('mid-side', () => {
     const mid = fc.double({ min: 0, max: 1, noNaN: true });
     const side = fc.double({ min: -20, max: 12, noNaN: true });
     fc.assert(
-      fc.property(azimuth, mid, side, (theta, share, sideDb) => {
+      fc.property(azimuth, mid, side, (theta, patternA, sideDb) => {
         const g = 10 ** (sideDb / 20);
-        const left = sensitivity(share, cosDeg(theta)) + g * cosDeg(theta + 90);
-        const crossed = crossedEquivalent(share, sideDb);
+        const left = sensitivity(patternA, cosDeg(theta)) + g * cosDeg(theta + 90);
+        const crossed = crossedEquivalent(patternA, sideDb);
         const off = theta + crossed.includedAngleDeg / 2;
-        expect(left).toBeCloseTo(crossed.gain * sensitivity(crossed.share, cosDeg(off)), 9);
+        expect(left).toBeCloseTo(crossed.gain * sensitivity(crossed.patternA, cosDeg(off)), 9);
       }),
     );
   });
@@ -124,7 +124,7 @@ describe('techniques and routes', () => {
     }
   });
 
-  it('sends a pair hard left and right also when both capsules share a point', () => {
+  it('sends a pair hard left and right also when both capsules patternA a point', () => {
     expect(usualPans({ ...pair, spacingM: 0, includedAngleDeg: 0 })).toEqual([-1, 1]);
     expect(routes(pair, [])).toEqual([
       { left: 1, right: 0, delayMs: 0 },

@@ -1,4 +1,4 @@
-import { patternShare } from '../acoustics/patterns';
+import { patternAOf } from '../acoustics/patterns';
 import { inRange } from '../units/guard';
 import { add, type Vec3 } from '../units/vector';
 import { arrayFrame, directionInFrame, fromFrame } from './frame';
@@ -20,8 +20,8 @@ export interface Capsule {
   position: Vec3;
   /** unit vector */
   axis: Vec3;
-  /** omnidirectional share A of its pattern */
-  share: number;
+  /** omnidirectional part A of its pattern */
+  patternA: number;
 }
 
 /** A capsule on the array's own right-left line, level with its aim. */
@@ -66,6 +66,6 @@ export function placeCapsules(array: ArrayPlacement): Capsule[] {
     label: capsule.label,
     position: add(array, fromFrame(frame, capsule.dx, capsule.dy, capsule.dz)),
     axis: directionInFrame(frame, capsule.azimuthDeg, capsule.elevationDeg),
-    share: patternShare(capsule.pattern),
+    patternA: patternAOf(capsule.pattern),
   }));
 }

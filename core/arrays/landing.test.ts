@@ -13,15 +13,15 @@ describe('where the axes land', () => {
     const array = { x: 0, y: 0, z: 2, aimDeg: 0, tiltDeg: 0, technique: pair(0, 90) };
     const [left, right] = landings(array, vec(-4, 2, 1), vec(4, 2, 1));
     expect(left).toMatchObject({ label: 'L' });
-    expect(left?.share).toBeCloseTo(0.25, 9);
-    expect(right?.share).toBeCloseTo(0.75, 9);
+    expect(left?.fraction).toBeCloseTo(0.25, 9);
+    expect(right?.fraction).toBeCloseTo(0.75, 9);
     expect(right?.point?.x).toBeCloseTo(2, 9);
   });
 
   it('one that looks away from the row never meets it', () => {
     const array = { ...at, aimDeg: 180, technique: pair(0.17, 110) };
-    for (const { share, point } of landings(array, vec(-4, 2, 1), vec(4, 2, 1))) {
-      expect(share).toBeNull();
+    for (const { fraction, point } of landings(array, vec(-4, 2, 1), vec(4, 2, 1))) {
+      expect(fraction).toBeNull();
       expect(point).toBeNull();
     }
   });
@@ -33,13 +33,13 @@ describe('where the axes land', () => {
       half: fc.double({ min: 1, max: 5, noNaN: true }),
       spacingM: fc.double({ min: 0, max: 0.5, noNaN: true }),
       tiltDeg: fc.double({ min: -70, max: 70, noNaN: true }),
-      shares: fc.tuple(
+      fractions: fc.tuple(
         fc.double({ min: 0, max: 0.35, noNaN: true }),
         fc.double({ min: 0.65, max: 1, noNaN: true }),
       ),
     });
     fc.assert(
-      fc.property(given, ({ turnDeg, off, half, spacingM, tiltDeg, shares }) => {
+      fc.property(given, ({ turnDeg, off, half, spacingM, tiltDeg, fractions }) => {
         const turn = (turnDeg * Math.PI) / 180;
         const along = (right: number) =>
           vec(
@@ -48,7 +48,7 @@ describe('where the axes land', () => {
             1,
           );
         const [from, to] = [along(-half), along(half)];
-        const aim = aimToLand({ ...at, tiltDeg }, spacingM, from, to, shares);
+        const aim = aimToLand({ ...at, tiltDeg }, spacingM, from, to, fractions);
         if (!aim.ok) throw new Error(aim.message);
         const array = {
           ...at,
@@ -57,8 +57,8 @@ describe('where the axes land', () => {
           technique: pair(spacingM, aim.includedAngleDeg),
         };
         const [left, right] = landings(array, from, to);
-        expect(left?.share).toBeCloseTo(shares[0], 6);
-        expect(right?.share).toBeCloseTo(shares[1], 6);
+        expect(left?.fraction).toBeCloseTo(fractions[0], 6);
+        expect(right?.fraction).toBeCloseTo(fractions[1], 6);
       }),
     );
   });
@@ -81,7 +81,7 @@ describe('where the axes land', () => {
       ok: false,
       message: expect.stringContaining('tilt it less') as string,
     });
-    expect(() => aimToLand(at, 0.2, ...row, [-0.1, 1])).toThrow('share');
+    expect(() => aimToLand(at, 0.2, ...row, [-0.1, 1])).toThrow('fraction');
   });
 });
 

@@ -6,8 +6,8 @@ import { placeCapsules, type ArrayPlacement } from './capsules';
 /** Where one capsule's axis meets a row or an instrument. */
 export interface Landing {
   label: string;
-  /** share of the way along the row, beyond 0 … 1 where it passes the ends; null: never meets it */
-  share: number | null;
+  /** fraction of the way along the row, beyond 0 … 1 where it passes the ends; null: never meets it */
+  fraction: number | null;
   /** that point on the plan; null likewise */
   point: { x: number; y: number } | null;
 }
@@ -16,7 +16,7 @@ export interface Landing {
 export function landings(array: ArrayPlacement, from: Vec3, to: Vec3): Landing[] {
   return placeCapsules(array).map(({ label, position, axis }) => {
     const met = aimOnRow(position, axis, from, to);
-    return { label, share: met?.share ?? null, point: met?.point ?? null };
+    return { label, fraction: met?.fraction ?? null, point: met?.point ?? null };
   });
 }
 
@@ -28,9 +28,9 @@ const MOST_DEG = 175;
 const STEEPEST_DEG = 80;
 
 /**
- * How a pair must look so that its axes land at two shares of a row: the left axis on whichever
+ * How a pair must look so that its axes land at two fractions of a row: the left axis on whichever
  * point lies farther left as seen from the pair.
- * @param shares of the way along the row, 0 … 1 each
+ * @param fractions of the way along the row, 0 … 1 each
  * @param spacingM of the pair, 0 … 50 m
  */
 export function aimToLand(
@@ -38,10 +38,10 @@ export function aimToLand(
   spacingM: number,
   from: Vec3,
   to: Vec3,
-  shares: readonly [number, number],
+  fractions: readonly [number, number],
 ): LandingAim {
-  for (const share of shares) inRange('share', share, 0, 1);
-  const [a, b] = fractionPoints(from, to, shares);
+  for (const fraction of fractions) inRange('fraction', fraction, 0, 1);
+  const [a, b] = fractionPoints(from, to, fractions);
   if (!a || !b) return { ok: false, message: 'The row has no points.' };
   const near = (point: Vec3) => Math.hypot(point.x - centre.x, point.y - centre.y) < 0.01;
   if (near(a) || near(b)) {

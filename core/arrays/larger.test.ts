@@ -35,13 +35,13 @@ const coordinate = fc.double({ min: -10, max: 10, noNaN: true });
 
 describe('mid-side and back', () => {
   it('returns the crossed pair it came from, wherever a mid exists', () => {
-    const share = fc.double({ min: 0, max: 0.95, noNaN: true });
+    const patternA = fc.double({ min: 0, max: 0.95, noNaN: true });
     fc.assert(
-      fc.property(share, fc.double({ min: 5, max: 165, noNaN: true }), (a, angle) => {
+      fc.property(patternA, fc.double({ min: 5, max: 165, noNaN: true }), (a, angle) => {
         const ms = midSideEquivalent(a, angle);
         if (!ms) throw new Error('a mid exists up to 180 degrees');
-        const back = crossedEquivalent(ms.midShare, ms.sideGainDb);
-        expect(back.share).toBeCloseTo(a, 9);
+        const back = crossedEquivalent(ms.midA, ms.sideGainDb);
+        expect(back.patternA).toBeCloseTo(a, 9);
         expect(back.includedAngleDeg).toBeCloseTo(angle, 7);
       }),
     );
@@ -213,7 +213,7 @@ describe('equal distances', () => {
 describe('aim', () => {
   it('an axis at 45° lands on the row where it must', () => {
     const hit = aimOnRow({ x: 0, y: 0 }, { x: 1, y: 1 }, { x: -4, y: 2 }, { x: 4, y: 2 });
-    expect(hit?.share).toBeCloseTo(0.75, 12);
+    expect(hit?.fraction).toBeCloseTo(0.75, 12);
     expect(hit?.point.x).toBeCloseTo(2, 12);
     expect(aimOnRow({ x: 0, y: 0 }, { x: -1, y: -1 }, { x: -4, y: 2 }, { x: 4, y: 2 })).toBeNull();
     expect(aimOnRow({ x: 0, y: 0 }, { x: 1, y: 0 }, { x: -4, y: 2 }, { x: 4, y: 2 })).toBeNull();

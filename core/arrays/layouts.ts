@@ -1,10 +1,10 @@
-import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
+import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, inRange, powerDb, sinDeg } from '../units/guard';
 import type { ChannelStrip } from './routing';
 import type { CustomCapsule } from './technique';
 
 /** A larger array: capsules in the array's frame, each for one loudspeaker. */
-export interface Layout {
+export interface MultichannelLayout {
   capsules: CustomCapsule[];
   /** loudspeaker of each capsule, in order */
   loudspeakers: string[];
@@ -19,7 +19,7 @@ interface Place {
   elevationDeg?: number;
 }
 
-function layoutOf(places: readonly Place[], pattern: Pattern): Layout {
+function layoutOf(places: readonly Place[], pattern: Pattern): MultichannelLayout {
   return {
     capsules: places.map(({ label, dx, dy, dz = 0, azimuthDeg = 0, elevationDeg = 0 }) => ({
       label,
@@ -39,7 +39,7 @@ function layoutOf(places: readonly Place[], pattern: Pattern): Layout {
  * @param baseM left to right, 0.1 … 10 m
  * @param depthM centre ahead of the base, 0 … 5 m
  */
-export function threeMicTree(baseM: number, depthM: number, pattern: Pattern): Layout {
+export function threeMicTree(baseM: number, depthM: number, pattern: Pattern): MultichannelLayout {
   inRange('baseM', baseM, 0.1, 10, 'm');
   inRange('depthM', depthM, 0, 5, 'm');
   return layoutOf(
@@ -65,7 +65,7 @@ export function fiveChannel(
   rearM: number,
   backM: number,
   pattern: Pattern,
-): Layout {
+): MultichannelLayout {
   inRange('frontM', frontM, 0.1, 10, 'm');
   inRange('depthM', depthM, 0, 5, 'm');
   inRange('rearM', rearM, 0.1, 10, 'm');
@@ -130,7 +130,7 @@ export function ringWithHeight(
   layerM: number,
   upDeg: number,
   pattern: Pattern,
-): Layout {
+): MultichannelLayout {
   const ring = RINGS[count];
   if (!ring) throw new RangeError(`count is ${count}; allowed: ${Object.keys(RINGS).join(', ')}`);
   if (heightCount !== 0 && heightCount !== HEIGHTS.length) {
@@ -176,7 +176,7 @@ const FOLD: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** Strips that fold a layout to stereo; the centre is −3 dB on both sides by the pan law. */
-export function stereoFoldDown({ loudspeakers }: Layout): ChannelStrip[] {
+export function stereoFoldDown({ loudspeakers }: MultichannelLayout): ChannelStrip[] {
   return loudspeakers.map((name) => {
     const [pan, gainDb] = FOLD[name] ?? [0, -3];
     return { pan, gainDb, polarity: 1, delayMs: 0 };
@@ -189,14 +189,17 @@ export function stereoFoldDown({ loudspeakers }: Layout): ChannelStrip[] {
  * @param elevationDeg of the source, −90 … 90°
  * @returns null without a height layer
  */
-export function heightSpillDb({ capsules }: Layout, elevationDeg: number): number | null {
+export function heightSpillDb(
+  { capsules }: MultichannelLayout,
+  elevationDeg: number,
+): number | null {
   inRange('elevationDeg', elevationDeg, -90, 90, '°');
   let height = 0;
   let ring = 0;
   for (const { azimuthDeg, elevationDeg: up, dz, pattern } of capsules) {
     const cosine =
       cosDeg(azimuthDeg) * cosDeg(up) * cosDeg(elevationDeg) + sinDeg(up) * sinDeg(elevationDeg);
-    const energy = sensitivity(patternShare(pattern), cosine) ** 2;
+    const energy = sensitivity(patternAOf(pattern), cosine) ** 2;
     if (dz > 0 || up > 0) height += energy;
     else ring += energy;
   }
@@ -204,7 +207,10 @@ export function heightSpillDb({ capsules }: Layout, elevationDeg: number): numbe
 }
 
 /** Distance of each capsule from the array's centre, and the delay that it makes, m and ms. */
-export function delaysFromCentre(layout: Layout, speed: number): { m: number; ms: number }[] {
+export function delaysFromCentre(
+  layout: MultichannelLayout,
+  speed: number,
+): { m: number; ms: number }[] {
   checkSpeed(speed);
   return layout.capsules.map(({ dx, dy, dz }) => {
     const m = Math.hypot(dx, dy, dz);
@@ -218,7 +224,7 @@ export function delaysFromCentre(layout: Layout, speed: number): { m: number; ms
  * makes no comb and lifts the level by 6 dB.
  * @param spacingM left to right, 0.1 … 20 m
  */
-export function boundaryPair(spacingM: number): Layout {
+export function boundaryPair(spacingM: number): MultichannelLayout {
   inRange('spacingM', spacingM, 0.1, 20, 'm');
   return layoutOf(
     [

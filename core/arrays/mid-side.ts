@@ -12,8 +12,8 @@ import { arrayFrame } from './frame';
 
 /** A crossed coincident pair of first-order microphones. */
 export interface CrossedPair {
-  /** omnidirectional share A of both capsules */
-  share: number;
+  /** omnidirectional part A of both capsules */
+  patternA: number;
   includedAngleDeg: number;
   /** on-axis sensitivity relative to the mid's on-axis sensitivity, linear */
   gain: number;
@@ -22,49 +22,49 @@ export interface CrossedPair {
 /**
  * The crossed pair that a mid-side array decodes to (L = M + S, R = M − S).
  * ρ = √((1 − A)² + g²), A' = A/(A + ρ), included angle 2·atan2(g, 1 − A).
- * @param midShare omnidirectional share A of the mid, 0 … 1
+ * @param midA omnidirectional part A of the mid, 0 … 1
  * @param sideGainDb side gain relative to the mid's on-axis sensitivity, −60 … 24 dB
  * Source: identity of first-order patterns; e.g. Streicher & Dooley 1982.
  */
-export function crossedEquivalent(midShare: number, sideGainDb: number): CrossedPair {
-  inRange('midShare', midShare, 0, 1);
+export function crossedEquivalent(midA: number, sideGainDb: number): CrossedPair {
+  inRange('midA', midA, 0, 1);
   inRange('sideGainDb', sideGainDb, -60, 24, 'dB');
   const g = dbToAmplitude(sideGainDb);
-  const gradient = Math.hypot(1 - midShare, g);
+  const gradient = Math.hypot(1 - midA, g);
   return {
-    share: midShare / (midShare + gradient),
-    includedAngleDeg: 2 * toDeg(Math.atan2(g, 1 - midShare)),
-    gain: midShare + gradient,
+    patternA: midA / (midA + gradient),
+    includedAngleDeg: 2 * toDeg(Math.atan2(g, 1 - midA)),
+    gain: midA + gradient,
   };
 }
 
 /** A mid-side array that gives the same two channels as a crossed pair. */
 export interface MidSideEquivalent {
-  /** omnidirectional share A of the mid */
-  midShare: number;
+  /** omnidirectional part A of the mid */
+  midA: number;
   /** side against the mid's on-axis sensitivity, dB */
   sideGainDb: number;
 }
 
 /**
  * The mid-side array of a coincident crossed pair: M = (L + R)/2, S = (L − R)/2.
- * @param share omnidirectional share A of both capsules, 0 … 1
+ * @param patternA omnidirectional part A of both capsules, 0 … 1
  * @param includedAngleDeg 0 … 360°
  * @returns null where no first-order mid facing forward exists (angle above 180°, or no sum left)
  * or where there is no side (angle 0, or omnis)
  */
 export function midSideEquivalent(
-  share: number,
+  patternA: number,
   includedAngleDeg: number,
 ): MidSideEquivalent | null {
-  inRange('share', share, 0, 1);
+  inRange('patternA', patternA, 0, 1);
   inRange('includedAngleDeg', includedAngleDeg, 0, 360, '°');
-  const forward = (1 - share) * cosDeg(includedAngleDeg / 2);
-  const sideways = (1 - share) * sinDeg(includedAngleDeg / 2);
-  const onAxis = share + forward;
+  const forward = (1 - patternA) * cosDeg(includedAngleDeg / 2);
+  const sideways = (1 - patternA) * sinDeg(includedAngleDeg / 2);
+  const onAxis = patternA + forward;
   if (forward < -1e-12 || !(onAxis > 1e-9) || !(sideways > 1e-9)) return null;
   return {
-    midShare: Math.min(1, share / onAxis),
+    midA: Math.min(1, patternA / onAxis),
     sideGainDb: amplitudeDb(sideways / onAxis),
   };
 }

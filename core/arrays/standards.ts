@@ -1,4 +1,4 @@
-import { patternShare, type PatternName } from '../acoustics/patterns';
+import { patternAOf, type PatternName } from '../acoustics/patterns';
 import type { PairTechnique, Technique } from './technique';
 
 /** A near-coincident pair with customary published figures. */
@@ -40,7 +40,7 @@ const ANGLE_TOLERANCE_DEG = 0.5;
 export function departures(standard: Standard, technique: Technique): string[] {
   if (technique.kind !== 'pair') return ['technique'];
   const found: string[] = [];
-  if (patternShare(technique.pattern) !== patternShare(standard.pattern)) found.push('pattern');
+  if (patternAOf(technique.pattern) !== patternAOf(standard.pattern)) found.push('pattern');
   if (Math.abs(technique.spacingM - standard.spacingM) > SPACING_TOLERANCE_M) found.push('spacing');
   if (Math.abs(technique.includedAngleDeg - standard.includedAngleDeg) > ANGLE_TOLERANCE_DEG) {
     found.push('included angle');

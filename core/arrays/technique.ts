@@ -1,4 +1,4 @@
-import { patternShare, type Pattern } from '../acoustics/patterns';
+import { patternAOf, type Pattern } from '../acoustics/patterns';
 
 /** Two equal microphones; the left one sits at −spacing/2 and points half the angle to the left. */
 export type PairTechnique = {
@@ -47,7 +47,7 @@ export type TechniqueName =
 export function techniqueName(technique: Technique): TechniqueName {
   if (technique.kind !== 'pair') return technique.kind;
   if (technique.spacingM > 0) return technique.includedAngleDeg > 0 ? 'near-coincident' : 'spaced';
-  return patternShare(technique.pattern) === 0 ? 'figure-eights' : 'coincident';
+  return patternAOf(technique.pattern) === 0 ? 'figure-eights' : 'coincident';
 }
 
 /** Sensible numbers to begin with when a technique is chosen. */

@@ -19,14 +19,14 @@ const HEAD_M = 0.2;
 const IN_ROW_M = 0.35;
 
 /** Distance of a point from the stretch between two others, and where along it lies nearest. */
-function fromStretch(point: Point, a: Point, b: Point): { distanceM: number; share: number } {
+function fromStretch(point: Point, a: Point, b: Point): { distanceM: number; fraction: number } {
   const [dx, dy] = [b.x - a.x, b.y - a.y];
   const square = dx * dx + dy * dy;
   const raw = square > 0 ? ((point.x - a.x) * dx + (point.y - a.y) * dy) / square : 0;
-  const share = Math.min(1, Math.max(0, raw));
+  const fraction = Math.min(1, Math.max(0, raw));
   return {
-    distanceM: Math.hypot(point.x - a.x - share * dx, point.y - a.y - share * dy),
-    share,
+    distanceM: Math.hypot(point.x - a.x - fraction * dx, point.y - a.y - fraction * dy),
+    fraction,
   };
 }
 
@@ -61,8 +61,8 @@ const EYES_ABOVE_SOUND_M = 0.2;
 function sightBlockedBy(session: Session, from: Source, to: Source): string | null {
   const head = session.sources.find((other) => {
     if (other === from || other === to) return false;
-    const { distanceM, share } = fromStretch(other, from, to);
-    return distanceM < HEAD_M && share > 0.02 && share < 0.98;
+    const { distanceM, fraction } = fromStretch(other, from, to);
+    return distanceM < HEAD_M && fraction > 0.02 && fraction < 0.98;
   });
   if (head) return head.name;
   const eyes = Math.min(from.z, to.z) + EYES_ABOVE_SOUND_M;

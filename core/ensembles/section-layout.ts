@@ -21,7 +21,7 @@ export interface SectionFigures {
   widthM: number;
 }
 
-type Layout = Pick<
+type SectionShape = Pick<
   Section,
   | 'shape'
   | 'count'
@@ -48,7 +48,7 @@ function perRow(players: number, wantedRows: number): number[] {
 /** An opening angle below this is drawn as straight rows: its radius would be kilometres. */
 const STRAIGHT_DEG = 1;
 
-function frontRadius({ shape, openingDeg, pitchM }: Layout, front: number): number | null {
+function frontRadius({ shape, openingDeg, pitchM }: SectionShape, front: number): number | null {
   if (shape === 'rows' || openingDeg < STRAIGHT_DEG || front < 2 || pitchM === 0) return null;
   return ((front - 1) * pitchM) / ((openingDeg * Math.PI) / 180);
 }
@@ -64,7 +64,7 @@ function within(name: string, value: number, bounds: BoundsName): void {
  * the arc in every row. Players on an arc face its centre.
  * @throws RangeError for a figure outside what a session file may hold
  */
-export function sectionPlaces(section: Layout): Place[] {
+export function sectionPlaces(section: SectionShape): Place[] {
   const { count, rows, pitchM, rowDepthM, riserM, x, y, facingDeg } = section;
   within('count', count, 'count');
   within('rows', rows, 'count');
@@ -105,7 +105,7 @@ export function sectionPlaces(section: Layout): Place[] {
 }
 
 /** Front radius, players per row and width of a section. */
-export function sectionFigures(section: Layout): SectionFigures {
+export function sectionFigures(section: SectionShape): SectionFigures {
   const heads = perRow(section.count, section.rows);
   const places = sectionPlaces(section);
   let widthM = 0;
@@ -131,7 +131,7 @@ export interface EndFallOff {
  * @param speed speed of sound, m/s
  */
 export function endFallOff(
-  section: Layout,
+  section: SectionShape,
   at: { x: number; y: number; z: number },
   soundingM: number,
   speed: number,

@@ -66,8 +66,8 @@ function halfCircle(
   members: readonly (readonly [kind: string, name: string, group?: string])[],
 ): PlayerSpec[] {
   return members.map(([kind, name, group], i) => {
-    const share = members.length > 1 ? i / (members.length - 1) : 0.5;
-    const deg = (-fromDeg + 2 * fromDeg * share) * (Math.PI / 180);
+    const fraction = members.length > 1 ? i / (members.length - 1) : 0.5;
+    const deg = (-fromDeg + 2 * fromDeg * fraction) * (Math.PI / 180);
     return {
       kind,
       name,

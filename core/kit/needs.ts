@@ -1,17 +1,17 @@
-import { patternNameOf, patternShare, type Pattern } from '../acoustics';
+import { patternNameOf, patternAOf, type Pattern } from '../acoustics';
 import { capsulesInFrame, type Technique } from '../arrays';
 import type { Kit, Microphone } from '../session';
 
 /** "cardioid", "figure-eight", "A 0.42" */
 export function patternWord(pattern: Pattern): string {
-  const share = patternShare(pattern);
-  return patternNameOf(share) ?? `A ${share}`;
+  const patternA = patternAOf(pattern);
+  return patternNameOf(patternA) ?? `A ${patternA}`;
 }
 
 /** Can this microphone be switched to a pattern? */
 export function canDo(microphone: Pick<Microphone, 'patterns'>, pattern: Pattern): boolean {
-  const share = patternShare(pattern);
-  return microphone.patterns.some((own) => patternShare(own) === share);
+  const patternA = patternAOf(pattern);
+  return microphone.patterns.some((own) => patternAOf(own) === patternA);
 }
 
 const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight'];

@@ -41,7 +41,7 @@ export interface PreparedArray {
   plainPair: boolean;
   /** capsules in the array's own plane of right and aim, for distant sources in that plane */
   plane: readonly PlaneCapsule[];
-  /** each capsule's energy share in both channels together */
+  /** each capsule's part of the energy in both channels together */
   weights: readonly number[];
   /** each capsule's random energy efficiency */
   diffuse: readonly number[];
@@ -49,7 +49,7 @@ export interface PreparedArray {
 
 /** A capsule by the components along the array's right and aim that a level plane wave meets. */
 interface PlaneCapsule {
-  share: number;
+  patternA: number;
   axisRight: number;
   axisForward: number;
   right: number;
@@ -69,7 +69,7 @@ const LOST_LEAD_S = 0.04;
 const FULL_LEAD_DB = 10;
 /** … and no longer at all at this, dB. */
 const WEAK_LEAD_DB = 15;
-/** Energy share of what follows after the fusion: 10 dB less. */
+/** Energy patternA of what follows after the fusion: 10 dB less. */
 const SUPPRESSED = 0.1;
 /** Arrivals closer than this add as one wave, s. */
 const SAME_ARRIVAL_S = 2e-6;
@@ -100,10 +100,10 @@ export function prepareArray(
   return {
     centre,
     aimDeg: array.aimDeg,
-    plane: capsules.map(({ position, axis, share }) => {
+    plane: capsules.map(({ position, axis, patternA }) => {
       const offset = subtract(position, centre);
       return {
-        share,
+        patternA,
         axisRight: dot(axis, frame.right),
         axisForward: dot(axis, frame.forward),
         right: dot(offset, frame.right),
@@ -116,7 +116,7 @@ export function prepareArray(
     symmetric: strips.length === 0 && array.technique.kind !== 'custom',
     plainPair: strips.length === 0 && array.technique.kind === 'pair',
     weights: capsuleRoutes.map(({ left, right }) => left * left + right * right),
-    diffuse: capsules.map(({ share }) => randomEnergyEfficiency(share)),
+    diffuse: capsules.map(({ patternA }) => randomEnergyEfficiency(patternA)),
   };
 }
 
@@ -135,7 +135,7 @@ export interface Arrival {
 export function nearArrivals(array: PreparedArray, source: Vec3, speed: number): Arrival[] | null {
   checkSpeed(speed);
   const arrivals: Arrival[] = [];
-  for (const { position, axis, share } of array.capsules) {
+  for (const { position, axis, patternA } of array.capsules) {
     const dx = source.x - position.x;
     const dy = source.y - position.y;
     const dz = source.z - position.z;
@@ -143,7 +143,7 @@ export function nearArrivals(array: PreparedArray, source: Vec3, speed: number):
     if (!(distanceM >= NEAREST_M)) return tooClose(distanceM);
     if (distanceM > FARTHEST_M) inRange('distanceM', distanceM, 0, FARTHEST_M, 'm');
     const cosine = (dx * axis.x + dy * axis.y + dz * axis.z) / distanceM;
-    arrivals.push({ gain: sensitivity(share, cosine) / distanceM, timeS: distanceM / speed });
+    arrivals.push({ gain: sensitivity(patternA, cosine) / distanceM, timeS: distanceM / speed });
   }
   return arrivals;
 }
@@ -168,16 +168,16 @@ export function farCues(array: PreparedArray, azimuthDeg: number, speed: number)
   const [first, second] = array.plane;
   if (array.plainPair && first && second) {
     return cuesBetween(
-      sensitivity(first.share, sine * first.axisRight + cosine * first.axisForward),
+      sensitivity(first.patternA, sine * first.axisRight + cosine * first.axisForward),
       -(sine * first.right + cosine * first.forward) / speed,
-      sensitivity(second.share, sine * second.axisRight + cosine * second.axisForward),
+      sensitivity(second.patternA, sine * second.axisRight + cosine * second.axisForward),
       -(sine * second.right + cosine * second.forward) / speed,
     );
   }
   const arrivals: Arrival[] = [];
-  for (const { share, axisRight, axisForward, right, forward } of array.plane) {
+  for (const { patternA, axisRight, axisForward, right, forward } of array.plane) {
     arrivals.push({
-      gain: sensitivity(share, sine * axisRight + cosine * axisForward),
+      gain: sensitivity(patternA, sine * axisRight + cosine * axisForward),
       timeS: -(sine * right + cosine * forward) / speed,
     });
   }
@@ -223,9 +223,9 @@ function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): C
   const leftCosine = (lx * left.axis.x + ly * left.axis.y + lz * left.axis.z) / leftM;
   const rightCosine = (rx * right.axis.x + ry * right.axis.y + rz * right.axis.z) / rightM;
   return cuesBetween(
-    sensitivity(left.share, leftCosine) / leftM,
+    sensitivity(left.patternA, leftCosine) / leftM,
     leftM / speed,
-    sensitivity(right.share, rightCosine) / rightM,
+    sensitivity(right.patternA, rightCosine) / rightM,
     rightM / speed,
   );
 }
@@ -294,10 +294,10 @@ function busSignal(
   let open = 1;
   for (const wave of waves) {
     const below = amplitudeDb(Math.abs(strongest.gain)) - amplitudeDb(Math.abs(wave.gain));
-    const share =
+    const patternA =
       wave === strongest ? open : open * lead(below, Math.max(0, strongest.timeS - wave.timeS));
-    timeS += share * wave.timeS;
-    open -= share;
+    timeS += patternA * wave.timeS;
+    open -= patternA;
     if (open <= 0) break;
   }
   let energy = 0;

@@ -204,7 +204,11 @@ export function recordingAngles(
  * The half angle on the right side alone, in one model and for one level: the cheap form for
  * solvers and searches. Null where it is never reached.
  */
-export function halfAngle(cuesAt: CuesAtAngle, model: LocalisationModel, level: number): number | null {
+export function halfAngle(
+  cuesAt: CuesAtAngle,
+  model: LocalisationModel,
+  level: number,
+): number | null {
   inRange('level', level, 0.01, 1);
   return findCrossing(cuesAt, outward(cuesAt, 1), model, level, 1, 1)?.angleDeg ?? null;
 }

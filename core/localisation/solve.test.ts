@@ -48,19 +48,22 @@ describe('trade map', () => {
   const spacings = [0, 0.05, 0.1, 0.17, 0.2, 0.3, 0.5, 0.8];
   const angles = [0, 60, 90, 110, 130, 180];
 
-  it.each([1, 0.5, 0.366, 0.25, 0])('A %d: every cell is the searched recording angle', (share) => {
-    const map = tradeMap(share, spacings, angles, c);
-    angles.forEach((included, row) => {
-      spacings.forEach((spacing, column) => {
-        const array = pairOf(share, spacing, included);
-        const exact = recordingAngles(array, farField(array, c));
-        for (const id of ['traded', 'added', 'two-slope'] as const) {
-          const cell = map.halfDeg[id]?.[row * spacings.length + column] ?? NaN;
-          expect(Math.abs(cell - (exact[id]?.halfDeg ?? 0))).toBeLessThan(0.06);
-        }
+  it.each([1, 0.5, 0.366, 0.25, 0])(
+    'A %d: every cell is the searched recording angle',
+    (patternA) => {
+      const map = tradeMap(patternA, spacings, angles, c);
+      angles.forEach((included, row) => {
+        spacings.forEach((spacing, column) => {
+          const array = pairOf(patternA, spacing, included);
+          const exact = recordingAngles(array, farField(array, c));
+          for (const id of ['traded', 'added', 'two-slope'] as const) {
+            const cell = map.halfDeg[id]?.[row * spacings.length + column] ?? NaN;
+            expect(Math.abs(cell - (exact[id]?.halfDeg ?? 0))).toBeLessThan(0.06);
+          }
+        });
       });
-    });
-  });
+    },
+  );
 });
 
 describe('inverse', () => {

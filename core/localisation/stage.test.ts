@@ -4,7 +4,7 @@ import { stageFigures } from './stage';
 const point = (shift: number) => ({ left: shift, right: shift, shift });
 
 describe('stage figures', () => {
-  it('fill, hole and pile-up of three points', () => {
+  it('image width, gap and pile-up of three points', () => {
     expect(stageFigures([point(1), point(-0.5), point(0.1)])).toEqual({
       imageWidthPct: 75,
       largestGapPct: 45,
@@ -12,7 +12,7 @@ describe('stage figures', () => {
     });
   });
 
-  it('wide images close holes, also one that covers its neighbours', () => {
+  it('wide images close gaps, also one that covers its neighbours', () => {
     const figures = stageFigures([
       { left: -0.8, right: 0.6, shift: 0 },
       point(-0.5),

@@ -11,7 +11,7 @@ export interface StageFigures {
   imageWidthPct: number;
   /** widest empty stretch between neighbours */
   largestGapPct: number;
-  /** share of players whose image is at a loudspeaker */
+  /** fraction of players whose image is at a loudspeaker */
   atSpeakersPct: number;
 }
 
@@ -30,16 +30,16 @@ export function stageFigures(places: readonly StagePlace[]): StageFigures | null
   const sorted = inOrder(places) ? places : [...places].sort((a, b) => a.left - b.left);
   let reach = sorted[0]?.right ?? 0;
   const from = sorted[0]?.left ?? 0;
-  let hole = 0;
+  let gap = 0;
   let atSpeakers = 0;
   for (const { left, right, shift } of sorted) {
     if (Math.abs(shift) >= AT_SPEAKER) atSpeakers += 1;
-    hole = Math.max(hole, left - reach);
+    gap = Math.max(gap, left - reach);
     reach = Math.max(reach, right);
   }
   return {
     imageWidthPct: ((reach - from) / 2) * 100,
-    largestGapPct: (hole / 2) * 100,
+    largestGapPct: (gap / 2) * 100,
     atSpeakersPct: (atSpeakers / places.length) * 100,
   };
 }

@@ -1,4 +1,4 @@
-import { patternShare, sensitivity, type Pattern } from '../acoustics/patterns';
+import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { MODELS, type LocalisationModel, type ModelId } from './models';
 
@@ -19,9 +19,13 @@ const LEVEL_DECIDES_M = 0.04;
 const LIMIT_DEG = 180;
 
 /** Level difference of a pair for a distant source; null in antiphase. */
-function levelDifference(share: number, halfIncludedDeg: number, sourceDeg: number): number | null {
-  const left = sensitivity(share, cosDeg(sourceDeg + halfIncludedDeg));
-  const right = sensitivity(share, cosDeg(sourceDeg - halfIncludedDeg));
+function levelDifference(
+  patternA: number,
+  halfIncludedDeg: number,
+  sourceDeg: number,
+): number | null {
+  const left = sensitivity(patternA, cosDeg(sourceDeg + halfIncludedDeg));
+  const right = sensitivity(patternA, cosDeg(sourceDeg - halfIncludedDeg));
   if (left * right < 0) return null;
   return (
     20 * Math.log10(Math.max(Math.abs(right), GAIN_FLOOR) / Math.max(Math.abs(left), GAIN_FLOOR))
@@ -42,8 +46,8 @@ interface Sample {
   icldDb: number | null;
 }
 
-function sampleAt(share: number, halfIncludedDeg: number, deg: number): Sample {
-  return { deg, sine: sinDeg(deg), icldDb: levelDifference(share, halfIncludedDeg, deg) };
+function sampleAt(patternA: number, halfIncludedDeg: number, deg: number): Sample {
+  return { deg, sine: sinDeg(deg), icldDb: levelDifference(patternA, halfIncludedDeg, deg) };
 }
 
 /** The angle from which on something holds, between one where it does not and one where it does. */
@@ -58,8 +62,8 @@ function halved(from: number, to: number, holds: (deg: number) => boolean): numb
 }
 
 /** Level differences outward, closer together where the channels turn antiphase. */
-function samples(share: number, halfIncludedDeg: number): Sample[] {
-  const sample = (deg: number): Sample => sampleAt(share, halfIncludedDeg, deg);
+function samples(patternA: number, halfIncludedDeg: number): Sample[] {
+  const sample = (deg: number): Sample => sampleAt(patternA, halfIncludedDeg, deg);
   const result: Sample[] = [];
   let before: Sample | null = null;
   for (let i = 1; i <= LIMIT_DEG / STEP_DEG; i++) {
@@ -81,7 +85,12 @@ function samples(share: number, halfIncludedDeg: number): Sample[] {
   return result.sort((a, b) => a.deg - b.deg);
 }
 
-function demandsOf(model: LocalisationModel, list: readonly Sample[], level: number, speed: number): Demands {
+function demandsOf(
+  model: LocalisationModel,
+  list: readonly Sample[],
+  level: number,
+  speed: number,
+): Demands {
   const atLeastM = new Float64Array(list.length).fill(Infinity);
   const atMostM = new Float64Array(list.length).fill(-1);
   list.forEach(({ sine, icldDb }, i) => {
@@ -149,7 +158,7 @@ export function tradeMap(
   speed: number,
   level = 1,
 ): TradeMap {
-  const share = patternShare(pattern);
+  const patternA = patternAOf(pattern);
   checkSpeed(speed);
   inRange('level', level, 0.01, 1);
   for (const spacingM of spacingsM) inRange('spacingM', spacingM, 0, 50, 'm');
@@ -160,13 +169,13 @@ export function tradeMap(
   }
   includedAnglesDeg.forEach((includedDeg, row) => {
     inRange('includedAngleDeg', includedDeg, 0, 360, '°');
-    const list = samples(share, includedDeg / 2);
+    const list = samples(patternA, includedDeg / 2);
     for (const model of models) {
       const target = halfDeg[model.id];
       const wanted = demandsOf(model, list, level, speed);
       const first = firstReached(wanted, spacingsM);
       const reachedAt = (deg: number, spacingM: number): boolean => {
-        const exact = demandsOf(model, [sampleAt(share, includedDeg / 2, deg)], level, speed);
+        const exact = demandsOf(model, [sampleAt(patternA, includedDeg / 2, deg)], level, speed);
         return spacingM >= (exact.atLeastM[0] ?? 0) || spacingM <= (exact.atMostM[0] ?? -1);
       };
       spacingsM.forEach((spacingM, column) => {

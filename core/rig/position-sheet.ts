@@ -47,9 +47,9 @@ function datumPair(points: readonly DatumPoint[]): [DatumPoint, DatumPoint] | nu
   return Math.hypot(second.x - first.x, second.y - first.y) > 0.01 ? [first, second] : null;
 }
 
-/** "cardioid", or "A 0.42" where the share has no name. */
-export function patternText(share: number): string {
-  return patternNameOf(share) ?? `A ${share.toFixed(3).replace(/0+$/, '')}`;
+/** "cardioid", or "A 0.42" where the patternA has no name. */
+export function patternText(patternA: number): string {
+  return patternNameOf(patternA) ?? `A ${patternA.toFixed(3).replace(/0+$/, '')}`;
 }
 
 /** Horizontal direction of an axis; straight down or up has none, so the array's aim is given. */
@@ -83,7 +83,7 @@ function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): Ar
     const { offsetM, angleDeg } = barValues(array, index);
     return {
       label: capsule.label,
-      pattern: patternText(capsule.share),
+      pattern: patternText(capsule.patternA),
       x,
       y,
       heightM: z,

@@ -19,7 +19,7 @@ export const BOUNDS = {
   includedAngleDeg: { min: 0, max: 360, unit: '°' },
   azimuthDeg: { min: -360, max: 360, unit: '°' },
   elevationDeg: { min: -90, max: 90, unit: '°' },
-  share: { min: 0, max: 1, unit: '' },
+  patternA: { min: 0, max: 1, unit: '' },
   gainDb: { min: -60, max: 24, unit: 'dB' },
   levelDb: { min: 0, max: 160, unit: 'dB' },
   q: { min: 0.1, max: 100, unit: '' },

@@ -4,8 +4,43 @@ import { CURRENT_VERSION, FORMAT } from './schema';
 /** Turns the raw content of a file of one version into that of the next. */
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>;
 
-/** Keyed by the version a migration starts from. Version 1 is the first, so there are none yet. */
-export const MIGRATIONS: Readonly<Record<number, Migration>> = {};
+/** A copy with one key renamed, in its place; a key that is already there by its new name wins. */
+function renamed(value: unknown, from: string, to: string): unknown {
+  if (!isRecord(value) || !(from in value) || to in value) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [key === from ? to : key, inner]),
+  );
+}
+
+/** Rules that have another name since version 2. */
+const RULE_NAMES: Readonly<Record<string, string>> = { hole: 'gap' };
+
+function withRuleNames(settings: unknown): unknown {
+  if (!isRecord(settings) || !Array.isArray(settings.preferencesOff)) return settings;
+  const preferencesOff = settings.preferencesOff.map((entry: unknown) =>
+    isRecord(entry) && typeof entry.code === 'string'
+      ? { ...entry, code: RULE_NAMES[entry.code] ?? entry.code }
+      : entry,
+  );
+  return { ...settings, preferencesOff };
+}
+
+/** Version 2 says model for school and image width for stage fill. */
+function toVersion2(raw: Record<string, unknown>): Record<string, unknown> {
+  const { settings, brief } = raw;
+  return {
+    ...raw,
+    ...('settings' in raw ? { settings: withRuleNames(renamed(settings, 'school', 'model')) } : {}),
+    ...(isRecord(brief) && 'intent' in brief
+      ? {
+          brief: { ...brief, intent: renamed(brief.intent, 'stageFillPct', 'imageWidthPct') },
+        }
+      : {}),
+  };
+}
+
+/** Keyed by the version a migration starts from. */
+export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: toVersion2 };
 
 export interface MigrationPlan {
   steps: Readonly<Record<number, Migration>>;

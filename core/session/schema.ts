@@ -15,12 +15,12 @@ import {
 import { identity, kit, position, rig, take } from './schema-equipment';
 
 /**
- * The session file, version 1: the only definition. Types, validation, defaults and the published
+ * The session file, version 2: the only definition. Types, validation, defaults and the published
  * JSON Schema all come from here.
  */
 
 export const FORMAT = 'rotunda-session';
-export const CURRENT_VERSION = 1;
+export const CURRENT_VERSION = 2;
 
 const settings = record({
   units: oneOf(['metric', 'imperial']).default('metric'),

@@ -134,8 +134,8 @@ describe('problems', () => {
     expect(messages[1]).toMatch(/^format: not a Rotunda session/);
     expect(messages[2]).toMatch(/^format: not a Rotunda session/);
     expect(messages[3]).toMatch(/^version: missing/);
-    const newer = readSession({ ...minimal, version: 2 });
-    expect(newer.ok || newer.problems[0]?.message).toMatch(/newer Rotunda; allowed: 1 to 1/);
+    const newer = readSession({ ...minimal, version: 3 });
+    expect(newer.ok || newer.problems[0]?.message).toMatch(/newer Rotunda; allowed: 1 to 2/);
   });
 
   it('never throws and never lets a number through that is not finite', () => {
@@ -150,11 +150,26 @@ describe('problems', () => {
 });
 
 describe('versions', () => {
-  it('reads the frozen file of version 1', () => {
+  it('reads the frozen file of version 1 under its present names', () => {
     const read = readSessionText(file('./fixtures/session-v1.rotunda.json'));
     if (!read.ok) throw new Error(JSON.stringify(read.problems));
     expect(read.session.sources).toHaveLength(9);
     expect(read.session.arrays[0]?.tiltDeg).toBe(-15);
+    expect(read.session.version).toBe(2);
+    const old = {
+      format: FORMAT,
+      version: 1,
+      settings: { school: 'added', preferencesOff: [{ code: 'hole', reason: 'by ear' }] },
+      brief: { intent: { stageFillPct: 70 }, later: 1 },
+    };
+    const named = readSession(old);
+    if (!named.ok) throw new Error('must be read');
+    expect(named.session.settings.model).toBe('added');
+    expect(named.session.settings.preferencesOff[0]?.code).toBe('gap');
+    expect(named.session.brief.intent.imageWidthPct).toBe(70);
+    const text = writeSessionText(named.session);
+    expect(text).not.toMatch(/school|stageFillPct/);
+    expect(JSON.parse(text)).toMatchObject({ version: 2, brief: { later: 1 } });
   });
 
   it('migrates step by step, and says where there is no way', () => {
@@ -165,11 +180,11 @@ describe('versions', () => {
         2: (raw: Record<string, unknown>) => ({ ...raw, seen: [raw.version] }),
       },
     };
-    expect(migrate({ ...minimal, title: 'T' }, plan)).toEqual({
+    expect(migrate({ ...minimal, version: 1, title: 'T' }, plan)).toEqual({
       ok: true,
       value: { ...minimal, title: 'T', name: 'T', seen: [2], version: 3 },
     });
-    expect(migrate(minimal, { current: 2, steps: {} })).toMatchObject({
+    expect(migrate({ ...minimal, version: 1 }, { current: 2, steps: {} })).toMatchObject({
       ok: false,
       message: 'version: no way from version 1 to 2',
     });

@@ -1,5 +1,5 @@
 /**
- * Guards and constants that the whole core shares, so that rounding cannot make a NaN and a bad
+ * Guards and constants that the whole core fractions, so that rounding cannot make a NaN and a bad
  * argument is named where it enters.
  */
 

@@ -29,8 +29,8 @@ describe('guards', () => {
   });
 
   it('let NaN fail a range check', () => {
-    expect(() => inRange('share', NaN, 0, 1)).toThrow('share is NaN; allowed: 0 to 1');
-    expect(inRange('share', 1, 0, 1)).toBe(1);
+    expect(() => inRange('fraction', NaN, 0, 1)).toThrow('fraction is NaN; allowed: 0 to 1');
+    expect(inRange('fraction', 1, 0, 1)).toBe(1);
   });
 });
 

@@ -130,7 +130,7 @@ describe('findings', () => {
     const sources = [-2, -1.9, 2, 1.9].map((x, i) =>
       newSource({ id: `s${i}`, name: `S${i}`, x, y: 2, z: 1.2 }),
     );
-    expect(found({ ...demo, sources }, 'hole')[0]?.figures.largestGapPct).toBeGreaterThan(40);
+    expect(found({ ...demo, sources }, 'gap')[0]?.figures.largestGapPct).toBeGreaterThan(40);
   });
 
   it('preferences can be switched off, physics cannot', () => {

@@ -176,15 +176,15 @@ export const PICTURE_RULES: readonly Rule[] = [
     },
   },
   {
-    code: 'hole',
+    code: 'gap',
     basis: 'preference',
-    reason: 'A wide empty stretch between neighbours is heard as a hole in the picture.',
+    reason: 'A wide empty stretch between neighbours is heard as a hole in the middle.',
     of: 'array',
     check: ({ session, array, figures }) => {
       const stage = figures.stage[session.settings.model] ?? figures.stage.traded;
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
       if (stage.largestGapPct <= 40) return [];
-      const message = `The picture of ${array.name} has a hole of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
+      const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
       return [{ severity: 'caution', message, figures: { largestGapPct: stage.largestGapPct } }];
     },
   },

@@ -40,7 +40,7 @@ function repeatedNames(session: Session): Found[] {
   return found;
 }
 
-function unkeptWishes(session: Session): Found[] {
+function unmetConstraints(session: Session): Found[] {
   return violations(session).map(({ sourceId, message }) => ({
     severity: 'caution' as const,
     message: `${message} Move one of them, or drop the wish in the inspector.`,
@@ -138,7 +138,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     basis: 'rule',
     reason: 'Players asked for it: sight lines, neighbours and rows are theirs to decide.',
     of: 'session',
-    check: unkeptWishes,
+    check: unmetConstraints,
   },
   {
     code: 'kit-short',

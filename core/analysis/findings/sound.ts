@@ -1,5 +1,5 @@
 import { capsulesInFrame } from '../../arrays';
-import { patternShare, proximityBoostDb, type Reflection } from '../../acoustics';
+import { patternAOf, proximityBoostDb, type Reflection } from '../../acoustics';
 import { BOUNDS, type MicArray, type Session, type Source } from '../../session';
 import { formatNumber, lengthText, speedOfSound } from '../../units';
 import { clashes, clearingRise } from '../clashes';
@@ -141,7 +141,9 @@ export const SOUND_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const { room } = session.brief.intent;
       if (array.role !== 'main' || room === null) return [];
-      const values = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
+      const values = figures.sources.flatMap(
+        ({ directToReverberantDb }) => directToReverberantDb ?? [],
+      );
       if (values.length === 0) return [];
       const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
       const { min, max } = ROOM_RANGES[room];
@@ -166,17 +168,17 @@ export const SOUND_RULES: readonly Rule[] = [
     of: 'array',
     check: ({ session, array, figures }) => {
       const speed = speedOfSound(session.venue.temperatureC);
-      const share = Math.min(
-        ...capsulesInFrame(array.technique).map(({ pattern }) => patternShare(pattern)),
+      const patternA = Math.min(
+        ...capsulesInFrame(array.technique).map(({ pattern }) => patternAOf(pattern)),
         1,
       );
       const near = figures.sources.filter(
         ({ distanceM }) =>
-          proximityBoostDb(share, 100, Math.max(0.01, Math.min(200, distanceM)), speed) > 3,
+          proximityBoostDb(patternA, 100, Math.max(0.01, Math.min(200, distanceM)), speed) > 3,
       );
       if (near.length === 0) return [];
       const closest = Math.max(0.01, Math.min(...near.map(({ distanceM }) => distanceM)));
-      const boostDb = proximityBoostDb(share, 100, closest, speed);
+      const boostDb = proximityBoostDb(patternA, 100, closest, speed);
       return [
         {
           severity: 'note',

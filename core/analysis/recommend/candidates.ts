@@ -4,7 +4,7 @@ import { BOUNDS, type MicArray, type Session } from '../../session';
 import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units';
 
 /** One array that could be put up. */
-export interface Candidate {
+export interface TrialArray {
   technique: Technique;
   x: number;
   y: number;
@@ -87,7 +87,7 @@ function inFront(
 }
 
 /** Distances and heights tried for the main array, along its aim from the ensemble's middle. */
-export function positionsFor(session: Session, main: MicArray): Omit<Candidate, 'technique'>[] {
+export function positionsFor(session: Session, main: MicArray): Omit<TrialArray, 'technique'>[] {
   const count = session.sources.length;
   if (count === 0) return [];
   const middle = {

@@ -3,7 +3,7 @@ import { techniqueName, type TechniqueName } from '../../arrays';
 import { modelById } from '../../localisation';
 import type { MicArray, Session, SessionTechnique } from '../../session';
 import { contextOf } from '../context';
-import { allTechniques, positionsFor, type Candidate } from './candidates';
+import { allTechniques, positionsFor, type TrialArray } from './candidates';
 import { formatNumber } from '../../units';
 import {
   measure,
@@ -47,7 +47,7 @@ export interface RecommendationResult {
 }
 
 interface Scored {
-  candidate: Candidate;
+  candidate: TrialArray;
   measures: Measures;
   parts: Weights;
   score: number;
@@ -59,7 +59,7 @@ const KEPT_EACH = 2;
 const CHUNK = 1000;
 
 /** Techniques of one name and pattern are one family: only its best is shown. */
-function familyOf({ technique }: Candidate): string {
+function familyOf({ technique }: TrialArray): string {
   const pattern =
     technique.kind === 'mid-side'
       ? technique.midPattern
@@ -72,7 +72,7 @@ function familyOf({ technique }: Candidate): string {
 const HIGH_STAND_M = 3.5;
 
 function words(
-  { z }: Candidate,
+  { z }: TrialArray,
   measures: Measures,
   parts: Weights,
   wanted: Wanted,
@@ -88,7 +88,7 @@ function words(
     'fill',
     `the picture is ${formatNumber(measures.imageWidthPct, 0)} % wide, ${wanted.imageWidthPct} % wanted`,
   );
-  say('hole', `the largest gap is ${formatNumber(measures.largestGapPct, 0)} % of the base`);
+  say('gap', `the largest gap is ${formatNumber(measures.largestGapPct, 0)} % of the base`);
   say(
     'speakers',
     `${formatNumber(measures.atSpeakersPct, 0)} % of the players are at a loudspeaker`,
@@ -146,7 +146,7 @@ function thinned(session: Session): Session {
 
 /**
  * Measures every candidate in steps, so that a worker can report progress and stop between them.
- * Yields the share done, 0 … 1; returns the ranking. The same session gives the same ranking.
+ * Yields the fraction done, 0 … 1; returns the ranking. The same session gives the same ranking.
  */
 export function* recommendInSteps(
   whole: Session,

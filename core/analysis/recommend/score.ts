@@ -1,17 +1,22 @@
 import { crossedEquivalent, type Technique } from '../../arrays';
-import { diffuseFieldCorrelation, patternShare } from '../../acoustics';
-import { nearCues, prepareArray, type PreparedArray, type LocalisationModel } from '../../localisation';
+import { diffuseFieldCorrelation, patternAOf } from '../../acoustics';
+import {
+  nearCues,
+  prepareArray,
+  type PreparedArray,
+  type LocalisationModel,
+} from '../../localisation';
 import type { MicArray, Session } from '../../session';
 import { powerDb } from '../../units';
 import type { Context } from '../context';
-import type { Candidate } from './candidates';
+import type { TrialArray } from './candidates';
 
 /** What is known of a candidate, before it is put into words. */
 export interface Measures {
   imageWidthPct: number;
   largestGapPct: number;
   atSpeakersPct: number;
-  /** share of intent bands that hold, 0 … 1; null without bands */
+  /** patternA of intent bands that hold, 0 … 1; null without bands */
   bandsHeld: number | null;
   /** mean direct-to-reverberant ratio, dB; null while the room is unknown */
   directToReverberantDb: number | null;
@@ -27,7 +32,7 @@ export interface Measures {
 
 export interface Weights {
   fill: number;
-  hole: number;
+  gap: number;
   speakers: number;
   bands: number;
   room: number;
@@ -57,7 +62,7 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>): Wanted {
     roomDb: room === null ? null : ROOM_DB[room],
     weights: {
       fill: 3,
-      hole: 1,
+      gap: 1,
       speakers: 2,
       bands: bands.length > 0 ? 4 : 0,
       room: room === null ? 0 : 2,
@@ -71,10 +76,10 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>): Wanted {
 /** Mid-side is measured as the crossed pair that it decodes to, which is the same two channels. */
 function asPair(technique: Technique): Technique {
   if (technique.kind !== 'mid-side') return technique;
-  const crossed = crossedEquivalent(patternShare(technique.midPattern), technique.sideGainDb);
+  const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
   return {
     kind: 'pair',
-    pattern: crossed.share,
+    pattern: crossed.patternA,
     spacingM: 0,
     includedAngleDeg: crossed.includedAngleDeg,
   };
@@ -102,7 +107,7 @@ const AT_SPEAKER = 0.999;
 export function measure(
   session: Session,
   main: MicArray,
-  candidate: Candidate,
+  candidate: TrialArray,
   model: LocalisationModel,
   { speed, criticalDistanceM }: Context,
 ): Measures {
@@ -137,13 +142,13 @@ export function measure(
   }
   const count = Math.max(1, shifts.length);
   const sorted = shifts.sort((a, b) => a - b);
-  let hole = 0;
+  let gap = 0;
   for (let i = 1; i < sorted.length; i++)
-    hole = Math.max(hole, (sorted[i] ?? 0) - (sorted[i - 1] ?? 0));
+    gap = Math.max(gap, (sorted[i] ?? 0) - (sorted[i - 1] ?? 0));
   const width = (sorted[sorted.length - 1] ?? 0) - (sorted[0] ?? 0);
   return {
     imageWidthPct: width * 50,
-    largestGapPct: hole * 50,
+    largestGapPct: gap * 50,
     atSpeakersPct: (atSpeakers / count) * 100,
     bandsHeld: bands.size === 0 ? null : held / bands.size,
     directToReverberantDb: criticalDistanceM === null ? null : room / count,
@@ -167,7 +172,7 @@ export function partScores(measures: Measures, wanted: Wanted, count: number): W
   const evenGap = count > 1 ? measures.imageWidthPct / (count - 1) : 0;
   return {
     fill: near(measures.imageWidthPct - wanted.imageWidthPct, 60),
-    hole: near(Math.max(0, measures.largestGapPct - evenGap), 60),
+    gap: near(Math.max(0, measures.largestGapPct - evenGap), 60),
     speakers: near(measures.atSpeakersPct, 50),
     bands: measures.bandsHeld ?? 1,
     room: near(off, 8),

@@ -35,23 +35,23 @@ function margin(icldDb: number, ictdMs: number, level: number): number {
 }
 
 /** Inverse of the saturating curve for time, by halving in the tail. */
-function timeForShare(share: number): number | null {
-  if (share > 1) return null;
-  if (share <= LINEAR_TO) return share / SLOPE_PER_MS;
+function timeForShift(amount: number): number | null {
+  if (amount > 1) return null;
+  if (amount <= LINEAR_TO) return amount / SLOPE_PER_MS;
   let low = LINEAR_TO / SLOPE_PER_MS;
   let high = FULL_MS;
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2;
-    if (saturating(middle, SLOPE_PER_MS, FULL_MS) >= share) high = middle;
+    if (saturating(middle, SLOPE_PER_MS, FULL_MS) >= amount) high = middle;
     else low = middle;
   }
   return high;
 }
 
 function timeNeeded(icldDb: number, level: number): number | null {
-  const share = level - odd(icldDb, SLOPE_PER_DB, FULL_DB);
-  if (share >= 0) return timeForShare(share);
-  const opposing = timeForShare(-share);
+  const amount = level - odd(icldDb, SLOPE_PER_DB, FULL_DB);
+  if (amount >= 0) return timeForShift(amount);
+  const opposing = timeForShift(-amount);
   return opposing === null ? null : -opposing;
 }
 
