@@ -19,7 +19,10 @@ export function Taste() {
       <ChoiceField
         label="Model that leads"
         value={settings.model}
-        options={MODELS.map(({ id, name }) => ({ value: id, label: name }))}
+        options={MODELS.map(({ id, name, authors }) => ({
+          value: id,
+          label: `${name} (${authors})`,
+        }))}
         onChange={(model) => edit((draft) => void (draft.settings.model = model))}
       />
       <p className="text-muted py-1 text-[12.5px]">

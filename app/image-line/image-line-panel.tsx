@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../parts/use-settled';
 import { useStore } from 'zustand';
-import { modelById } from '../../core/localisation';
+import { modelById, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../state/figures';
 import { uiStore } from '../state/ui-store';
@@ -15,6 +15,12 @@ import { ImageLineDrawing } from './image-line-drawing';
 import { ImageLineTable } from './image-line-table';
 
 const SETTLE_MS = 100;
+
+/** "traded cues (Simonsen, Williams)" */
+function leadingWords(id: ModelId): string {
+  const { name, authors } = modelById(id);
+  return `${name} (${authors})`;
+}
 
 function useLeading({ imageLine, figures }: LiveFigures) {
   const { model } = useSession().settings;
@@ -112,7 +118,7 @@ export function ImageLinePanel() {
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
-            : `note head: ${modelById(leading.model).name} · bar: spread of the models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
+            : `note head: ${leadingWords(leading.model)} · bar: spread of the models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
         <ImageLineChoices array={live.array} />
         <Summary live={live} model={leading} />

@@ -5,10 +5,21 @@ interface Page {
   name: string;
 }
 
+/** Pages under the names that they had before: old links go on working. */
+const FORMER: Readonly<Record<string, string>> = {
+  bar: 'pair-geometry',
+  behaviour: 'response',
+  trade: 'spacing-angle',
+  larger: 'multichannel',
+  ladder: 'arrivals',
+  leaks: 'spill',
+};
+
 /** The page of a station that the address names, else its first. */
 export function useStationPage<T extends readonly [Page, ...Page[]]>(pages: T): T[number] {
   const [params] = useSearchParams();
-  return pages.find(({ id }) => id === params.get('page')) ?? pages[0];
+  const asked = params.get('page') ?? '';
+  return pages.find(({ id }) => id === (FORMER[asked] ?? asked)) ?? pages[0];
 }
 
 interface Props {

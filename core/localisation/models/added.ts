@@ -59,6 +59,7 @@ export const added: LocalisationModel = {
   id: 'added',
   name: 'added shifts',
   holds: 'Each cue shifts the image by its own amount, and the shifts add.',
+  authors: 'Wittek, Theile',
   source:
     'H. Wittek & G. Theile, AES convention paper 5568 (2002); tail above 75 % is Rotunda’s own.',
   range:

@@ -23,6 +23,8 @@ export interface LocalisationModel {
   name: string;
   /** what it holds, in one line */
   holds: string;
+  /** who it goes back to, briefly, for a choice or a legend */
+  authors: string;
   source: string;
   /** where its data or derivation apply, and what it leaves out */
   range: string;

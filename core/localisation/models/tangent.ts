@@ -26,6 +26,7 @@ export const tangent: LocalisationModel = {
   id: 'tangent',
   name: 'tangent law',
   holds: 'At low frequency the phases at the two ears follow from the levels alone.',
+  authors: 'Bernfeld, Bauer',
   source: 'B. Bernfeld, AES convention (1973); phasor argument in B. B. Bauer, JASA 33 (1961).',
   range:
     'Coincident arrays only, below about 700 Hz, head free to turn. With a time difference ' +

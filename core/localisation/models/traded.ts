@@ -175,6 +175,7 @@ export const traded: LocalisationModel = {
   id: 'traded',
   name: 'traded cues',
   holds: 'Level and time trade against each other; each helps less the more of the other there is.',
+  authors: 'Simonsen, Williams',
   source:
     'Listening data of G. Simonsen (1984) as used by M. Williams, AES preprint 2466 (1987); ' +
     'exponent 0.83 is Rotunda’s own fit to the published angles of the standard pairs.',

@@ -30,6 +30,7 @@ export const twoSlope: LocalisationModel = {
   id: 'two-slope',
   name: 'two slopes',
   holds: 'The cues add in one measure: the inner two thirds come quickly, the outer third slowly.',
+  authors: 'after Lee, Rumsey',
   source: 'After H. Lee & F. Rumsey, J. Audio Eng. Soc. 61 (2013).',
   range:
     'Level to 17 dB, time to 1.0 ms, musical sources, ±30° loudspeakers. ' +
