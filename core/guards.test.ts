@@ -11,7 +11,7 @@ import {
   rippleDb,
   setUpTolerance,
 } from './analysis';
-import { demoSession } from './session';
+import { demoSession } from './demo';
 import { speedOfSound } from './units';
 
 /** Numbers that a call takes, with a good value each and the nearest values that are refused. */

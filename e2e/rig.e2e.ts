@@ -16,7 +16,7 @@ test('the position sheet has the figures that the geometry gives', async ({ benc
   const bar = bench.page.getByRole('table', { name: 'Bar of Main pair' });
   await expect(bar.getByRole('row', { name: /^L/ })).toContainText('8.5 cm left');
   await expect(bar.getByRole('row', { name: /^L/ })).toContainText('55° left');
-  await expect(bar.getByRole('row', { name: /^L/ })).toContainText('at the end');
+  await expect(bar.getByRole('row', { name: /^L/ })).toContainText('end-address');
   await expect(bench.page.getByText(/licensed rigger or electrician/)).toBeVisible();
 
   await bench.page.getByLabel('Metric and imperial').check();

@@ -8,8 +8,6 @@ import {
   bandResults,
   capsuleFigures,
   centreFillSweep,
-  clashes,
-  clearingRise,
   contextOf,
   createAnalyser,
   distanceSweep,
@@ -28,10 +26,10 @@ import {
   sessionFindings,
   setUpTolerance,
   shoeboxOf,
-  standPlans,
   threeToOne,
   intentResults,
 } from '../core/analysis';
+import { standPlans, clearingRise, clashes } from '../core/rig/mechanics';
 import { placeCapsules } from '../core/arrays';
 import {
   endFallOff,

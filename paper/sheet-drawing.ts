@@ -1,7 +1,7 @@
 import { placeCapsules } from '../core/arrays';
 import { playerGroups, playerMarks } from '../core/ensembles';
 import type { Session } from '../core/session';
-import { boxAround, projection, viewOf, type Projection } from '../core/units';
+import { type Projection, viewOf, projection, boxAround } from './projection';
 
 /** What a drawing for paper is made of; lengths in its own units, y downwards. */
 export type Shape =

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { demoSession, newArray, type Session } from '../core/session';
+import { newArray, type Session } from '../core/session';
+import { demoSession } from '../core/demo';
 import { sheetModel } from './sheet-model';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');

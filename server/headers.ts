@@ -2,7 +2,6 @@
 const USED = ['accelerometer', 'camera', 'fullscreen', 'gyroscope', 'screen-wake-lock'];
 const REFUSED = [
   'autoplay',
-  'bluetooth',
   'display-capture',
   'encrypted-media',
   'geolocation',

@@ -3,30 +3,30 @@ import type { MicArray } from '../../core/session';
 import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
-import { addMainPair, changeArray } from '../state/edits';
-import { Behind } from '../state/behind';
-import { useFigures } from '../state/figures';
-import { edit } from '../state/session-store';
-import { uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
-import { PairGeometryPage } from './pair-geometry-page';
-import { ComparePage } from './compare-page';
-import { MultichannelPage } from './multichannel-page';
-import { MidSidePage } from './mid-side-page';
-import { OverheadsPage } from './overheads-page';
-import { RecommendPage } from './recommend-page';
-import { SolvePage } from './solve-page';
-import { TechniqueChoice, TechniqueFields } from './technique-fields';
+import { addMainPair, changeArray } from '../document/edits';
+import { Behind } from '../view/behind';
+import { useFigures } from '../view/figures';
+import { edit } from '../document/session-store';
+import { uiStore } from '../view/ui-store';
+import { useSession } from '../document/use-session';
+import { PairGeometryPage } from './design/pair-geometry-page';
+import { ComparePage } from './compare/compare-page';
+import { MultichannelPage } from './multichannel/multichannel-page';
+import { MidSidePage } from './design/mid-side-page';
+import { OverheadsPage } from './multichannel/overheads-page';
+import { RecommendPage } from './compare/recommend-page';
+import { SolvePage } from './design/solve-page';
+import { TechniqueChoice, TechniqueFields } from './design/technique-fields';
 
 const ResponsePage = lazy(() =>
-  import('./response-page').then((m) => ({ default: m.ResponsePage })),
+  import('./behaviour/response-page').then((m) => ({ default: m.ResponsePage })),
 );
 const PatternsPage = lazy(() =>
-  import('./patterns-page').then((m) => ({ default: m.PatternsPage })),
+  import('./design/patterns-page').then((m) => ({ default: m.PatternsPage })),
 );
-const AimPage = lazy(() => import('./aim-page').then((m) => ({ default: m.AimPage })));
+const AimPage = lazy(() => import('./design/aim-page').then((m) => ({ default: m.AimPage })));
 const SpacingAnglePage = lazy(() =>
-  import('./spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })),
+  import('./design/spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })),
 );
 
 const PAGES = [

@@ -4,8 +4,8 @@ import { formatNumber } from '../../core/units';
 import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { channelsKind, hoursKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 const whole = (value: number) => (Number.isInteger(value) ? null : 'Allowed: a whole number.');
 

@@ -4,11 +4,11 @@ import type { TimetableEntry } from '../../core/session';
 import { Readout, TextField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { minutesKind, timeOfDayKind } from '../parts/quantity-kinds';
-import { download, fileName } from '../state/files';
+import { download, fileName } from '../keeping/files';
 import { newId } from '../keeping/new-id';
-import { edit } from '../state/session-store';
-import { notify } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { notify } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 import { dayCalendar } from './day-ics';
 
 const KINDS: readonly TimetableEntry['kind'][] = [

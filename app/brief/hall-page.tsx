@@ -3,8 +3,8 @@ import { midReverberationTime } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { Surfaces } from './surfaces';
 
 /** Where the datum lies in the hall: without both distances nobody knows where the walls are. */

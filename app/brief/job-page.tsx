@@ -1,6 +1,6 @@
 import { TextField } from '../parts/fields';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { Counts } from './counts';
 import { OwnLengths } from './own-lengths';
 import { People } from './people';

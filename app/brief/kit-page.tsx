@@ -1,16 +1,15 @@
 import { CircleCheck, CircleX, Download, Upload } from 'lucide-react';
 import { useState } from 'react';
-import type { Pattern } from '../../core/acoustics';
-import { PATTERN_NAMES } from '../../core/acoustics';
+import { type Pattern, PATTERN_NAMES } from '../../core/acoustics';
 import { allowedByKit, assignKit, patternWord, starterKit } from '../../core/kit';
 import type { Microphone } from '../../core/session';
 import { QuantityField } from '../parts/quantity-field';
 import { channelsKind, levelKind, sensitivityKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
-import { chooseFile, download, fileName } from '../state/files';
+import { chooseFile, download, fileName } from '../keeping/files';
 import { newId } from '../keeping/new-id';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { kitFromCsv, kitToCsv, type ReadKit } from './kit-csv';
 import { CellText, removeButton, StandsAndBars } from './kit-stands';
 

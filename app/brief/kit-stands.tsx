@@ -3,8 +3,8 @@ import { QuantityField } from '../parts/quantity-field';
 import { countKind, kilogramsKind, lengthKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
 import { newId } from '../keeping/new-id';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 type Stand = Kit['stands'][number];
 type Bar = Kit['bars'][number];

@@ -2,8 +2,8 @@ import { useState } from 'react';
 import { isLengthUnit } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 /** The user's own units: a stick, a shoe, a floor board. */
 export function OwnLengths() {

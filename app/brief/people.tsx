@@ -1,6 +1,6 @@
 import { TextField } from '../parts/fields';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 /** Who does what on the day. */
 export function People() {

@@ -5,10 +5,10 @@ import type { Source } from '../../core/session';
 import { formatNumber, shiftText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { signedPercentKind } from '../parts/quantity-kinds';
-import { changeSource } from '../state/edits';
-import { useFigures } from '../state/figures';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { changeSource } from '../document/edits';
+import { useFigures } from '../view/figures';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { Taste } from './taste';
 
 function setBand(sourceId: string, part: { fromPct?: number | null; toPct?: number | null }): void {

@@ -3,8 +3,8 @@ import { reverberationFromSurfaces } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { plainNumberKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 const NAMES: Readonly<Record<RoomSurface, string>> = {
   floor: 'Floor',

@@ -2,8 +2,8 @@ import { MODELS } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 const NOT_SAID = { value: 'not-said', label: 'not said' } as const;
 

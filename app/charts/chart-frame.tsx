@@ -1,7 +1,7 @@
 import { useId, useRef, useState, type ReactNode } from 'react';
 import { formatNumber } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
-import { downloadTable, type Cell } from '../state/tables';
+import { downloadTable, type Cell } from '../keeping/tables';
 import { savePng, saveSvg } from './save-picture';
 
 interface Props {

@@ -1,4 +1,4 @@
-import { download, fileName } from '../state/files';
+import { download, fileName } from '../keeping/files';
 
 const PAINTED = ['fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'stroke-opacity'] as const;
 const LETTERED = ['font-size', 'font-weight', 'font-family', 'text-anchor'] as const;

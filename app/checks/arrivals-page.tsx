@@ -10,9 +10,9 @@ import { stripsOf } from '../../core/arrays';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
-import { edit, undo } from '../state/session-store';
-import { notify, uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { edit, undo } from '../document/session-store';
+import { notify, uiStore } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 
 /** Arrivals over time, the echo limit marked. */
 function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {

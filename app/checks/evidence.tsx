@@ -5,8 +5,8 @@ import { contextOf, reflectionsAtArray, type Finding } from '../../core/analysis
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
-import { useFigures } from '../state/figures';
-import { useSession } from '../state/use-session';
+import { useFigures } from '../view/figures';
+import { useSession } from '../document/use-session';
 
 const PAGES = {
   arrivals: ['../checks?page=arrivals', 'the arrivals'],

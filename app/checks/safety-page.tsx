@@ -1,8 +1,8 @@
 import { CircleCheck } from 'lucide-react';
 import { useState } from 'react';
 import { DEFERENCE, safetyCautions } from '../../core/rig';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 /** The cautions that this plan really raises, each to be read by somebody with a name. */
 export function SafetyPage() {

@@ -1,8 +1,8 @@
 import { spillMatrix, threeToOne } from '../../core/analysis';
 import { formatNumber, formatSigned } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
-import { hover } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { hover } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 
 /** Each player in each microphone, and the rule of three to one beside the real spill. */
 export function SpillPage() {

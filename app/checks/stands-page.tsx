@@ -1,9 +1,9 @@
-import { clashes, standPlans } from '../../core/analysis';
+import { standPlans, clashes } from '../../core/rig/mechanics';
 import { formatNumber, lengthText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 /** Which stand carries what, how far it reaches, and whether it holds. */
 export function StandsPage() {

@@ -1,19 +1,19 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
-import { addMainPair, addPlayer } from '../state/edits';
-import { Behind } from '../state/behind';
-import { uiStore } from '../state/ui-store';
-import { sessionStore } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { addMainPair, addPlayer } from '../document/edits';
+import { Behind } from '../view/behind';
+import { uiStore } from '../view/ui-store';
+import { sessionStore } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { FloorTable } from './floor-table';
 import { FloorTools } from './floor-tools';
-import { Inspector } from './inspector';
-import { PlanDrawing } from './plan-drawing';
-import { SideDrawing } from './side-drawing';
+import { Inspector } from './inspector/inspector';
+import { PlanDrawing } from './plan/plan-drawing';
+import { SideDrawing } from './side/side-drawing';
 
 const EnsembleDialog = lazy(() =>
-  import('./ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
+  import('./add/ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
 );
 
 const openDialog = (ensembleDialog: 'template' | 'section') => uiStore.setState({ ensembleDialog });

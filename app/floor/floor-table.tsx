@@ -1,11 +1,11 @@
 import { Download } from 'lucide-react';
-import { downloadTable } from '../state/tables';
+import { downloadTable } from '../keeping/tables';
 import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import type { MicArray } from '../../core/session';
 import { arrayCaption } from '../parts/technique-text';
-import { useFigures } from '../state/figures';
-import { select, type Selection } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { useFigures } from '../view/figures';
+import { select, type Selection } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 
 function Chooser({ one, name }: { one: Selection; name: string }) {
   return (

@@ -1,7 +1,7 @@
 import { Layers, Magnet, Ruler } from 'lucide-react';
 import { useStore } from 'zustand';
-import { chooseTool, uiStore, type FloorLayers, type FloorView } from '../state/ui-store';
-import { AddMenu } from './add-menu';
+import { chooseTool, uiStore, type FloorLayers, type FloorView } from '../view/ui-store';
+import { AddMenu } from './add/add-menu';
 
 const VIEWS: readonly (readonly [FloorView, string])[] = [
   ['plan', 'Plan'],

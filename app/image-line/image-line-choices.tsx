@@ -1,9 +1,9 @@
 import { memo } from 'react';
 import { useStore } from 'zustand';
 import type { MicArray } from '../../core/session';
-import { keepCandidate } from '../state/edits';
-import { sessionStore } from '../state/session-store';
-import { uiStore } from '../state/ui-store';
+import { keepCandidate } from '../document/edits';
+import { sessionStore } from '../document/session-store';
+import { uiStore } from '../view/ui-store';
 
 const MIX = 'mix';
 const KEEP = 'keep';

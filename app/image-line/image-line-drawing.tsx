@@ -3,8 +3,8 @@ import type { Group } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
-import { uiStore } from '../state/ui-store';
-import { useLifted } from '../state/use-lifted';
+import { uiStore } from '../view/ui-store';
+import { useLifted } from '../view/use-lifted';
 import { NoteHead, NoteSpread } from './note-head';
 import { crowdedNotes, type Stave } from './notes';
 

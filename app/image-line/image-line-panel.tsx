@@ -1,12 +1,12 @@
 import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
-import { useSettled } from '../parts/use-settled';
+import { useSettled } from '../view/use-settled';
 import { useStore } from 'zustand';
 import { modelById, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
-import { useFigures, type LiveFigures } from '../state/figures';
-import { uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { useFigures, type LiveFigures } from '../view/figures';
+import { uiStore } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
 import { ImageLineChoices } from './image-line-choices';

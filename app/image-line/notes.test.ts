@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { analyseSession } from '../../core/analysis';
-import { demoSession, type Session } from '../../core/session';
+import type { Session } from '../../core/session';
+import { demoSession } from '../../core/demo';
 import { badgesOf, groupsOf } from '../parts/groups';
 import { createStaves } from './notes';
 

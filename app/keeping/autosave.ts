@@ -1,6 +1,11 @@
 import { createStore } from 'zustand/vanilla';
-import { amendSession, committedSession, openSession, sessionStore } from '../state/session-store';
-import { notify } from '../state/ui-store';
+import {
+  amendSession,
+  committedSession,
+  openSession,
+  sessionStore,
+} from '../document/session-store';
+import { notify } from '../view/ui-store';
 import { clearJournal, readJournals, writeJournal } from './journal';
 import { copyOf } from './library';
 import { Saver, type SaveState } from './saver';

@@ -1,6 +1,5 @@
-import { demoSessions } from '../../core/demo';
+import { demoSessions, DEMO_ID } from '../../core/demo';
 import {
-  DEMO_ID,
   duplicateSession,
   newSession,
   readSessionText,

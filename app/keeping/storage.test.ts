@@ -1,7 +1,8 @@
 // @vitest-environment jsdom
 import 'fake-indexeddb/auto';
 import { describe, expect, it, vi } from 'vitest';
-import { demoSession, newSession, writeSessionText } from '../../core/session';
+import { newSession, writeSessionText } from '../../core/session';
+import { demoSession } from '../../core/demo';
 import { clearJournal, readJournals, writeJournal } from './journal';
 import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
 import {

@@ -1,8 +1,8 @@
 import { PATTERN_NAMES, patternAOf, type Pattern } from '../../core/acoustics';
 import type { MicArray } from '../../core/session';
-import { changeArray } from '../state/edits';
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { changeArray } from '../document/edits';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 import { ChoiceField } from './fields';
 import { QuantityField } from './quantity-field';
 import { angleKind, lengthKind, plainNumberKind } from './quantity-kinds';

@@ -1,8 +1,8 @@
 import { Component, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
-import { copySessionFile } from '../state/files';
-import { sessionStore, undo } from '../state/session-store';
+import { copySessionFile } from '../keeping/files';
+import { sessionStore, undo } from '../document/session-store';
 
 interface Props {
   /** what stands inside, as a user names it */

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useId, useRef, useState } from 'react';
 import { whenLeaving } from '../keeping/typing';
-import { asOneStep, endStep, takeBackStep } from '../state/session-store';
+import { asOneStep, endStep, takeBackStep } from '../document/session-store';
 
 interface TextProps {
   label: string;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { demoSession, newSource } from '../../core/session';
+import { newSource } from '../../core/session';
+import { demoSession } from '../../core/demo';
 import { badgesOf, groupsOf } from './groups';
 import {
   angleKind,
@@ -10,7 +11,7 @@ import {
   temperatureKind,
 } from './quantity-kinds';
 import { arrayCaption, patternWords, techniqueFigures } from './technique-text';
-import { fileName } from '../state/files';
+import { fileName } from '../keeping/files';
 
 const player = (name: string, group = '') => newSource({ id: name, name, group });
 

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { setInvalid } from '../state/ui-store';
+import { setInvalid } from '../view/ui-store';
 import type { QuantityKind } from './quantity-kinds';
 
 interface Props {

@@ -12,7 +12,7 @@ import {
   type UnitSystem,
 } from '../../core/units';
 import { minutesOf, timeText } from '../../core/planning';
-import { sessionStore } from '../state/session-store';
+import { sessionStore } from '../document/session-store';
 import { BOUNDS, boundsText, type Bounds, type BoundsName } from '../../core/session';
 
 /** How one kind of quantity is shown, typed, limited and stepped. */

@@ -1,7 +1,7 @@
 import { MODELS, type PerModel, type RecordingAngle, type ModelId } from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
-import { useFigures } from '../state/figures';
-import { useSession } from '../state/use-session';
+import { useFigures } from '../view/figures';
+import { useSession } from '../document/use-session';
 import { Readout } from './fields';
 import { FormulaLink } from './formula-link';
 

@@ -10,9 +10,9 @@ import {
 import { angleText, formatNumber } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, type QuantityKind } from '../parts/quantity-kinds';
-import { edit } from '../state/session-store';
+import { edit } from '../document/session-store';
 import { CsvButton } from './rig-pages';
-import { useSession } from '../state/use-session';
+import { useSession } from '../document/use-session';
 
 function setBuilt(arrayId: string, field: BuiltField, value: number | null): void {
   edit((draft) => {

@@ -16,12 +16,12 @@ import type { Paper } from '../../paper/sheet-pdf';
 import { Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { headroomKind, dbuKind } from '../parts/quantity-kinds';
-import { changeArray } from '../state/edits';
-import { download, fileName } from '../state/files';
-import { edit } from '../state/session-store';
-import { downloadTable } from '../state/tables';
-import { notifyFailure } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { changeArray } from '../document/edits';
+import { download, fileName } from '../keeping/files';
+import { edit } from '../document/session-store';
+import { downloadTable } from '../keeping/tables';
+import { notifyFailure } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 
 /** One table of the rig as CSV. */
 export function CsvButton({ name }: { name: RigTable['name'] }) {

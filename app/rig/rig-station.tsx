@@ -2,8 +2,8 @@ import { FileDown, Printer } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
-import { notify, uiStore } from '../state/ui-store';
-import { useSession } from '../state/use-session';
+import { notify, uiStore } from '../view/ui-store';
+import { useSession } from '../document/use-session';
 import { BuiltPage } from './built-page';
 import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
 import {
@@ -14,7 +14,7 @@ import {
   sectionDrawing,
 } from '../../paper/sheet-drawing';
 import { sheetModel, type SheetTable } from '../../paper/sheet-model';
-import { download, fileName } from '../state/files';
+import { download, fileName } from '../keeping/files';
 import { SheetDrawing } from './sheet-drawing';
 import { TapeChoice } from './tape-choice';
 import './sheet.css';

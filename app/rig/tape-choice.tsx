@@ -1,5 +1,5 @@
-import { edit } from '../state/session-store';
-import { useSession } from '../state/use-session';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
 
 /** Which two of the tape points the distances are given from: the first two of the list. */
 export function TapeChoice() {

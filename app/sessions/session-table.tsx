@@ -12,8 +12,8 @@ import {
   type SessionSummary,
 } from '../keeping/storage';
 import { stationPath } from '../shell/stations';
-import { download, exportSession, fileName } from '../state/files';
-import { notify, notifyFailure } from '../state/ui-store';
+import { download, exportSession, fileName } from '../keeping/files';
+import { notify, notifyFailure } from '../view/ui-store';
 
 const dayAndTime = (iso: string): string => {
   const date = new Date(iso);

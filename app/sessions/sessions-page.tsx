@@ -13,8 +13,8 @@ import {
 import { listSessions, type SessionList } from '../keeping/storage';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../shell/stations';
-import { chooseFile } from '../state/files';
-import { notifyFailure } from '../state/ui-store';
+import { chooseFile } from '../keeping/files';
+import { notifyFailure } from '../view/ui-store';
 import { ImportClash, ImportRefused } from './import-parts';
 import { DeletedList, SessionTable } from './session-table';
 

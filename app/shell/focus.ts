@@ -1,4 +1,4 @@
-import { uiStore } from '../state/ui-store';
+import { uiStore } from '../view/ui-store';
 
 /**
  * Where the keyboard goes when what had the focus is gone, or when an action led elsewhere: never

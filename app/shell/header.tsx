@@ -5,10 +5,10 @@ import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
 import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
-import { edit, redo, sessionStore, undo } from '../state/session-store';
-import { setTheme, themeStore } from '../state/theme';
-import { uiStore } from '../state/ui-store';
-import { useHistoryDepth } from '../state/use-session';
+import { edit, redo, sessionStore, undo } from '../document/session-store';
+import { setTheme, themeStore } from '../view/theme';
+import { uiStore } from '../view/ui-store';
+import { useHistoryDepth } from '../document/use-session';
 import { SaveIndicator } from './save-indicator';
 
 function longDate(iso: string): string {

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { useStore } from 'zustand';
-import { dismiss, uiStore } from '../state/ui-store';
+import { dismiss, uiStore } from '../view/ui-store';
 
 /** Short messages at the bottom left, each with at most one action. */
 export function Notices() {

@@ -2,9 +2,9 @@ import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { autosave, saveStore } from '../keeping/autosave';
 import type { SaveState } from '../keeping/saver';
-import { exportSession } from '../state/files';
-import { sessionStore } from '../state/session-store';
-import { notify } from '../state/ui-store';
+import { exportSession } from '../keeping/files';
+import { sessionStore } from '../document/session-store';
+import { notify } from '../view/ui-store';
 
 function clock(iso: string): string {
   const date = new Date(iso);

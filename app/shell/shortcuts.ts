@@ -1,9 +1,9 @@
 import { useEffect } from 'react';
 import type { NavigateFunction } from 'react-router';
-import { addPlayer, removeSelected } from '../state/edits';
-import { redo, sessionStore, undo } from '../state/session-store';
-import { copySelected, paste, selectAllPlayers } from '../state/arrange';
-import { chooseTool, select, uiStore } from '../state/ui-store';
+import { addPlayer, removeSelected } from '../document/edits';
+import { redo, sessionStore, undo } from '../document/session-store';
+import { copySelected, paste, selectAllPlayers } from '../document/arrange';
+import { chooseTool, select, uiStore } from '../view/ui-store';
 import { focusSelection } from './focus';
 import { stationPath, STATIONS } from './stations';
 

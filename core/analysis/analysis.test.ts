@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { newArray, newSource, sessionFrom, demoSession, type Session } from '../session';
+import { newArray, newSource, sessionFrom, type Session } from '../session';
+import { demoSession } from '../demo';
 import { analyseSession, arrayFigures, contextOf, createAnalyser, midReverberationTime } from '.';
 
 const NOW = '2026-11-23T12:00:00.000Z';

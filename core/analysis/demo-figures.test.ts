@@ -4,7 +4,6 @@ import { demoSessions } from '../demo';
 import {
   analyseSession,
   arrivalsOf,
-  clashes,
   contextOf,
   distanceSweep,
   gainPlan,
@@ -14,8 +13,8 @@ import {
   recommend,
   reverberationFromSurfaces,
   setUpTolerance,
-  standPlans,
 } from '.';
+import { standPlans, clashes } from '../rig/mechanics';
 import type { Session } from '../session';
 import { positionSheet } from '../rig';
 

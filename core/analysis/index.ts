@@ -1,7 +1,6 @@
 export * from './analyse';
 export * from './analyser';
 export * from './array-figures';
-export * from './clashes';
 export * from './context';
 export * from './findings';
 export * from './arrivals';
@@ -20,4 +19,3 @@ export {
 } from './recommend';
 export * from './gain';
 export * from './intent';
-export * from './stands';

@@ -2,14 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { panGains, threeMicTree } from '../arrays';
 import { nearCues, prepareArray, modelById, MODELS } from '../localisation';
-import {
-  demoSession,
-  newArray,
-  newSource,
-  sessionFrom,
-  type MicArray,
-  type Session,
-} from '../session';
+import { newArray, newSource, sessionFrom, type MicArray, type Session } from '../session';
+import { demoSession } from '../demo';
 import { speedOfSound } from '../units';
 import {
   analyseSession,

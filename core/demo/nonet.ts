@@ -1,5 +1,6 @@
 import { starterKit } from '../kit';
-import { demoSession, type Session } from '../session';
+import type { Session } from '../session';
+import { demoSession } from '.';
 
 /** The wind nonet with everything that a day's plan holds. */
 export function nonetDemo(now: string): Session {

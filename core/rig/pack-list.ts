@@ -1,5 +1,5 @@
 import { capsulesInFrame } from '../arrays';
-import { standPlans } from '../analysis';
+import { standPlans } from './mechanics';
 import { assignKit } from '../kit';
 import type { Session } from '../session';
 import { channelList } from './channel-list';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoSession, newArray } from '../session';
+import { newArray } from '../session';
+import { demoSession } from '../demo';
 import { patternText, positionSheet } from './position-sheet';
 import { twoTapes } from './two-tapes';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { gainPlan, neededReach, outputVolts, standPlans } from '../analysis';
-import { analyseSession } from '../analysis';
+import { gainPlan, outputVolts, analyseSession } from '../analysis';
+import { standPlans, neededReach } from './mechanics';
 import { nonetDemo } from '../demo/nonet';
 import { sessionFrom, type Session } from '../session';
 import {

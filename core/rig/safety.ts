@@ -1,4 +1,5 @@
-import { gainPlan, neededReach, standPlans } from '../analysis';
+import { gainPlan } from '../analysis';
+import { standPlans, neededReach } from './mechanics';
 import type { Session, Source } from '../session';
 
 /** A caution that this set-up raises, to be read by a person. */

@@ -1,6 +1,5 @@
 export * from './changes';
 export * from './create';
-export * from './demo';
 export * from './fields';
 export { usableId } from './ids';
 export * from './migrate';

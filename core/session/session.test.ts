@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   CURRENT_VERSION,
-  demoSession,
   duplicateSession,
   FORMAT,
   migrate,
@@ -13,6 +12,7 @@ import {
   readSessionText,
   writeSessionText,
 } from '.';
+import { demoSession } from '../demo';
 import { jsonSchemaText } from './json-schema';
 
 const NOW = '2026-11-23T12:00:00.000Z';

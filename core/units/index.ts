@@ -4,4 +4,3 @@ export * from './outcome';
 export * from './parse';
 export * from './sound';
 export * from './vector';
-export * from './view';

@@ -1,6 +1,6 @@
 import type { Session } from '../../session';
 import { gainPlan, type GainRow } from '../gain';
-import { standPlans } from '../stands';
+import { standPlans } from '../../rig/mechanics/stands';
 import type { Found, Rule } from './finding';
 import { formatNumber } from '../../units';
 

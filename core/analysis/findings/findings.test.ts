@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { demoSession, newSource, sessionFrom, type MicArray, type Session } from '../../session';
+import { newSource, sessionFrom, type MicArray, type Session } from '../../session';
+import { demoSession } from '../../demo';
 import { analyseSession } from '..';
 import { applyFix, RULES, type Finding } from '.';
 

@@ -2,7 +2,7 @@ import { capsulesInFrame } from '../../arrays';
 import { patternAOf, proximityBoostDb, type Reflection } from '../../acoustics';
 import { BOUNDS, type MicArray, type Session, type Source } from '../../session';
 import { formatNumber, lengthText, speedOfSound } from '../../units';
-import { clashes, clearingRise } from '../clashes';
+import { clashes, clearingRise } from '../../rig/mechanics/clashes';
 import { arrivalsOf, ECHO_MS, ownedSource } from '../arrivals';
 import { heardArrays } from '../mix';
 import { threeToOne } from '../spill';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { demoSession, readSession, type MicArray, type Session } from '../../session';
+import { readSession, type MicArray, type Session } from '../../session';
+import { demoSession } from '../../demo';
 import { analyseSession } from '..';
 import { recommend, recommendInSteps } from './recommend';
 

@@ -1,0 +1,256 @@
+import { techniqueName } from '../../../core/arrays';
+import { arraySummary, setUpTolerance, USUAL_TOLERANCES } from '../../../core/analysis';
+import { missingForKit } from '../../../core/kit';
+import type { MicArray, Session } from '../../../core/session';
+import { angleText, formatNumber, formatSigned, lengthText } from '../../../core/units';
+import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
+import { changeArray, keepCandidate, editSaying } from '../../document/edits';
+import { edit } from '../../document/session-store';
+import { uiStore } from '../../view/ui-store';
+import { useSession } from '../../document/use-session';
+import { useMemo } from 'react';
+
+interface Entry {
+  id: string | null;
+  name: string;
+  array: MicArray;
+}
+
+interface Row {
+  name: string;
+  /** text for each entry */
+  texts: string[];
+  /** index of the best by the intent, null where none is better */
+  best: number | null;
+}
+
+interface Measured {
+  entry: Entry;
+  score: number;
+  values: Record<string, { text: string; merit: number | null }>;
+}
+
+/** Enough for a comparison; the Bar page draws ten times as many. */
+const DRAWS = 1000;
+const DECISIVE_WORDS = {
+  spacingM: 'spacing',
+  angleDeg: 'angle',
+  sensitivityDb: 'sensitivity',
+  temperatureC: 'temperature',
+} as const;
+const ROOM_DB = { close: 7, balanced: 0.5, roomy: -5 } as const;
+
+function measured(session: Session, entry: Entry): Measured {
+  const { units } = session.settings;
+  const { intent } = session.brief;
+  const summary = arraySummary(session, entry.array);
+  const { imageWidthPct, largestGapPct, worstMonoDb, directToReverberantDb, lowCorrelation } =
+    summary;
+  const wantedWidth = intent.imageWidthPct ?? 85;
+  const wantedRoom = intent.room ? ROOM_DB[intent.room] : null;
+  const { technique } = entry.array;
+  const values: Measured['values'] = {
+    technique: {
+      text: `${TECHNIQUE_WORDS[techniqueName(technique)]}${technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : ''}`,
+      merit: null,
+    },
+    figures: { text: techniqueFigures(technique, units), merit: null },
+    place: {
+      text: `${lengthText(entry.array.y, units)} upstage, ${lengthText(entry.array.z, units)} up`,
+      merit: null,
+    },
+    'recording angle': {
+      text: summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
+      merit: null,
+    },
+    fill: {
+      text: imageWidthPct === null ? '—' : `${formatNumber(imageWidthPct, 0)} %`,
+      merit: imageWidthPct === null ? null : -Math.abs(imageWidthPct - wantedWidth) / 60,
+    },
+    'largest gap': {
+      text: largestGapPct === null ? '—' : `${formatNumber(largestGapPct, 0)} %`,
+      merit: largestGapPct === null ? null : -largestGapPct / 80,
+    },
+    'wanted places met': {
+      text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
+      merit: summary.bands === 0 ? null : summary.bandsMet / summary.bands,
+    },
+    'worst mono sum': {
+      text: worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB`,
+      merit: worstMonoDb === null ? null : Math.min(0, worstMonoDb) / 12,
+    },
+    'direct to room': {
+      text:
+        directToReverberantDb === null
+          ? 'hall not known'
+          : `${formatSigned(directToReverberantDb, 1)} dB`,
+      merit:
+        directToReverberantDb === null || wantedRoom === null
+          ? null
+          : -Math.abs(directToReverberantDb - wantedRoom) / 10,
+    },
+    'correlation at 125 Hz': {
+      text: lowCorrelation === null ? '—' : formatNumber(lowCorrelation, 2),
+      merit: null,
+    },
+    microphones: {
+      text: `${summary.microphones}${missingForKit(session.kit, technique) ? `, kit lacks ${missingForKit(session.kit, technique)}` : ''}`,
+      merit: missingForKit(session.kit, technique) ? -1 : 0,
+    },
+  };
+  const { images, decisive } = setUpTolerance(session, entry.array, USUAL_TOLERANCES, DRAWS);
+  const spans = Object.values(images).flatMap((span) => (span ? (span.high - span.low) * 50 : []));
+  const span = spans.reduce((sum, half) => sum + half, 0) / Math.max(1, spans.length);
+  values.tolerance = {
+    text:
+      spans.length === 0
+        ? '—'
+        : `images ±${formatNumber(span, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
+    merit: spans.length === 0 ? null : -span / 50,
+  };
+  const merits = Object.values(values).flatMap(({ merit }) => merit ?? []);
+  const mean = merits.reduce((sum, merit) => sum + merit, 0) / Math.max(1, merits.length);
+  return { entry, values, score: mean - summary.broken };
+}
+
+/** Rows in which the entries differ; what is the same for all says nothing. */
+function differences(list: readonly Measured[]): Row[] {
+  const names = Object.keys(list[0]?.values ?? {});
+  return names.flatMap((name) => {
+    const cells = list.map(({ values }) => values[name]);
+    const texts = cells.map((cell) => cell?.text ?? '—');
+    if (new Set(texts).size < 2) return [];
+    const merits = cells.map((cell) => cell?.merit ?? null);
+    const known = merits.filter((merit) => merit !== null);
+    const top = known.length > 0 ? Math.max(...known) : null;
+    const winners = merits.filter((merit) => merit !== null && merit === top).length;
+    return [{ name, texts, best: winners === 1 ? merits.indexOf(top) : null }];
+  });
+}
+
+function adopt(array: MicArray, kept: MicArray, name: string): void {
+  const { technique, x, y, z, aimDeg, tiltDeg, mix } = structuredClone(kept);
+  const change = changeArray(array.id, { technique, x, y, z, aimDeg, tiltDeg, mix });
+  editSaying(`Candidate ${name} adopted.`, change);
+}
+
+/** Candidates side by side: only what differs, the winner by the intent and its margin. */
+export function ComparePage({ array }: { array: MicArray }) {
+  const session = useSession();
+  const list = useMemo(() => {
+    const entries: Entry[] = [
+      { id: null, name: 'now', array },
+      ...session.candidates.map(({ id, name, array: kept }) => ({ id, name, array: kept })),
+    ];
+    return entries.map((entry) => measured(session, entry));
+  }, [session, array]);
+  const keep = (
+    <button
+      className="btn btn-sm"
+      onClick={() => uiStore.setState({ ghostId: keepCandidate(array) })}
+    >
+      Keep the present one as a candidate
+    </button>
+  );
+  if (session.candidates.length === 0) {
+    return (
+      <section aria-label="Candidates">
+        <h2 className="pb-1 text-[16px]">No candidates yet</h2>
+        <p className="text-muted pb-3">
+          Keep the array as it is, change it, and both stand here side by side; the kept one also
+          appears as rings on the image line.
+        </p>
+        {keep}
+      </section>
+    );
+  }
+  const ranked = [...list].sort((a, b) => b.score - a.score);
+  const [first, second] = ranked;
+  const margin = first && second ? (first.score - second.score) * 100 : 0;
+  const rows = differences(list);
+  return (
+    <section aria-labelledby="compare-heading">
+      <div className="flex items-center gap-4 pb-3">
+        <h2 id="compare-heading" className="text-[16px]">
+          Candidates
+        </h2>
+        {keep}
+      </div>
+      <p className="pb-2" role="status" aria-label="Winner">
+        {margin < 0.5
+          ? 'By the brief they are level.'
+          : `By the brief ${first?.entry.name === 'now' ? 'the present array' : `candidate ${first?.entry.name}`} is ahead by ${formatNumber(margin, 0)} of 100.`}{' '}
+        <span className="text-muted">
+          Weighed alike: width, gap, places, mono, room, tolerance, kit; a broken image outweighs
+          all.
+        </span>
+      </p>
+      <table className="ledger-table" aria-label="Differences">
+        <thead>
+          <tr>
+            <th>
+              <span className="sr-only">Figure</span>
+            </th>
+            {list.map(({ entry }) => (
+              <th key={entry.id ?? 'now'} className="min-w-40">
+                {entry.id === null ? 'Now' : `Candidate ${entry.name}`}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.length === 0 && (
+            <tr>
+              <td colSpan={list.length + 1}>Nothing differs.</td>
+            </tr>
+          )}
+          {rows.map(({ name, texts, best }) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              {texts.map((text, i) => (
+                <td key={i} className={i === best ? 'text-primary font-semibold' : ''}>
+                  {text}
+                  {i === best && <span className="sr-only"> (best)</span>}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">do</th>
+            {list.map(({ entry }) => (
+              <td key={entry.id ?? 'now'}>
+                {entry.id !== null && (
+                  <span className="flex gap-1">
+                    <button
+                      className="btn btn-xs"
+                      onClick={() => adopt(array, entry.array, entry.name)}
+                    >
+                      Adopt<span className="sr-only"> candidate {entry.name}</span>
+                    </button>
+                    <button
+                      className="btn btn-xs btn-ghost font-normal"
+                      onClick={() => uiStore.setState({ ghostId: entry.id })}
+                    >
+                      Show as rings
+                    </button>
+                    <button
+                      className="btn btn-xs btn-ghost"
+                      aria-label={`Drop candidate ${entry.name}`}
+                      onClick={() =>
+                        edit((draft) => {
+                          draft.candidates = draft.candidates.filter(({ id }) => id !== entry.id);
+                        })
+                      }
+                    >
+                      ×
+                    </button>
+                  </span>
+                )}
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,266 @@
+import { useEffect, useState } from 'react';
+import type { Recommendation, RecommendationResult } from '../../../core/analysis';
+import type { MicArray } from '../../../core/session';
+import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
+import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
+import { SmallLine } from '../../image-line/small-line';
+import { changeArray, editSaying } from '../../document/edits';
+import { useSession } from '../../document/use-session';
+import { runRecommendation } from '../../workers/recommend';
+
+type State =
+  | { kind: 'idle' }
+  | { kind: 'running'; fraction: number }
+  | { kind: 'done'; result: RecommendationResult }
+  | { kind: 'failed'; message: string };
+
+function titleOf({ technique, name }: Recommendation, units: UnitSystem): string {
+  const spoken = technique.kind === 'pair' && name !== 'figure-eights';
+  const pattern = spoken ? `, ${patternWords(technique.pattern)}` : '';
+  return `${TECHNIQUE_WORDS[name]}${pattern}, ${techniqueFigures(technique, units)}`;
+}
+
+const placed = (array: MicArray, { technique, x, y, z, tiltDeg }: Recommendation): MicArray => ({
+  ...array,
+  technique,
+  x,
+  y,
+  z,
+  tiltDeg,
+  mix: { ...array.mix, capsules: [] },
+});
+
+const PARTS: Readonly<Record<keyof Recommendation['parts'], string>> = {
+  fill: 'width',
+  gap: 'evenly spread',
+  speakers: 'nobody at the loudspeakers',
+  bands: 'wanted places',
+  room: 'room',
+  mono: 'mono',
+  even: 'even pick-up',
+  space: 'spaciousness',
+};
+
+/** What each wish gave and could have given, points of 100. */
+function Account({ entry }: { entry: Recommendation }) {
+  const keys = (Object.keys(PARTS) as (keyof typeof PARTS)[]).filter((k) => entry.weights[k] > 0);
+  const total = keys.reduce((sum, key) => sum + entry.weights[key], 0);
+  return (
+    <details>
+      <summary className="text-muted cursor-pointer">How the points come about</summary>
+      <table className="ledger-table" aria-label={`Points of number ${entry.rank}`}>
+        <tbody>
+          {keys.map((key) => (
+            <tr key={key}>
+              <td>{PARTS[key]}</td>
+              <td className="num">
+                {formatNumber((entry.weights[key] / total) * entry.parts[key] * 100, 0)}
+              </td>
+              <td className="text-muted">
+                of {formatNumber((entry.weights[key] / total) * 100, 0)}
+              </td>
+            </tr>
+          ))}
+          {entry.measures.broken > 0 && (
+            <tr>
+              <td>players without a stable image</td>
+              <td className="num">−{entry.measures.broken * 100}</td>
+              <td className="text-muted">physics: no taste outweighs it</td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
+/** In which wishes one proposal is better than another, in points. */
+function versus(a: Recommendation, b: Recommendation): { better: string[]; worse: string[] } {
+  const keys = Object.keys(PARTS) as (keyof typeof PARTS)[];
+  const total = keys.reduce((sum, key) => sum + a.weights[key], 0);
+  const differences = keys.map((key) => ({
+    name: PARTS[key],
+    points: (a.weights[key] * (a.parts[key] - b.parts[key]) * 100) / total,
+  }));
+  const said = (sign: 1 | -1) =>
+    differences
+      .filter(({ points }) => points * sign >= 1)
+      .sort((p, q) => (q.points - p.points) * sign)
+      .map(({ name, points }) => `${name} ${formatNumber(Math.abs(points), 0)}`);
+  return { better: said(1), worse: said(-1) };
+}
+
+interface CardProps {
+  entry: Recommendation;
+  /** the best that has not been refused, when this one has */
+  instead: Recommendation | null;
+  array: MicArray;
+  onAdopt: () => void;
+  onRefuse: () => void;
+}
+
+function Refused({ entry, instead, onRefuse }: Omit<CardProps, 'array' | 'onAdopt'>) {
+  const { units } = useSession().settings;
+  const { better, worse } = instead ? versus(entry, instead) : { better: [], worse: [] };
+  return (
+    <li className="border-hairline text-muted border-b py-2">
+      <span className="line-through">{titleOf(entry, units)}</span>{' '}
+      <button className="btn btn-ghost btn-xs" onClick={onRefuse}>
+        Take it back<span className="sr-only"> number {entry.rank}</span>
+      </button>
+      {instead && (
+        <p>
+          It falls; number {instead.rank} leads.{' '}
+          {better.length + worse.length === 0
+            ? 'In every wish the two differ by less than a point: nothing measured is lost.'
+            : `Given up in points: ${better.join(', ') || 'nothing'}. Gained: ${worse.join(', ') || 'nothing'}.`}
+        </p>
+      )}
+    </li>
+  );
+}
+
+function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
+  const session = useSession();
+  const { units } = session.settings;
+  return (
+    <li className="border-hairline grid grid-cols-[30px_1fr_auto] gap-x-3 border-b py-3">
+      <span className="mark text-[18px]">{entry.rank}</span>
+      <div className="min-w-0">
+        <p className="font-semibold">{titleOf(entry, units)}</p>
+        <p>
+          {lengthText(entry.distanceM, units)} from the middle of the ensemble,{' '}
+          {lengthText(entry.z, units)} up
+        </p>
+        <SmallLine session={session} array={placed(array, entry)} />
+        <p className="text-muted">For: {entry.reasonsFor.join('; ') || 'nothing in particular'}.</p>
+        <p className="text-muted">
+          Against: {entry.reasonsAgainst.join('; ') || 'nothing that is measured'}.
+        </p>
+        <Account entry={entry} />
+      </div>
+      <div className="flex flex-col items-end gap-1">
+        <p className="font-semibold">{formatNumber(entry.score, 0)} of 100</p>
+        <button className="btn btn-sm btn-primary" onClick={onAdopt}>
+          Adopt<span className="sr-only"> number {entry.rank}</span>
+        </button>
+        <button className="btn btn-sm btn-ghost font-normal" onClick={onRefuse}>
+          Refuse<span className="sr-only"> number {entry.rank}</span>
+        </button>
+      </div>
+    </li>
+  );
+}
+
+function useRun() {
+  const session = useSession();
+  const [state, setState] = useState<State>({ kind: 'idle' });
+  const [run, setRun] = useState<ReturnType<typeof runRecommendation> | null>(null);
+  useEffect(() => () => run?.cancel(), [run]);
+  function start() {
+    setState({ kind: 'running', fraction: 0 });
+    const begun = runRecommendation(session, (fraction) =>
+      setState((known) => (known.kind === 'running' ? { kind: 'running', fraction } : known)),
+    );
+    setRun(begun);
+    begun.result.then(
+      (result) => setState({ kind: 'done', result }),
+      (error: unknown) => setState({ kind: 'failed', message: String(error) }),
+    );
+  }
+  function cancel() {
+    run?.cancel();
+    setState({ kind: 'idle' });
+  }
+  return { state, start, cancel };
+}
+
+function Ranking({ array, result }: { array: MicArray; result: RecommendationResult }) {
+  const { sources } = useSession();
+  const [refused, setRefused] = useState<ReadonlySet<number>>(new Set());
+  const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;
+  function adopt(entry: Recommendation) {
+    const { technique, x, y, z, tiltDeg, mix } = placed(array, entry);
+    editSaying('Adopted.', changeArray(array.id, { technique, x, y, z, tiltDeg, mix }));
+  }
+  const toggle = (rank: number) =>
+    setRefused((known) => {
+      const next = new Set(known);
+      if (!next.delete(rank)) next.add(rank);
+      return next;
+    });
+  return (
+    <>
+      <p className="text-muted">
+        {result.measured.toLocaleString('en-GB')} arrays measured against the brief. A broken image
+        outweighs every taste.
+        {result.players < sources.length &&
+          ` Measured with ${result.players} of ${sources.length} players, evenly from left to right.`}
+      </p>
+      {result.recommendations.length === 0 && (
+        <p className="py-4">
+          Nothing to recommend: there are no players yet, or the hall leaves no room before them.
+        </p>
+      )}
+      <ol aria-label="Recommendations">
+        {result.recommendations.map((entry) => {
+          const props = {
+            entry,
+            instead,
+            onRefuse: () => toggle(entry.rank),
+          };
+          return refused.has(entry.rank) ? (
+            <Refused key={entry.rank} {...props} />
+          ) : (
+            <Card key={entry.rank} {...props} array={array} onAdopt={() => adopt(entry)} />
+          );
+        })}
+      </ol>
+      {result.notBuildable.length > 0 && (
+        <p className="text-muted pt-3">
+          Not with this kit:{' '}
+          {result.notBuildable
+            .map(({ technique, needs }) => `${TECHNIQUE_WORDS[technique]} (needs ${needs})`)
+            .join('; ')}
+          .
+        </p>
+      )}
+    </>
+  );
+}
+
+/** A ranking of arrays for the session's brief, floor and kit, which accounts for itself. */
+export function RecommendPage({ array }: { array: MicArray }) {
+  const { state, start, cancel } = useRun();
+  return (
+    <section aria-label="Recommendation" className="max-w-3xl">
+      <div className="flex items-center gap-4 pb-2">
+        {state.kind === 'running' ? (
+          <>
+            <progress
+              className="progress w-64"
+              value={state.fraction}
+              max={1}
+              aria-label="Progress"
+            />
+            <button className="btn btn-sm" onClick={cancel}>
+              Cancel
+            </button>
+          </>
+        ) : (
+          <button className="btn btn-sm btn-primary" onClick={start}>
+            {state.kind === 'done' ? 'Measure again' : 'Recommend arrays'}
+          </button>
+        )}
+      </div>
+      {state.kind === 'idle' && (
+        <p className="text-muted">
+          Measures some twenty thousand arrays, over technique, pattern, spacing, angle, distance
+          and height, against the picture that the Brief wants, with the kit that is there.
+        </p>
+      )}
+      {state.kind === 'failed' && <p role="alert">It stopped: {state.message}</p>}
+      {state.kind === 'done' && <Ranking array={array} result={state.result} />}
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { useCallback, useState } from 'react';
+import { techniqueName } from '../../../core/arrays';
+import { modelById, type Solution } from '../../../core/localisation';
+import type { MicArray, SessionTechnique } from '../../../core/session';
+import { speedOfSound } from '../../../core/units';
+import { QuantityField } from '../../parts/quantity-field';
+import { halfAngleKind, lengthKind } from '../../parts/quantity-kinds';
+import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
+import { editSaying, withTechnique } from '../../document/edits';
+import { useFigures } from '../../view/figures';
+import { useSession } from '../../document/use-session';
+import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
+
+const patternOf = (technique: SessionTechnique): string =>
+  technique.kind === 'pair' ? patternWords(technique.pattern) : '';
+
+/** "I want ±θ at this distance": every customary technique that has it, each with one action. */
+export function SolvePage({ array }: { array: MicArray }) {
+  const { settings, venue } = useSession();
+  const { figures } = useFigures();
+  const ensemble = figures?.ensemble ?? null;
+  const [half, setHalf] = useState<number | null>(null);
+  const [distance, setDistance] = useState<number | null>(null);
+  const own = ensemble ? Math.round(Math.min(175, Math.max(5, ensemble.angleDeg / 2))) : 45;
+  const halfDeg = half ?? own;
+  const { model, units } = settings;
+  const speed = speedOfSound(venue.temperatureC);
+  const heightM = ensemble ? ensemble.heightM - array.z : 0;
+  const ask = useCallback<Ask<Solution[]>>(
+    (remote) => remote.solve({ halfDeg, model, distanceM: distance, heightM, speed }),
+    [halfDeg, model, distance, heightM, speed],
+  );
+  const { value, busy, error } = useWorkerFigure(ask);
+  return (
+    <section aria-labelledby="solve-heading" className="max-w-3xl">
+      <h2 id="solve-heading" className="pb-2 text-[16px]">
+        A wanted recording angle
+      </h2>
+      <div className="grid grid-cols-2 gap-x-8">
+        <QuantityField
+          label="Half recording angle"
+          fieldKey="solve:half"
+          kind={halfAngleKind}
+          value={halfDeg}
+          onCommit={(value) => setHalf(value)}
+        />
+        <QuantityField
+          label="Players’ distance (empty: far away)"
+          fieldKey="solve:distance"
+          kind={lengthKind('roomM', units)}
+          value={distance}
+          optional
+          onCommit={setDistance}
+        />
+      </div>
+      <p className="text-muted py-2 text-[12.5px]">
+        {modelById(model).name} lead. The ensemble subtends {ensemble ? `±${own}°` : 'no angle yet'}
+        {distance === null
+          ? '.'
+          : `; players are taken ${heightM < 0 ? 'below' : 'above'} the array as they are now.`}
+      </p>
+      {error !== null && <p role="alert">{error}</p>}
+      {busy && !value && <p className="text-muted">searching …</p>}
+      {value && (
+        <table className="ledger-table w-full" aria-label="Solutions" aria-busy={busy}>
+          <thead>
+            <tr>
+              <th>Technique</th>
+              <th>Pattern</th>
+              <th>Figures</th>
+              <th>Solved for</th>
+              <th>
+                <span className="sr-only">Actions</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {value.map(({ technique, solvedFor }, index) => {
+              const stored = technique as SessionTechnique;
+              const figuresText = techniqueFigures(stored, units);
+              return (
+                <tr key={index}>
+                  <td>{TECHNIQUE_WORDS[techniqueName(technique)]}</td>
+                  <td>{patternOf(stored)}</td>
+                  <td className="font-semibold">{figuresText}</td>
+                  <td className="text-muted">{solvedFor}</td>
+                  <td>
+                    <button
+                      className="btn btn-xs font-normal"
+                      onClick={() => {
+                        editSaying(
+                          `${array.name} is now ${figuresText}.`,
+                          withTechnique(array, stored),
+                        );
+                      }}
+                    >
+                      Use it
+                    </button>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {value?.length === 0 && <p>No customary technique has it. Try another angle or distance.</p>}
+    </section>
+  );
+}

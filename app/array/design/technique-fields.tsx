@@ -1,0 +1,147 @@
+import {
+  crossedEquivalent,
+  STARTING_TECHNIQUES,
+  techniqueName,
+  type TechniqueName,
+} from '../../../core/arrays';
+import { patternAOf } from '../../../core/acoustics';
+import type { MicArray, SessionTechnique } from '../../../core/session';
+import { angleText, formatNumber } from '../../../core/units';
+import { PatternField } from '../../parts/array-fields';
+import { ChoiceField, Readout } from '../../parts/fields';
+import { QuantityField } from '../../parts/quantity-field';
+import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
+import { TECHNIQUE_WORDS } from '../../parts/technique-text';
+import { setTechnique } from '../../document/edits';
+import { useSession } from '../../document/use-session';
+
+type Choosable = keyof typeof STARTING_TECHNIQUES;
+type Of<Kind extends SessionTechnique['kind']> = Extract<SessionTechnique, { kind: Kind }>;
+
+const CHOICES = Object.keys(STARTING_TECHNIQUES) as Choosable[];
+
+export function TechniqueChoice({ array }: { array: MicArray }) {
+  const name = techniqueName(array.technique);
+  const known = CHOICES.some((choice) => choice === name);
+  const options: { value: TechniqueName; label: string }[] = CHOICES.map((choice) => ({
+    value: choice,
+    label: TECHNIQUE_WORDS[choice],
+  }));
+  if (!known) options.push({ value: name, label: TECHNIQUE_WORDS[name] });
+  return (
+    <ChoiceField
+      label="Technique"
+      value={name}
+      options={options}
+      onChange={(chosen) => {
+        const choice = CHOICES.find((entry) => entry === chosen);
+        if (choice && choice !== name)
+          setTechnique(array, STARTING_TECHNIQUES[choice] as SessionTechnique);
+      }}
+    />
+  );
+}
+
+function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair'> }) {
+  const { units } = useSession().settings;
+  const key = (name: string) => `array:${array.id}:${name}`;
+  const same = technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
+  return (
+    <>
+      <PatternField
+        label="Pattern, both"
+        fieldKey={key('pattern')}
+        value={technique.pattern}
+        onChange={(pattern) => setTechnique(array, { ...technique, pattern })}
+      />
+      <QuantityField
+        label="Spacing"
+        fieldKey={key('spacingM')}
+        kind={lengthKind('spacingM', units, 'bar')}
+        value={technique.spacingM}
+        onCommit={(spacingM) =>
+          spacingM !== null && setTechnique(array, { ...technique, spacingM })
+        }
+        remark={
+          same
+            ? 'Both capsules at one point and one direction give the same signal twice: allowed is a spacing or an included angle above 0.'
+            : null
+        }
+      />
+      <QuantityField
+        label="Included angle"
+        fieldKey={key('includedAngleDeg')}
+        kind={angleKind('includedAngleDeg')}
+        value={technique.includedAngleDeg}
+        onCommit={(includedAngleDeg) =>
+          includedAngleDeg !== null && setTechnique(array, { ...technique, includedAngleDeg })
+        }
+      />
+    </>
+  );
+}
+
+function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'mid-side'> }) {
+  const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
+  return (
+    <>
+      <PatternField
+        label="Mid pattern"
+        fieldKey={`array:${array.id}:midPattern`}
+        value={technique.midPattern}
+        onChange={(midPattern) => setTechnique(array, { ...technique, midPattern })}
+      />
+      <QuantityField
+        label="Side level against mid"
+        fieldKey={`array:${array.id}:sideGainDb`}
+        kind={levelKind('gainDb')}
+        value={technique.sideGainDb}
+        onCommit={(sideGainDb) =>
+          sideGainDb !== null && setTechnique(array, { ...technique, sideGainDb })
+        }
+      />
+      <ChoiceField
+        label="Side’s positive lobe faces"
+        value={technique.sidePositive}
+        options={[
+          { value: 'left', label: 'left' },
+          { value: 'right', label: 'right: swaps the image' },
+        ]}
+        onChange={(sidePositive) => setTechnique(array, { ...technique, sidePositive })}
+      />
+      <h3 className="pt-4 pb-1 text-[14px]">The same as a crossed pair</h3>
+      <Readout label="Pattern A" number={formatNumber(crossed.patternA, 3)} />
+      <Readout label="Included angle" number={angleText(crossed.includedAngleDeg)} />
+      <p className="text-muted py-2 text-[12.5px]">
+        Decoded as L = M + S, R = M − S. At the desk: the side on two channels, the second with
+        inverted polarity, panned hard left and right, faders linked.
+      </p>
+    </>
+  );
+}
+
+export function TechniqueFields({ array }: { array: MicArray }) {
+  const { technique } = array;
+  switch (technique.kind) {
+    case 'pair':
+      return <PairFields array={array} technique={technique} />;
+    case 'mid-side':
+      return <MidSideFields array={array} technique={technique} />;
+    case 'single':
+      return (
+        <PatternField
+          label="Pattern"
+          fieldKey={`array:${array.id}:pattern`}
+          value={technique.pattern}
+          onChange={(pattern) => setTechnique(array, { ...technique, pattern })}
+        />
+      );
+    case 'custom':
+      return (
+        <p className="text-muted py-2">
+          {technique.capsules.length} microphones, each with a place of its own: the page Larger
+          holds their figures.
+        </p>
+      );
+  }
+}

@@ -1,0 +1,316 @@
+import { lazy, Suspense, useState } from 'react';
+import type { Pattern } from '../../../core/acoustics';
+import {
+  boundaryPair,
+  delaysFromCentre,
+  fiveChannel,
+  heightSpillDb,
+  mixedPair,
+  ringWithHeight,
+  stereoFoldDown,
+  threeMicTree,
+  type CustomCapsule,
+  type MultichannelLayout,
+} from '../../../core/arrays';
+import type { MicArray } from '../../../core/session';
+import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../../core/units';
+import { PatternField } from '../../parts/array-fields';
+import { ChoiceField, Readout } from '../../parts/fields';
+import { QuantityField } from '../../parts/quantity-field';
+import { angleKind, lengthKind } from '../../parts/quantity-kinds';
+import { changeArray, editSaying } from '../../document/edits';
+import { edit } from '../../document/session-store';
+import { useSession } from '../../document/use-session';
+
+// It brings the charts, which the first page does not need.
+const CentreFill = lazy(() => import('./centre-fill').then((m) => ({ default: m.CentreFill })));
+
+type Form = 'tree' | 'five' | 'ring' | 'mixed' | 'boundary';
+
+const FORMS: readonly { value: Form; label: string }[] = [
+  { value: 'tree', label: 'three-microphone tree' },
+  { value: 'five', label: 'five channels' },
+  { value: 'ring', label: 'ring, with height' },
+  { value: 'mixed', label: 'pair of two patterns' },
+  { value: 'boundary', label: 'boundary pair' },
+];
+
+interface Numbers {
+  base: number;
+  depth: number;
+  rear: number;
+  back: number;
+  radius: number;
+  layer: number;
+  up: number;
+  spacing: number;
+  angle: number;
+  count: '4' | '5' | '7';
+  heights: '0' | '4';
+  pattern: Pattern;
+  other: Pattern;
+}
+
+const START: Numbers = {
+  base: 2,
+  depth: 1.5,
+  rear: 1.5,
+  back: 1.5,
+  radius: 0.3,
+  layer: 1,
+  up: 45,
+  spacing: 0.3,
+  angle: 60,
+  count: '5',
+  heights: '4',
+  pattern: 'omni',
+  other: 'cardioid',
+};
+
+const LIMITS = {
+  base: { min: 0.1, max: 10 },
+  depth: { min: 0, max: 5 },
+  rear: { min: 0.1, max: 10 },
+  back: { min: 0, max: 20 },
+  radius: { min: 0, max: 5 },
+  layer: { min: 0, max: 5 },
+  up: { min: 0, max: 90 },
+  spacing: { min: 0.1, max: 20 },
+  angle: { min: 0, max: 360 },
+} as const;
+
+const FIELDS: Readonly<Record<Form, readonly (readonly [keyof typeof LIMITS, string])[]>> = {
+  tree: [
+    ['base', 'Left to right'],
+    ['depth', 'Centre ahead by'],
+  ],
+  five: [
+    ['base', 'Front left to right'],
+    ['depth', 'Centre ahead by'],
+    ['rear', 'Rear left to right'],
+    ['back', 'Rear behind by'],
+  ],
+  ring: [
+    ['radius', 'Radius'],
+    ['layer', 'Height layer above by'],
+    ['up', 'Height layer looks up by'],
+  ],
+  mixed: [
+    ['spacing', 'Spacing'],
+    ['angle', 'Included angle'],
+  ],
+  boundary: [['spacing', 'Spacing']],
+};
+
+function layoutOf(form: Form, n: Numbers): MultichannelLayout {
+  switch (form) {
+    case 'tree':
+      return threeMicTree(n.base, n.depth, n.pattern);
+    case 'five':
+      return fiveChannel(n.base, n.depth, n.rear, n.back, n.pattern);
+    case 'ring':
+      return ringWithHeight(Number(n.count), n.radius, Number(n.heights), n.layer, n.up, n.pattern);
+    case 'mixed': {
+      const { capsules } = mixedPair(n.pattern, n.other, n.spacing, n.angle);
+      return { capsules: [...capsules], loudspeakers: ['L', 'R'] };
+    }
+    case 'boundary':
+      return boundaryPair(n.spacing);
+  }
+}
+
+function put(array: MicArray, form: Form, layout: MultichannelLayout): void {
+  editSaying(
+    `${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`,
+    changeArray(array.id, {
+      technique: { kind: 'custom', capsules: layout.capsules.map((capsule) => ({ ...capsule })) },
+      mix: { ...array.mix, capsules: stereoFoldDown(layout).map((strip) => ({ ...strip })) },
+      ...(form === 'boundary' ? { z: 0 } : {}),
+    }),
+  );
+}
+
+const sideWord = (pan: number): string => (pan < 0 ? 'left' : pan > 0 ? 'right' : 'centre');
+
+function CapsuleTable({ layout, array }: { layout: MultichannelLayout; array: MicArray | null }) {
+  const { settings, venue } = useSession();
+  const delays = delaysFromCentre(layout, speedOfSound(venue.temperatureC));
+  const fold = stereoFoldDown(layout);
+  const { units } = settings;
+  const bar = (m: number) => lengthText(m, units, 'bar');
+  return (
+    <table className="ledger-table w-full" aria-label="Microphones of the layout">
+      <thead>
+        <tr>
+          <th>Microphone</th>
+          <th className="num">right</th>
+          <th className="num">ahead</th>
+          <th className="num">up</th>
+          <th className="num">faces</th>
+          <th className="num">from the centre</th>
+          <th className="num">delay</th>
+          <th>loudspeaker</th>
+          <th className="num">in stereo</th>
+        </tr>
+      </thead>
+      <tbody>
+        {layout.capsules.map((capsule, i) => (
+          <tr key={`${capsule.label}${i}`}>
+            <th scope="row">{capsule.label}</th>
+            {(['dx', 'dy', 'dz'] as const).map((axis) => (
+              <td key={axis} className="num">
+                {array ? (
+                  <CapsuleField array={array} index={i} axis={axis} capsule={capsule} />
+                ) : (
+                  bar(capsule[axis])
+                )}
+              </td>
+            ))}
+            <td className="num">
+              {formatSigned(capsule.azimuthDeg, 0)}°
+              {capsule.elevationDeg !== 0 && `, ${formatSigned(capsule.elevationDeg, 0)}° up`}
+            </td>
+            <td className="num">{bar(delays[i]?.m ?? 0)}</td>
+            <td className="num">{formatNumber(delays[i]?.ms ?? 0, 2)} ms</td>
+            <td>{layout.loudspeakers[i]}</td>
+            <td className="num">
+              {sideWord(fold[i]?.pan ?? 0)}, {formatSigned(fold[i]?.gainDb ?? 0, 0)} dB
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function CapsuleField(props: {
+  array: MicArray;
+  index: number;
+  axis: 'dx' | 'dy' | 'dz';
+  capsule: CustomCapsule;
+}) {
+  const { array, index, axis, capsule } = props;
+  const { units } = useSession().settings;
+  return (
+    <QuantityField
+      bare
+      label={`${capsule.label} ${{ dx: 'right', dy: 'ahead', dz: 'up' }[axis]}`}
+      fieldKey={`array:${array.id}:capsule${index}${axis}`}
+      kind={lengthKind('positionM', units, 'bar')}
+      value={capsule[axis]}
+      onCommit={(value) =>
+        edit((draft) => {
+          const technique = draft.arrays.find(({ id }) => id === array.id)?.technique;
+          const target = technique?.kind === 'custom' ? technique.capsules[index] : undefined;
+          if (target && value !== null) target[axis] = value;
+        })
+      }
+    />
+  );
+}
+
+/** Trees, five channels, rings with height, mixed and boundary pairs: figures first, then put up. */
+export function MultichannelPage({ array }: { array: MicArray }) {
+  const { settings } = useSession();
+  const [form, setForm] = useState<Form>('tree');
+  const [numbers, setNumbers] = useState(START);
+  const set = (change: Partial<Numbers>) => setNumbers((known) => ({ ...known, ...change }));
+  const layout = layoutOf(form, numbers);
+  const spill = heightSpillDb(layout, 0);
+  const length = lengthKind('positionM', settings.units);
+  const present: MultichannelLayout | null =
+    array.technique.kind === 'custom'
+      ? {
+          capsules: array.technique.capsules.map((capsule) => ({ ...capsule })),
+          loudspeakers: array.technique.capsules.map(({ label }) => label),
+        }
+      : null;
+  return (
+    <section aria-label="Larger arrays">
+      {present && (
+        <>
+          <h2 className="pb-1 text-[14px]">{array.name} as it is</h2>
+          <CapsuleTable layout={present} array={array} />
+          <Suspense>
+            <CentreFill array={array} />
+          </Suspense>
+        </>
+      )}
+      <h2 className="pt-4 pb-1 text-[14px]">A form to begin from</h2>
+      <div className="flex flex-wrap gap-10">
+        <div className="w-80">
+          <ChoiceField label="Form" value={form} options={FORMS} onChange={setForm} />
+          {form === 'ring' && (
+            <>
+              <ChoiceField
+                label="Microphones in the ring"
+                value={numbers.count}
+                options={(['4', '5', '7'] as const).map((value) => ({ value, label: value }))}
+                onChange={(count) => set({ count })}
+              />
+              <ChoiceField
+                label="In the height layer"
+                value={numbers.heights}
+                options={(['0', '4'] as const).map((value) => ({ value, label: value }))}
+                onChange={(heights) => set({ heights })}
+              />
+            </>
+          )}
+          {FIELDS[form].map(([name, label]) => {
+            const kind = name === 'up' || name === 'angle' ? angleKind('includedAngleDeg') : length;
+            const { min, max } = LIMITS[name];
+            return (
+              <QuantityField
+                key={name}
+                label={label}
+                fieldKey={`layout:${name}`}
+                kind={kind}
+                value={numbers[name]}
+                check={(value) =>
+                  value >= min && value <= max
+                    ? null
+                    : `Allowed: ${min} to ${max}${kind === length ? ' m' : '°'}.`
+                }
+                onCommit={(value) => value !== null && set({ [name]: value })}
+              />
+            );
+          })}
+          {form !== 'boundary' && (
+            <PatternField
+              label={form === 'mixed' ? 'Left pattern' : 'Pattern'}
+              fieldKey="layout:pattern"
+              value={numbers.pattern}
+              onChange={(pattern) => set({ pattern })}
+            />
+          )}
+          {form === 'mixed' && (
+            <PatternField
+              label="Right pattern"
+              fieldKey="layout:other"
+              value={numbers.other}
+              onChange={(other) => set({ other })}
+            />
+          )}
+          {spill !== null && (
+            <Readout
+              label="Front sound in the height layer"
+              number={formatSigned(spill, 1)}
+              unit="dB"
+            />
+          )}
+          <button className="btn btn-sm btn-primary mt-3" onClick={() => put(array, form, layout)}>
+            Put it up as {array.name}
+          </button>
+          {form === 'boundary' && (
+            <p className="text-muted pt-1 text-[12.5px]">
+              Lies on the floor: its height becomes 0, and the floor makes no comb.
+            </p>
+          )}
+        </div>
+        <div className="min-w-[460px] flex-1">
+          <CapsuleTable layout={layout} array={null} />
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,251 @@
+import { useState } from 'react';
+import {
+  capsulesInFrame,
+  equalDistancePoints,
+  inequality,
+  mirroredThroughAnchors,
+} from '../../../core/arrays';
+import type { MicArray, Source } from '../../../core/session';
+import {
+  formatNumber,
+  formatSigned,
+  lengthText,
+  speedOfSound,
+  type Vec3,
+} from '../../../core/units';
+import { ChoiceField, Readout } from '../../parts/fields';
+import { QuantityField } from '../../parts/quantity-field';
+import { lengthKind } from '../../parts/quantity-kinds';
+import { changeArray, editSaying } from '../../document/edits';
+import { uiStore } from '../../view/ui-store';
+import { useSession } from '../../document/use-session';
+import { AnchorPlan } from './anchor-plan';
+
+type Form = 'mirrored' | 'over-side';
+
+interface Solved {
+  first: Vec3;
+  second: Vec3;
+}
+
+interface Given {
+  form: Form;
+  anchor: Source;
+  other: Source | null;
+  /** the first microphone against the anchor, m */
+  right: number;
+  back: number;
+  up: number;
+  /** the second of the over-plus-side form: height, and how far upstage of the anchor, m */
+  sideUp: number;
+  sideBack: number;
+}
+
+const NONE =
+  'No point of that line is as far from the anchor as the first microphone: bring the second nearer in height or depth, or lift the first.';
+
+/** Both positions, or why there are none. */
+function solve(given: Given): Solved | string {
+  const { form, anchor, other, right, back, up, sideUp, sideBack } = given;
+  const first = { x: anchor.x + right, y: anchor.y + back, z: anchor.z + up };
+  if (form === 'mirrored') {
+    const axis = other ?? { ...anchor, y: anchor.y + 1 };
+    if (Math.hypot(axis.x - anchor.x, axis.y - anchor.y) < 1e-6) {
+      return 'Both anchors stand at one place on the plan: choose two places.';
+    }
+    return { first, second: mirroredThroughAnchors(first, anchor, axis) };
+  }
+  // Over and to the side: along a line across the player, on the other side than the first.
+  const from = { x: anchor.x, y: anchor.y + sideBack, z: anchor.z + sideUp };
+  const points = equalDistancePoints(anchor, first, from, { x: right < 0 ? 1 : -1, y: 0, z: 0 });
+  const second = points[points.length - 1];
+  return second ? { first, second } : NONE;
+}
+
+/** The two microphones as one array, each looking at the anchor. */
+function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
+  const centre = {
+    x: (first.x + second.x) / 2,
+    y: (first.y + second.y) / 2,
+    z: (first.z + second.z) / 2,
+  };
+  const [left, right] = first.x <= second.x ? [first, second] : [second, first];
+  const pattern = capsulesInFrame(array.technique)[0]?.pattern ?? 'cardioid';
+  const capsule = (label: string, at: Vec3) => {
+    const [dx, dy, dz] = [anchor.x - at.x, anchor.y - at.y, anchor.z - at.z];
+    return {
+      label,
+      dx: at.x - centre.x,
+      dy: at.y - centre.y,
+      dz: at.z - centre.z,
+      azimuthDeg: (Math.atan2(dx, dy) * 180) / Math.PI,
+      elevationDeg: (Math.atan2(dz, Math.hypot(dx, dy)) * 180) / Math.PI,
+      pattern,
+    };
+  };
+  editSaying(
+    `${array.name} stands at equal distances.`,
+    changeArray(array.id, {
+      ...centre,
+      aimDeg: 0,
+      tiltDeg: 0,
+      technique: { kind: 'custom', capsules: [capsule('L', left), capsule('R', right)] },
+      mix: { ...array.mix, capsules: [] },
+    }),
+  );
+}
+
+function Inequalities({ result }: { result: Solved }) {
+  const { sources, settings, venue } = useSession();
+  const speed = speedOfSound(venue.temperatureC);
+  return (
+    <table className="ledger-table w-full" aria-label="Distances to both microphones">
+      <thead>
+        <tr>
+          <th>Player</th>
+          <th className="num">first</th>
+          <th className="num">second</th>
+          <th className="num">differ by</th>
+          <th className="num">in time</th>
+          <th className="num">first notch</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sources.map((source) => {
+          const of = inequality(source, result.first, result.second, speed);
+          return (
+            <tr key={source.id}>
+              <th scope="row">{source.name}</th>
+              <td className="num">{lengthText(of.firstM, settings.units)}</td>
+              <td className="num">{lengthText(of.secondM, settings.units)}</td>
+              <td className="num">{formatSigned(of.differenceMm, 0)} mm</td>
+              <td className="num">{formatSigned(of.differenceMs, 2)} ms</td>
+              <td className="num">
+                {of.firstNotchHz === null ? 'none' : `${formatNumber(of.firstNotchHz, 0)} Hz`}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** The players chosen on the Floor are the anchors to begin with, the last one first. */
+function chosenPlayer(fromEnd: -1 | -2): string {
+  const players = uiStore.getState().selected.filter(({ kind }) => kind === 'source');
+  return players.at(fromEnd)?.id ?? '';
+}
+
+/** Overhead forms whose two microphones are equally far from an anchor. */
+export function OverheadsPage({ array }: { array: MicArray }) {
+  const { sources, settings } = useSession();
+  const [form, setForm] = useState<Form>('mirrored');
+  const [anchorId, setAnchorId] = useState(() => chosenPlayer(-1));
+  const [otherId, setOtherId] = useState(() => chosenPlayer(-2));
+  const [numbers, setNumbers] = useState({
+    right: -0.5,
+    back: 0,
+    up: 1.2,
+    sideUp: 0.4,
+    sideBack: -0.3,
+  });
+  const anchor = sources.find(({ id }) => id === anchorId) ?? sources[0];
+  if (!anchor) {
+    return (
+      <p className="text-muted">
+        Put the players on the Floor first: one of them is the anchor that both microphones are
+        equally far from.
+      </p>
+    );
+  }
+  const other = sources.find(({ id }) => id === otherId) ?? null;
+  const result = solve({ form, anchor, other, ...numbers });
+  const kind = lengthKind('positionM', settings.units);
+  const field = (name: keyof typeof numbers, label: string) => (
+    <QuantityField
+      label={label}
+      fieldKey={`overheads:${name}`}
+      kind={kind}
+      value={numbers[name]}
+      onCommit={(value) => value !== null && setNumbers((known) => ({ ...known, [name]: value }))}
+    />
+  );
+  const players = sources.map(({ id, name }) => ({ value: id, label: name }));
+  const place = ({ x, y, z }: Vec3) =>
+    [x, y, z].map((m) => lengthText(m, settings.units)).join(' · ');
+  return (
+    <section aria-label="Overheads">
+      <div className="flex flex-wrap gap-10">
+        <div className="w-80">
+          <ChoiceField
+            label="Form"
+            value={form}
+            options={[
+              { value: 'mirrored', label: 'mirrored pair' },
+              { value: 'over-side', label: 'one over, one at the side' },
+            ]}
+            onChange={setForm}
+          />
+          <ChoiceField label="Anchor" value={anchor.id} options={players} onChange={setAnchorId} />
+          {form === 'mirrored' && (
+            <ChoiceField
+              label="Second anchor"
+              value={other?.id ?? ''}
+              options={[{ value: '', label: 'none: straight upstage' }, ...players]}
+              onChange={setOtherId}
+            />
+          )}
+          <h2 className="pt-3 text-[14px]">First microphone, from the anchor</h2>
+          {field('right', 'Right of it')}
+          {field('back', 'Upstage of it')}
+          {field('up', 'Above it')}
+          {form === 'over-side' && (
+            <>
+              <h2 className="pt-3 text-[14px]">Second, on a line across</h2>
+              {field('sideUp', 'Above the anchor')}
+              {field('sideBack', 'Upstage of the anchor')}
+            </>
+          )}
+        </div>
+        <div className="min-w-[460px] flex-1">
+          <AnchorPlan
+            sources={sources}
+            anchorId={anchor.id}
+            otherId={form === 'mirrored' ? (other?.id ?? null) : null}
+            microphones={typeof result === 'string' ? null : result}
+            onChoose={(id, second) => {
+              if (!second || form !== 'mirrored') setAnchorId(id);
+              else setOtherId(id === otherId ? '' : id);
+            }}
+          />
+          <p className="text-muted pb-2 text-[12.5px]">
+            A click on a player makes the anchor
+            {form === 'mirrored' ? ', a click with Shift the second one' : ''}.
+          </p>
+          {typeof result === 'string' ? (
+            <p role="alert" className="text-error">
+              {result}
+            </p>
+          ) : (
+            <>
+              <Readout label="First: right · upstage · up" number={place(result.first)} />
+              <Readout label="Second: right · upstage · up" number={place(result.second)} />
+              <button
+                className="btn btn-sm btn-primary my-3"
+                onClick={() => put(array, result, anchor)}
+              >
+                Put {array.name} there
+              </button>
+              <p className="text-muted pb-2 text-[12.5px]">
+                Stands and booms over people: counterweight, sandbag and safety bond, and follow the
+                venue’s rules.
+              </p>
+              <Inequalities result={result} />
+            </>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}

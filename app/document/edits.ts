@@ -1,0 +1,163 @@
+import { rearranged, type Ensemble } from '../../core/ensembles';
+import {
+  newArray,
+  newSource,
+  type MicArray,
+  type Section,
+  type Session,
+  type SessionTechnique,
+  type Source,
+} from '../../core/session';
+import { freeName } from './arrange';
+import { newId } from '../keeping/new-id';
+import { edit, undo, type Recipe } from './session-store';
+import { removeThings, settle, thingsOf } from './things';
+import { notify, select, selectMany, uiStore } from '../view/ui-store';
+
+/** The edits that several stations share. Recipes can run inside a gesture as well. */
+
+export const changeSource =
+  (id: string, change: Partial<Source>): Recipe =>
+  (session) => {
+    const source = session.sources.find((entry) => entry.id === id);
+    if (source) Object.assign(source, change);
+  };
+
+export const changeArray =
+  (id: string, change: Partial<MicArray>): Recipe =>
+  (session) => {
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (array) Object.assign(array, change);
+  };
+
+/** An edit that says what it did and offers to take it back; nothing is said if it was refused. */
+export function editSaying(text: string, recipe: Recipe): void {
+  if (edit(recipe)) notify(text, { label: 'Undo', run: undo });
+}
+
+function freeSpot(session: Session): { x: number; y: number } {
+  const taken = ({ x, y }: { x: number; y: number }) =>
+    session.sources.some((source) => Math.hypot(source.x - x, source.y - y) < 0.6);
+  for (let row = 0; row < 20; row++) {
+    for (let column = 0; column < 9; column++) {
+      const step = column % 2 === 0 ? column / 2 : -(column + 1) / 2;
+      const spot = { x: step * 0.9, y: 2.5 + row * 0.9 };
+      if (!taken(spot)) return spot;
+    }
+  }
+  return { x: 0, y: 2.5 };
+}
+
+/** Adds a player, where asked or on the next free spot, and selects it. */
+export function addPlayer(session: Session, at?: { x: number; y: number }): void {
+  const id = newId();
+  const spot = at ?? freeSpot(session);
+  const number = session.sources.length + 1;
+  const done = edit((draft) => {
+    draft.sources.push(
+      newSource({ id, name: `Player ${number}`, x: settle(spot.x), y: settle(spot.y) }),
+    );
+  });
+  if (done) select({ kind: 'source', id });
+}
+
+/** Adds a main pair in front of the datum and selects it. */
+export function addMainPair(): void {
+  const id = newId();
+  const done = edit((draft) => {
+    draft.arrays.push(newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 }));
+  });
+  if (done) select({ kind: 'array', id });
+}
+
+/** Removes what is selected; the notice offers to take it back. */
+export function removeSelected(session: Session): void {
+  const things = thingsOf(session, uiStore.getState().selected);
+  const [first] = things;
+  if (!first) return;
+  edit((draft) => removeThings(draft, things));
+  select(null);
+  const what = things.length === 1 ? first.name : `${things.length} things`;
+  notify(`${what} removed.`, { label: 'Undo', run: undo });
+}
+
+/** Another technique for an array; strips belong to the capsules of one kind and begin anew. */
+export const withTechnique =
+  (array: MicArray, technique: SessionTechnique): Recipe =>
+  (draft) =>
+    changeArray(
+      array.id,
+      technique.kind === array.technique.kind && technique.kind !== 'custom'
+        ? { technique }
+        : { technique, mix: { ...array.mix, capsules: [] } },
+    )(draft);
+
+export const setTechnique = (array: MicArray, technique: SessionTechnique): boolean =>
+  edit(withTechnique(array, technique));
+
+/** "A", "B" … "Z", then numbers. */
+function nextLetter(taken: ReadonlySet<string>): string {
+  for (let i = 0; i < 26; i++) {
+    const letter = String.fromCharCode(65 + i);
+    if (!taken.has(letter)) return letter;
+  }
+  return `${taken.size + 1}`;
+}
+
+/** Keeps an array as it is now beside the one in use, to be compared; gives its id. */
+export function keepCandidate(array: MicArray): string {
+  const id = newId();
+  edit((draft) => {
+    const name = nextLetter(new Set(draft.candidates.map((candidate) => candidate.name)));
+    draft.candidates.push({ id, name, array: structuredClone(array) });
+  });
+  return id;
+}
+
+/** Adds an array of a role beside what is there, and selects it. */
+export function addArray(change: Partial<MicArray> & { name: string }): void {
+  const id = newId();
+  const done = edit((draft) => {
+    const names = new Set(draft.arrays.map(({ name }) => name));
+    draft.arrays.push(newArray({ ...change, id, name: freeName(change.name, names) }));
+  });
+  if (done) select({ kind: 'array', id });
+}
+
+/**
+ * Puts players, sections and microphones of a template or a generator into the session.
+ * @returns whether they fit into it
+ */
+export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays: boolean): boolean {
+  const done = edit((draft) => {
+    const names = new Set(draft.sources.map(({ name }) => name));
+    for (const source of sources) {
+      const name = freeName(source.name, names);
+      names.add(name);
+      draft.sources.push({ ...source, name });
+    }
+    draft.sections.push(...sections);
+    if (withArrays) draft.arrays.push(...arrays);
+  });
+  if (done) selectMany(sources.map(({ id }) => ({ kind: 'source' as const, id })));
+  return done;
+}
+
+/** Changes a section's figures and seats its players anew; names and settings stay. */
+export function changeSection(id: string, change: Partial<Section>): void {
+  edit((draft) => {
+    const section = draft.sections.find((entry) => entry.id === id);
+    if (!section) return;
+    Object.assign(section, change);
+    const members = draft.sources.filter(({ sectionId }) => sectionId === id);
+    const seated = rearranged(section, members, newId);
+    const kept = new Set(seated.map((source) => source.id));
+    const bySeat = new Map(seated.map((source) => [source.id, source]));
+    draft.sources = draft.sources.flatMap((source) => {
+      if (source.sectionId !== id) return [source];
+      return kept.has(source.id) ? [bySeat.get(source.id) ?? source] : [];
+    });
+    const known = new Set(members.map((source) => source.id));
+    draft.sources.push(...seated.filter((source) => !known.has(source.id)));
+  });
+}

@@ -1,0 +1,201 @@
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import {
+  fromTemplate,
+  INSTRUMENTS,
+  sectionPlaces,
+  sectionSources,
+  TEMPLATES,
+} from '../../../core/ensembles';
+import { sectionFrom, type Section } from '../../../core/session';
+import { ChoiceField, TextField } from '../../parts/fields';
+import { addEnsemble } from '../../document/edits';
+import { newId } from '../../keeping/new-id';
+import { useSession } from '../../document/use-session';
+import { SectionFields } from '../inspector/section-fields';
+import { SectionReadouts } from '../inspector/section-readouts';
+
+interface Props {
+  page: 'template' | 'section';
+  onClose: () => void;
+}
+
+/** Dots where the players will stand, fitted into a box. */
+function Preview({
+  points,
+  label,
+}: {
+  points: readonly { x: number; y: number }[];
+  label: string;
+}) {
+  const size = { width: 250, height: 150 };
+  if (points.length === 0) return null;
+  const xs = points.map(({ x }) => x);
+  const ys = points.map(({ y }) => y);
+  const [left, right] = [Math.min(...xs, -1), Math.max(...xs, 1)];
+  const [near, far] = [Math.min(...ys, 0), Math.max(...ys, 2)];
+  const scale = Math.min((size.width - 24) / (right - left), (size.height - 24) / (far - near));
+  return (
+    <svg {...size} role="img" aria-label={label} className="border-hairline border">
+      {points.map(({ x, y }, i) => (
+        <circle
+          key={i}
+          cx={size.width / 2 + (x - (left + right) / 2) * scale}
+          cy={size.height / 2 - (y - (near + far) / 2) * scale}
+          r={4}
+          fill="none"
+          stroke="var(--color-base-content)"
+          strokeWidth={1.5}
+        />
+      ))}
+    </svg>
+  );
+}
+
+function TemplatePage({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const [chosen, setChosen] = useState(TEMPLATES[0]?.id ?? '');
+  const [withArrays, setWithArrays] = useState(session.arrays.length === 0);
+  const template = TEMPLATES.find(({ id }) => id === chosen);
+  const preview = useMemo(() => {
+    let next = 0;
+    return template ? fromTemplate(template, () => `${(next += 1)}`) : null;
+  }, [template]);
+  return (
+    <div className="flex gap-5">
+      <ul className="max-h-80 w-56 overflow-y-auto" aria-label="Templates">
+        {TEMPLATES.map(({ id, name }) => (
+          <li key={id}>
+            <button
+              aria-pressed={id === chosen}
+              className={`w-full rounded-[3px] px-2 py-1 text-left ${id === chosen ? 'bg-neutral text-neutral-content' : 'hover:bg-base-300'}`}
+              onClick={() => setChosen(id)}
+            >
+              {name}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {template && preview && (
+        <div className="flex w-[300px] flex-col gap-2">
+          <h3 className="text-[15px]">{template.name}</h3>
+          <p className="text-muted">{template.about}.</p>
+          <Preview
+            points={preview.sources}
+            label={`${preview.sources.length} players from above`}
+          />
+          <p>
+            {preview.sources.length === 1 ? 'One player' : `${preview.sources.length} players`}
+            {', '}
+            suggested: {preview.arrays.map(({ name }) => name.toLowerCase()).join(', ')}
+          </p>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={withArrays}
+              onChange={(event) => setWithArrays(event.currentTarget.checked)}
+            />
+            With the suggested microphones
+          </label>
+          <button
+            className="btn btn-sm btn-primary mt-1 self-start"
+            onClick={() => {
+              if (addEnsemble(fromTemplate(template, newId), withArrays)) onClose();
+            }}
+          >
+            Put it on the floor
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const FIRST_SECTION: Partial<Section> = { name: 'Choir', kind: 'voice', count: 16, y: 4 };
+
+function SectionPage({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const [section, setSection] = useState(() => sectionFrom({ ...FIRST_SECTION, id: newId() }));
+  const change = (part: Partial<Section>) => setSection((known) => ({ ...known, ...part }));
+  const room = 500 - session.sources.length;
+  return (
+    <div className="flex gap-5">
+      <div className="w-72">
+        <TextField
+          label="Name"
+          value={section.name}
+          most={200}
+          required
+          onCommit={(name) => change({ name })}
+        />
+        <ChoiceField
+          label="Instrument"
+          value={section.kind}
+          options={INSTRUMENTS.map(({ kind, name }) => ({ value: kind, label: name }))}
+          onChange={(kind) => change({ kind })}
+        />
+        <SectionFields section={section} onChange={change} fieldKey="new-section" />
+      </div>
+      <div className="flex w-[270px] flex-col gap-2">
+        <Preview points={sectionPlaces(section)} label={`${section.count} players from above`} />
+        <SectionReadouts section={section} />
+        <button
+          className="btn btn-sm btn-primary mt-2 self-start"
+          disabled={section.count === 0 || section.count > room}
+          onClick={() => {
+            const sources = sectionSources(section, newId);
+            if (addEnsemble({ sources, sections: [section], arrays: [] }, false)) onClose();
+          }}
+        >
+          Put it on the floor
+        </button>
+        {section.count > room && (
+          <p role="alert" className="text-error">
+            A session holds up to 500 players; there is room for {room}.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Ensembles from templates, sections from their figures. */
+export function EnsembleDialog({ page, onClose }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [shown, setShown] = useState(page);
+  const heading = useId();
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+  const close = () => dialog.current?.close();
+  return (
+    <dialog
+      ref={dialog}
+      aria-labelledby={heading}
+      onClose={onClose}
+      className="border-hairline bg-base-200 text-base-content m-auto w-[640px] rounded-[3px] border p-5 backdrop:bg-black/30"
+    >
+      <div className="flex items-baseline justify-between pb-3">
+        <h2 id={heading} className="text-[17px]">
+          Add an ensemble
+        </h2>
+        <button className="btn btn-ghost btn-sm" onClick={close}>
+          Close
+        </button>
+      </div>
+      <div role="group" aria-label="How" className="flex gap-0.5 pb-4">
+        {(['template', 'section'] as const).map((name) => (
+          <button
+            key={name}
+            aria-pressed={shown === name}
+            className={`btn btn-sm ${shown === name ? 'btn-neutral' : 'font-normal'}`}
+            onClick={() => setShown(name)}
+          >
+            {name === 'template' ? 'From a template' : 'Arc or rows'}
+          </button>
+        ))}
+      </div>
+      {shown === 'template' ? <TemplatePage onClose={close} /> : <SectionPage onClose={close} />}
+    </dialog>
+  );
+}

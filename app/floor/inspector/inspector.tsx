@@ -1,0 +1,73 @@
+import { Trash2 } from 'lucide-react';
+import { useStore } from 'zustand';
+import { RecordingAngleSummary } from '../../parts/recording-angle-table';
+import type { Session } from '../../../core/session';
+import { removeSelected } from '../../document/edits';
+import { thingOf } from '../../document/things';
+import { uiStore, type Selection } from '../../view/ui-store';
+import { useSession } from '../../document/use-session';
+import { ArrayInspector } from './array-inspector';
+import { SeveralInspector } from './several-inspector';
+import { SourceInspector } from './source-inspector';
+import {
+  DatumInspector,
+  ObstacleInspector,
+  SeatsInspector,
+  UnderlayInspector,
+} from './venue-inspectors';
+
+function NothingSelected() {
+  const { venue } = useSession();
+  return (
+    <>
+      <h2 className="pb-2 text-[17px]">Ensemble and pair</h2>
+      <RecordingAngleSummary />
+      {venue.underlay && <UnderlayInspector underlay={venue.underlay} />}
+      <p className="text-muted pt-3">
+        Click a player or the pair to read and type its figures. Arrow keys move it by 1 cm, with
+        Shift by 10 cm; Page Up and Page Down raise and lower it. Shift and drag selects several.
+      </p>
+    </>
+  );
+}
+
+function OneInspector({ session, one }: { session: Session; one: Selection }) {
+  const byId = (entry: { id: string }) => entry.id === one.id;
+  const source = one.kind === 'source' && session.sources.find(byId);
+  if (source) return <SourceInspector key={source.id} source={source} />;
+  const array = one.kind === 'array' && session.arrays.find(byId);
+  if (array) return <ArrayInspector key={array.id} array={array} />;
+  const obstacle = one.kind === 'obstacle' && session.venue.obstacles.find(byId);
+  if (obstacle) return <ObstacleInspector key={obstacle.id} obstacle={obstacle} />;
+  const seats = one.kind === 'seats' && session.venue.seats.find(byId);
+  if (seats) return <SeatsInspector key={seats.id} seats={seats} />;
+  const point = one.kind === 'datum' && session.venue.datumPoints.find(byId);
+  return point ? <DatumInspector key={point.id} point={point} /> : <NothingSelected />;
+}
+
+/** The figures of what is selected, each of which can be typed. */
+export function Inspector() {
+  const session = useSession();
+  const selected = useStore(uiStore, (state) => state.selected);
+  const there = selected.filter((one) => thingOf(session, one) !== null);
+  const [one] = there;
+  const name = one && thingOf(session, one)?.name;
+  return (
+    <aside
+      aria-label="Inspector"
+      className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3 will-change-transform"
+    >
+      {!one && <NothingSelected />}
+      {one && there.length === 1 && <OneInspector session={session} one={one} />}
+      {there.length > 1 && <SeveralInspector selected={there} />}
+      {one && (
+        <button
+          className="btn btn-ghost btn-sm text-error mt-4"
+          onClick={() => removeSelected(session)}
+        >
+          <Trash2 size={14} /> Remove {there.length === 1 ? name : `all ${there.length}`}
+        </button>
+      )}
+    </aside>
+  );
+}

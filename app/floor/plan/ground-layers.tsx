@@ -1,0 +1,131 @@
+import { useStore } from 'zustand';
+import { cosDeg, sinDeg } from '../../../core/units';
+import { useFigures } from '../../view/figures';
+import { uiStore } from '../../view/ui-store';
+import { useSession } from '../../document/use-session';
+import { Guides } from './guides';
+import { PolarGrid } from './polar-grid';
+import { RecordingAngleField } from './recording-angle-rules';
+import type { Rect } from '../marks/label-placement';
+import { Labels } from '../marks/source-marks';
+import { SquareGrid } from './square-grid';
+import { StageLines } from './stage-lines';
+import type { Projection } from '../../../paper/projection';
+
+export interface Ground {
+  width: number;
+  height: number;
+  view: Projection;
+}
+
+/** Where the rules start and how wide they open; the array's place in pixels. */
+export function useAngleField({ width, height, view }: Ground) {
+  const { array, figures } = useFigures();
+  const model = useSession().settings.model;
+  const angles = figures?.inPlace ?? figures?.farField;
+  const half = (angles?.[model] ?? angles?.traded)?.halfDeg ?? null;
+  // Drawn as it is written, to a tenth: what does not change on paper is not painted again.
+  const halfDeg = half === null ? null : Math.round(half * 10) / 10;
+  return {
+    x: view.toX(array?.x ?? 0),
+    y: view.toY(array?.y ?? 0),
+    aimDeg: array?.aimDeg ?? 0,
+    reach: Math.hypot(width, height) * 1.5,
+    halfDeg: array ? halfDeg : null,
+  };
+}
+
+/** Half the room of a rule's figure, px, however it is turned. */
+const FIGURE_PX = 27;
+/** Where along the rules their figures may stand, fractions of the usual distance. */
+const ALONG = [1, 0.8, 1.2, 0.62, 1.4, 0.45, 1.6] as const;
+
+/** How far out the figures of both rules stand, clear of the players, and the room they take. */
+export function useRuleLabels(ground: Ground): { labelAt: number; rects: Rect[] } {
+  const { height, view } = ground;
+  const { sources } = useSession();
+  const { x, y, aimDeg, halfDeg } = useAngleField(ground);
+  const usual = Math.min(height * 0.62, 4.2 * view.scale);
+  if (halfDeg === null) return { labelAt: usual, rects: [] };
+  const rectsAt = (distance: number): Rect[] =>
+    [-1, 1].map((side) => {
+      const deg = aimDeg + side * halfDeg;
+      const [cx, cy] = [x + sinDeg(deg) * distance, y - cosDeg(deg) * distance];
+      return {
+        left: cx - FIGURE_PX,
+        right: cx + FIGURE_PX,
+        top: cy - FIGURE_PX,
+        bottom: cy + FIGURE_PX,
+      };
+    });
+  const clear = (distance: number) =>
+    rectsAt(distance).every(({ left, right, top, bottom }) =>
+      sources.every((source) => {
+        const [px, py] = [view.toX(source.x), view.toY(source.y)];
+        return px < left - 8 || px > right + 8 || py < top - 8 || py > bottom + 8;
+      }),
+    );
+  const labelAt = ALONG.map((fraction) => fraction * usual).find(clear) ?? usual;
+  return { labelAt, rects: rectsAt(labelAt) };
+}
+
+function UnderlayPicture({ view }: { view: Projection }) {
+  const { underlay } = useSession().venue;
+  if (!underlay) return null;
+  const { picture, widthPx, heightPx, x, y, metresPerPixel, opacityPct } = underlay;
+  return (
+    <image
+      href={picture}
+      x={view.toX(x)}
+      y={view.toY(y)}
+      width={widthPx * metresPerPixel * view.scale}
+      height={heightPx * metresPerPixel * view.scale}
+      preserveAspectRatio="none"
+      opacity={opacityPct / 100}
+    />
+  );
+}
+
+/**
+ * What stands under the marks: picture, hatching, field and grid, not painted again while a player
+ * moves above them.
+ */
+export function GroundLayers(ground: Ground) {
+  const { width, height, view } = ground;
+  const session = useSession();
+  const grid = useStore(uiStore, (state) => state.layers.grid);
+  const seats = useStore(uiStore, (state) => state.layers.seats);
+  const { units } = session.settings;
+  const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
+  const { rects } = useRuleLabels(ground);
+  return (
+    <div aria-hidden="true" className="pointer-events-none absolute inset-0">
+      {halfDeg !== null && (
+        <>
+          <div className="ground-hatch absolute inset-0" />
+          <svg width={width} height={height} className="absolute inset-0">
+            <RecordingAngleField x={x} y={y} aimDeg={aimDeg} reach={reach} halfDeg={halfDeg} />
+          </svg>
+        </>
+      )}
+      <svg width={width} height={height} className="absolute inset-0">
+        <UnderlayPicture view={view} />
+        {grid === 'polar' ? (
+          <PolarGrid x={x} y={y} aimDeg={aimDeg} scale={view.scale} reach={reach} units={units} />
+        ) : (
+          <SquareGrid width={width} height={height} view={view} units={units} />
+        )}
+        <Guides view={view} reach={reach} />
+        <StageLines venue={session.venue} view={view} seats={seats} />
+        <Labels
+          session={session}
+          view={view}
+          width={width}
+          height={height}
+          keepOut={rects}
+          looked={false}
+        />
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,51 @@
+import { writeSessionText, type Session } from '../../core/session';
+import { notify } from '../view/ui-store';
+
+/** A file name that every system takes. */
+export function fileName(title: string, ending: string): string {
+  const plain = title
+    .normalize('NFKD')
+    .replace(/[^\w\s-]/g, '')
+    .trim()
+    .replace(/\s+/g, '-')
+    .toLowerCase();
+  return `${plain === '' ? 'session' : plain}.${ending}`;
+}
+
+/** Hands a file to the browser's downloads. */
+export function download(name: string, content: Blob): void {
+  const url = URL.createObjectURL(content);
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+export function exportSession(session: Session): void {
+  const blob = new Blob([writeSessionText(session)], { type: 'application/json' });
+  download(fileName(session.title, 'rotunda.json'), blob);
+}
+
+/** The session file to the clipboard; where the page may not, to the downloads. */
+export async function copySessionFile(session: Session): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(writeSessionText(session));
+    notify('The session file is in the clipboard.');
+  } catch {
+    exportSession(session);
+    notify('The clipboard cannot be used here, so the file went to the downloads.');
+  }
+}
+
+/** Lets the user choose a file; null when they think better of it. */
+export function chooseFile(accept: string): Promise<File | null> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.accept = accept;
+    input.onchange = () => resolve(input.files?.[0] ?? null);
+    input.oncancel = () => resolve(null);
+    input.click();
+  });
+}

@@ -1,0 +1,191 @@
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import {
+  createAnalyser,
+  findingsOf,
+  mergeFindings,
+  stageOf,
+  sessionFindings,
+  type ArrayFigures,
+  type Finding,
+  type SourceFigures,
+} from '../../core/analysis';
+import type { PerModel, StageFigures } from '../../core/localisation';
+import type { MicArray, Session } from '../../core/session';
+import { useSettled } from './use-settled';
+import { uiStore } from './ui-store';
+import { useSession } from '../document/use-session';
+
+/** The figures of the active array, as every station shows them. */
+export interface LiveFigures {
+  /** the array that is looked at; null in a session without one */
+  array: MicArray | null;
+  /** null while a field that all of them depend on is not valid */
+  figures: ArrayFigures | null;
+  bySource: ReadonlyMap<string, SourceFigures>;
+  /** why figures are missing */
+  missing: string | null;
+  /** what the image line shows: the array, or the estimate of the whole mix */
+  imageLine: ImageLineFigures;
+  /** a candidate beside it; null while none is chosen */
+  ghost: { name: string; bySource: ReadonlyMap<string, SourceFigures> } | null;
+}
+
+export interface ImageLineFigures {
+  name: string;
+  bySource: ReadonlyMap<string, SourceFigures>;
+  stage: PerModel<StageFigures>;
+  /** only level tells the channels apart, so that the tangent law may speak */
+  coincident: boolean;
+}
+
+const byId = (list: readonly SourceFigures[]): ReadonlyMap<string, SourceFigures> =>
+  new Map(list.map((figures) => [figures.id, figures]));
+
+const NO_IMAGE_LINE: ImageLineFigures = {
+  name: '',
+  bySource: new Map(),
+  stage: {},
+  coincident: false,
+};
+
+export const FiguresContext = createContext<LiveFigures | null>(null);
+
+export function activeArray(session: Session, chosenId: string | null): MicArray | null {
+  const enabled = session.arrays.filter((array) => array.enabled);
+  return (
+    enabled.find(({ id }) => id === chosenId) ??
+    enabled.find(({ role }) => role === 'main') ??
+    enabled[0] ??
+    null
+  );
+}
+
+const nothingYet = (array: MicArray | null, missing: string): LiveFigures => ({
+  array,
+  figures: null,
+  bySource: new Map(),
+  missing,
+  imageLine: NO_IMAGE_LINE,
+  ghost: null,
+});
+
+const reasonOf = (error: unknown): string =>
+  error instanceof Error ? error.message : String(error);
+
+function blockingField(invalid: Readonly<Record<string, string>>, arrayId: string): string | null {
+  const key = Object.keys(invalid).find(
+    (name) => name.startsWith(`array:${arrayId}:`) || name.startsWith('venue:'),
+  );
+  return key ? (invalid[key] ?? null) : null;
+}
+
+export function FiguresProvider({ children }: { children: ReactNode }) {
+  const session = useSession();
+  const chosenId = useStore(uiStore, (state) => state.activeArrayId);
+  const invalid = useStore(uiStore, (state) => state.invalid);
+  const wholeMix = useStore(uiStore, (state) => state.imageLineOf === 'mix');
+  const ghostId = useStore(uiStore, (state) => state.ghostId);
+  const [analyser] = useState(createAnalyser);
+  const array = activeArray(session, chosenId);
+
+  const live = useMemo<LiveFigures>(() => {
+    try {
+      return liveFigures();
+    } catch (error) {
+      // A figure that cannot be computed must not take the page down with it.
+      return nothingYet(array, `The figures stopped: ${reasonOf(error)}`);
+    }
+
+    function liveFigures(): LiveFigures {
+      const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
+      if (!array || missing !== null) {
+        return nothingYet(array, missing ?? 'There is no array yet.');
+      }
+      const figures = analyser.array(session, array);
+      const unclear = new Set(
+        Object.keys(invalid).flatMap((key) => (key.startsWith('source:') ? key.split(':')[1] : [])),
+      );
+      const shown = figures.sources.filter(({ id }) => !unclear.has(id));
+      const bySource = byId(shown);
+      const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
+      const candidate = session.candidates.find(({ id }) => id === ghostId);
+      return {
+        array,
+        figures,
+        bySource,
+        missing: null,
+        imageLine: mixed
+          ? {
+              name: 'the whole mix, an estimate',
+              bySource: byId(mixed),
+              stage: stageOf(mixed),
+              coincident: mixed.some(({ image }) => image?.tangent !== undefined),
+            }
+          : {
+              name: array.name,
+              bySource,
+              stage: figures.stage,
+              coincident: figures.farField.tangent !== undefined,
+            },
+        ghost: candidate
+          ? {
+              name: candidate.name,
+              bySource: byId(analyser.array(session, candidate.array).sources),
+            }
+          : null,
+      };
+    }
+  }, [analyser, session, array, invalid, wholeMix, ghostId]);
+
+  return (
+    <FiguresContext value={live}>
+      <FindingsProvider live={live}>{children}</FindingsProvider>
+    </FiguresContext>
+  );
+}
+
+/** What the rules find; a little behind the figures, because it waits for the hand to rest. */
+export interface LiveFindings {
+  findings: readonly Finding[];
+  /** why nothing could be judged; null where it could */
+  failed: string | null;
+  /** the hand is still moving: what stands here is about to be judged anew */
+  busy: boolean;
+}
+
+const FindingsContext = createContext<LiveFindings | null>(null);
+const REST_MS = 120;
+
+function FindingsProvider({ live, children }: { live: LiveFigures; children: ReactNode }) {
+  const session = useSession();
+  const now = useMemo(() => ({ session, live }), [session, live]);
+  const rested = useSettled(now, REST_MS);
+  const { findings, failed } = useMemo((): Pick<LiveFindings, 'findings' | 'failed'> => {
+    const { array, figures, bySource } = rested.live;
+    if (!array || !figures) return { findings: [], failed: null };
+    const shown = { ...figures, sources: [...bySource.values()] };
+    try {
+      const of = rested.session;
+      const merged = mergeFindings(findingsOf(of, array, shown), sessionFindings(of));
+      return { findings: merged, failed: null };
+    } catch (error) {
+      return { findings: [], failed: `the rules stopped: ${reasonOf(error)}` };
+    }
+  }, [rested]);
+  const busy = rested !== now;
+  const value = useMemo(() => ({ findings, failed, busy }), [findings, failed, busy]);
+  return <FindingsContext value={value}>{children}</FindingsContext>;
+}
+
+export function useFindings(): LiveFindings {
+  const value = useContext(FindingsContext);
+  if (!value) throw new TypeError('findings are only there inside a session');
+  return value;
+}
+
+export function useFigures(): LiveFigures {
+  const live = useContext(FiguresContext);
+  if (!live) throw new TypeError('figures are only there inside a session');
+  return live;
+}

@@ -1,0 +1,150 @@
+import { placeCapsules } from '../../arrays';
+import { BOUNDS, type MicArray, type Obstacle, type Session } from '../../session';
+import { cosDeg, length, sinDeg, subtract, type Vec3 } from '../../units';
+import { sourceEdges } from '../../analysis/source-figures';
+
+/** A microphone that is too close to something else, in three dimensions. */
+export interface Clash {
+  arrayId: string;
+  arrayName: string;
+  label: string;
+  with: 'player' | 'microphone' | 'obstacle';
+  /** id of the player, the other array or the obstacle */
+  id: string;
+  name: string;
+  /** 0 where the microphone is inside */
+  distanceM: number;
+  /** what should be kept, m */
+  leastM: number;
+}
+
+/** Two microphones of different arrays: their bodies and mounts, m. */
+const BODIES_M = 0.06;
+
+/** Distance from a point to the straight line between two others, m. */
+function toSegment(point: Vec3, [a, b]: readonly [Vec3, Vec3]): number {
+  const along = subtract(b, a);
+  const size = length(along);
+  if (size === 0) return length(subtract(point, a));
+  const way = subtract(point, a);
+  const fraction = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
+  const t = Math.max(0, Math.min(1, fraction));
+  const nearest = { x: a.x + along.x * t, y: a.y + along.y * t, z: a.z + along.z * t };
+  return length(subtract(point, nearest));
+}
+
+/** Distance from a point to a turned box that stands on the floor, m; 0 inside. */
+function toObstacle(point: Vec3, obstacle: Obstacle): number {
+  const { x, y, turnDeg, widthM, depthM, heightM } = obstacle;
+  const [sine, cosine] = [sinDeg(turnDeg), cosDeg(turnDeg)];
+  const [dx, dy] = [point.x - x, point.y - y];
+  const across = Math.abs(dx * cosine - dy * sine) - widthM / 2;
+  const along = Math.abs(dx * sine + dy * cosine) - depthM / 2;
+  const above = point.z - heightM;
+  return Math.hypot(Math.max(0, across), Math.max(0, along), Math.max(0, above));
+}
+
+/** One thing that a microphone of an array can come too close to. */
+interface Neighbour {
+  kind: Clash['with'];
+  id: string;
+  name: string;
+  leastM: number;
+  distanceTo: (at: Vec3) => number;
+}
+
+function neighboursOf(session: Session, array: MicArray): Neighbour[] {
+  const { clearanceM } = session.rig;
+  const others = session.arrays.filter(({ enabled, id }) => enabled && id !== array.id);
+  return [
+    ...session.sources.map((source): Neighbour => {
+      const ends = source.widthM > 0 ? sourceEdges(source) : ([source, source] as const);
+      return {
+        kind: 'player',
+        id: source.id,
+        name: source.name,
+        leastM: clearanceM,
+        distanceTo: (at) => toSegment(at, ends),
+      };
+    }),
+    ...session.venue.obstacles.map((obstacle): Neighbour => ({
+      kind: 'obstacle',
+      id: obstacle.id,
+      name: obstacle.name,
+      // A riser carries players and stands: only what is inside it is wrong.
+      leastM: obstacle.kind === 'riser' ? 1e-9 : clearanceM,
+      distanceTo: (at) => toObstacle(at, obstacle),
+    })),
+    ...others.flatMap((other) =>
+      placeCapsules(other).map(({ position }): Neighbour => ({
+        kind: 'microphone',
+        id: other.id,
+        name: other.name,
+        leastM: BODIES_M,
+        distanceTo: (at) => length(subtract(position, at)),
+      })),
+    ),
+  ];
+}
+
+function clashesOf(session: Session, array: MicArray): Clash[] {
+  const neighbours = neighboursOf(session, array);
+  return placeCapsules(array).flatMap(({ label, position }) =>
+    neighbours.flatMap(({ kind, id, name, leastM, distanceTo }) => {
+      const distanceM = distanceTo(position);
+      if (distanceM >= leastM) return [];
+      return [
+        {
+          arrayId: array.id,
+          arrayName: array.name,
+          label,
+          with: kind,
+          id,
+          name,
+          distanceM,
+          leastM,
+        },
+      ];
+    }),
+  );
+}
+
+/**
+ * Microphones of enabled arrays that are closer to a player, an obstacle or another array's
+ * microphone than the rig allows; the nearest of each pair of things, nearest first.
+ */
+export function clashes(session: Session): Clash[] {
+  const nearest = new Map<string, Clash>();
+  for (const array of session.arrays.filter(({ enabled }) => enabled)) {
+    for (const clash of clashesOf(session, array)) {
+      const pair =
+        clash.with === 'microphone'
+          ? [clash.arrayId, clash.id].sort().join()
+          : `${clash.arrayId},${clash.with},${clash.id}`;
+      const known = nearest.get(pair);
+      if (!known || clash.distanceM < known.distanceM) nearest.set(pair, clash);
+    }
+  }
+  return [...nearest.values()].sort((a, b) => a.distanceM - b.distanceM);
+}
+
+const STEP_M = 0.05;
+const MOST_RISE_M = 2;
+
+/**
+ * How much higher an array must stand to be clear of everything, m, in steps of 5 cm; null where
+ * two metres, or the height of the hall, do not do it.
+ */
+export function clearingRise(session: Session, array: MicArray): number | null {
+  const ceilingM = session.venue.heightM ?? BOUNDS.positionM.max;
+  const most = Math.min(MOST_RISE_M, ceilingM - array.z);
+  const capsules = placeCapsules(array);
+  const neighbours = neighboursOf(session, array);
+  for (let rise = STEP_M; rise <= most + 1e-9; rise += STEP_M) {
+    const clear = capsules.every(({ position: { x, y, z } }) =>
+      neighbours.every(({ leastM, distanceTo }) => distanceTo({ x, y, z: z + rise }) >= leastM),
+    );
+    if (clear) return Math.round(rise * 100) / 100;
+  }
+  return null;
+}

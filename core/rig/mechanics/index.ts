@@ -1,0 +1,2 @@
+export * from './clashes';
+export * from './stands';

@@ -1,0 +1,139 @@
+import { capsulesInFrame } from '../../arrays';
+import type { Kit, MicArray, Session } from '../../session';
+import { cosDeg, lengthText, sinDeg, type UnitSystem } from '../../units';
+
+type Stand = Kit['stands'][number];
+
+/** What an array's stand must do, and which one of the kit does it. */
+export interface StandPlan {
+  arrayId: string;
+  arrayName: string;
+  heightM: number;
+  /** sideways from a free spot on the floor to below the array, m; null where there is none near */
+  reachM: number | null;
+  stand: Stand | null;
+  /** why the kit has none; empty when it has */
+  lacks: string;
+  /** load on the boom's end, kg, assumed */
+  loadKg: number;
+  /** turning moment of load and boom about the edge of the base, N·m */
+  momentNm: number;
+  /** what the stand's own weight holds, N·m; null without a stand */
+  holdsNm: number | null;
+  /** weight to be laid on the base so that it holds twice over, kg; 0 when it does already */
+  ballastKg: number;
+}
+
+const GRAVITY = 9.81;
+/** Assumed: a microphone with mount and its share of cable, and a bar. */
+const MICROPHONE_KG = 0.35;
+const BAR_KG = 0.5;
+/** Clear of a player's elbow, m. */
+const CLEAR_M = 0.7;
+const MOST_REACH_M = 3;
+const SAFETY = 2;
+
+function isFree(session: Session, x: number, y: number): boolean {
+  const crowded = session.sources.some(
+    (source) => Math.hypot(source.x - x, source.y - y) < CLEAR_M + source.widthM / 2,
+  );
+  return (
+    !crowded &&
+    !session.venue.obstacles.some((obstacle) => {
+      if (obstacle.kind === 'riser') return false;
+      const [sine, cosine] = [sinDeg(obstacle.turnDeg), cosDeg(obstacle.turnDeg)];
+      const [dx, dy] = [x - obstacle.x, y - obstacle.y];
+      const across = Math.abs(dx * cosine - dy * sine) - obstacle.widthM / 2;
+      const along = Math.abs(dx * sine + dy * cosine) - obstacle.depthM / 2;
+      return across < 0.2 && along < 0.2;
+    })
+  );
+}
+
+/** Distance on the plan from below an array to the nearest spot where a stand may be, m. */
+export function neededReach(session: Session, { x, y }: { x: number; y: number }): number | null {
+  for (let reach = 0; reach <= MOST_REACH_M + 1e-9; reach += 0.1) {
+    const steps = reach === 0 ? 1 : 24;
+    for (let i = 0; i < steps; i++) {
+      const turn = (i * 360) / steps;
+      if (isFree(session, x + reach * sinDeg(turn), y + reach * cosDeg(turn))) {
+        return Math.round(reach * 10) / 10;
+      }
+    }
+  }
+  return null;
+}
+
+function reasonAgainst(
+  stand: Stand,
+  heightM: number,
+  reachM: number,
+  units: UnitSystem,
+): string | null {
+  if (heightM > stand.maxHeightM) return `reaches ${lengthText(stand.maxHeightM, units)} up`;
+  if (heightM < stand.minHeightM) return `begins at ${lengthText(stand.minHeightM, units)}`;
+  if (reachM > stand.reachM) return `its boom reaches ${lengthText(stand.reachM, units)}`;
+  return null;
+}
+
+/** Arrays that hang or lie need no stand: flown ones are the venue's business. */
+const standsOnFloor = ({ z }: MicArray): boolean => z > 0.05;
+
+/**
+ * A stand for every enabled array, the shortest that does it first, highest arrays first. Moment
+ * of load × reach about the base's edge against weight × base radius; a rule of thumb for level
+ * floors and still air, not a certificate.
+ */
+export function standPlans(session: Session): StandPlan[] {
+  const { units } = session.settings;
+  const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
+  const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
+  const arrays = session.arrays.filter((array) => array.enabled && standsOnFloor(array));
+  const plans = [...arrays]
+    .sort((a, b) => b.z - a.z)
+    .map((array): StandPlan => {
+      const reachM = neededReach(session, array);
+      const count = capsulesInFrame(array.technique).length;
+      const loadKg = count * MICROPHONE_KG + (count > 1 ? BAR_KG : 0);
+      const wanted = reachM ?? MOST_REACH_M;
+      const fits = sorted.filter((stand) => reasonAgainst(stand, array.z, wanted, units) === null);
+      const stand =
+        reachM === null ? null : (fits.find(({ id }) => (left.get(id) ?? 0) > 0) ?? null);
+      if (stand) left.set(stand.id, (left.get(stand.id) ?? 0) - 1);
+      const base = stand?.baseM ?? 0;
+      const momentNm = loadKg * GRAVITY * Math.max(0, wanted - base);
+      const holdsNm = stand ? stand.massKg * GRAVITY * base : null;
+      const short = holdsNm === null ? 0 : momentNm * SAFETY - holdsNm;
+      return {
+        arrayId: array.id,
+        arrayName: array.name,
+        heightM: array.z,
+        reachM,
+        stand,
+        lacks:
+          stand || session.kit.stands.length === 0
+            ? ''
+            : lackOf(sorted, fits, array, reachM, units),
+        loadKg,
+        momentNm: stand ? momentNm : 0,
+        holdsNm,
+        ballastKg: stand && short > 0 ? Math.ceil(short / (GRAVITY * base)) : 0,
+      };
+    });
+  return arrays.flatMap(({ id }) => plans.find(({ arrayId }) => arrayId === id) ?? []);
+}
+
+function lackOf(
+  stands: readonly Stand[],
+  fits: readonly Stand[],
+  array: MicArray,
+  reachM: number | null,
+  units: UnitSystem,
+): string {
+  if (reachM === null) return `no free spot for a stand within ${lengthText(MOST_REACH_M, units)}`;
+  if (fits.length > 0) return 'all that would do it are taken';
+  const reasons = stands.map(
+    (stand) => `${stand.name} ${reasonAgainst(stand, array.z, reachM, units) ?? ''}`,
+  );
+  return `needs ${lengthText(array.z, units)} up and ${lengthText(reachM, units)} sideways; ${reasons.join(', ')}`;
+}
