@@ -3,7 +3,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { seededRandom } from '../core/analysis/random';
+import { seededRandom } from '../core/units/random';
 import { Workbench } from './workbench';
 
 /** A browser of its own on a profile of its own, which can be killed like a power cut kills it. */

@@ -1,4 +1,4 @@
-import { seededRandom } from '../core/analysis/random';
+import { seededRandom } from '../core/units/random';
 import { validContent } from './valid-sessions';
 
 /** Damaged files: what disks, editors, other programs and ill will make of a session file. */

@@ -1,4 +1,4 @@
-import { seededRandom } from '../core/analysis/random';
+import { seededRandom } from '../core/units/random';
 import { readSession, type Session } from '../core/session';
 import { jsonSchemaText } from '../core/session/json-schema';
 

@@ -5,7 +5,7 @@ import { Readout, TextField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { minutesKind, timeOfDayKind } from '../parts/quantity-kinds';
 import { download, fileName } from '../keeping/files';
-import { newId } from '../keeping/new-id';
+import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
 import { notify } from '../view/ui-store';
 import { useSession } from '../document/use-session';

@@ -7,7 +7,7 @@ import { QuantityField } from '../parts/quantity-field';
 import { channelsKind, levelKind, sensitivityKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
 import { chooseFile, download, fileName } from '../keeping/files';
-import { newId } from '../keeping/new-id';
+import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { kitFromCsv, kitToCsv, type ReadKit } from './kit-csv';

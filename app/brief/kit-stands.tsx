@@ -2,7 +2,7 @@ import type { Kit } from '../../core/session';
 import { QuantityField } from '../parts/quantity-field';
 import { countKind, kilogramsKind, lengthKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
-import { newId } from '../keeping/new-id';
+import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 

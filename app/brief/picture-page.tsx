@@ -6,7 +6,7 @@ import { formatNumber, shiftText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { signedPercentKind } from '../parts/quantity-kinds';
 import { changeSource } from '../document/edits';
-import { useFigures } from '../view/figures';
+import { useFigures } from '../figures/figures';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { Taste } from './taste';

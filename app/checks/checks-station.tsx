@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { applyFix, RULES, type Finding, type Severity } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
-import { useFigures, useFindings } from '../view/figures';
+import { useFigures, useFindings } from '../figures/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
 import { edit } from '../document/session-store';

@@ -5,7 +5,7 @@ import { contextOf, reflectionsAtArray, type Finding } from '../../core/analysis
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
-import { useFigures } from '../view/figures';
+import { useFigures } from '../figures/figures';
 import { useSession } from '../document/use-session';
 
 const PAGES = {

@@ -2,7 +2,7 @@ import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
 import { nameWith, type MicArray, type Session, type Source } from '../../core/session';
 import { wrapDeg } from '../../core/units';
-import { newId } from '../keeping/new-id';
+import { newId } from './new-id';
 import { edit, sessionStore } from './session-store';
 import { placeThing, thingsOf, type Thing } from './things';
 import { notify, selectMany, uiStore, type Selection } from '../view/ui-store';

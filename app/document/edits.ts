@@ -9,7 +9,7 @@ import {
   type Source,
 } from '../../core/session';
 import { freeName } from './arrange';
-import { newId } from '../keeping/new-id';
+import { newId } from './new-id';
 import { edit, undo, type Recipe } from './session-store';
 import { removeThings, settle, thingsOf } from './things';
 import { notify, select, selectMany, uiStore } from '../view/ui-store';

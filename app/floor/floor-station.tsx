@@ -2,7 +2,7 @@ import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
 import { addMainPair, addPlayer } from '../document/edits';
-import { Behind } from '../view/behind';
+import { Behind } from '../figures/behind';
 import { uiStore } from '../view/ui-store';
 import { sessionStore } from '../document/session-store';
 import { useSession } from '../document/use-session';

@@ -3,7 +3,7 @@ import { downloadTable } from '../keeping/tables';
 import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import type { MicArray } from '../../core/session';
 import { arrayCaption } from '../parts/technique-text';
-import { useFigures } from '../view/figures';
+import { useFigures } from '../figures/figures';
 import { select, type Selection } from '../view/ui-store';
 import { useSession } from '../document/use-session';
 

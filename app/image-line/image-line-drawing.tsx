@@ -4,7 +4,7 @@ import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
 import { uiStore } from '../view/ui-store';
-import { useLifted } from '../view/use-lifted';
+import { useLifted } from '../figures/use-lifted';
 import { NoteHead, NoteSpread } from './note-head';
 import { crowdedNotes, type Stave } from './notes';
 

@@ -1,10 +1,10 @@
 import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
-import { useSettled } from '../view/use-settled';
+import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
 import { modelById, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
-import { useFigures, type LiveFigures } from '../view/figures';
+import { useFigures, type LiveFigures } from '../figures/figures';
 import { uiStore } from '../view/ui-store';
 import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';

@@ -2,7 +2,7 @@ import type { SourceFigures } from '../../core/analysis';
 import type { ModelId } from '../../core/localisation';
 import type { Badge, Group, Grouping } from '../parts/groups';
 import type { Source } from '../../core/session';
-import type { LiveFigures } from '../view/figures';
+import type { LiveFigures } from '../figures/figures';
 
 /** One player on the image line. */
 export interface Note {

@@ -18,7 +18,7 @@ import {
   tidyPictures,
 } from './storage';
 import { hearTabs, isAlive } from './tabs';
-import { handOverTyped } from './typing';
+import { handOverTyped } from '../document/typing';
 
 export const saveStore = createStore<{ state: SaveState }>(() => ({
   state: { kind: 'saved', at: '' },

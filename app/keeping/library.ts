@@ -6,7 +6,7 @@ import {
   type Problem,
   type Session,
 } from '../../core/session';
-import { newId } from './new-id';
+import { newId } from '../document/new-id';
 import { addSession, copyTitle, loadSession, sessionExists } from './storage';
 
 /** Making, copying and taking in whole sessions. */

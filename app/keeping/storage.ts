@@ -2,7 +2,7 @@ import { createStore } from 'zustand/vanilla';
 import { nameWith, readSession, usableId, type Problem, type Session } from '../../core/session';
 import { isFull, reasonOf, tableNamed } from './database';
 import { journalledSessions } from './journal';
-import { newId } from './new-id';
+import { newId } from '../document/new-id';
 import { sweepPictures, withoutPicture, withPicture } from './pictures';
 import { exclusively, TAB_ID, tellTabs } from './tabs';
 

@@ -1,4 +1,4 @@
-import { newId } from './new-id';
+import { newId } from '../document/new-id';
 
 /** This page among the other tabs of the same browser: who is alive, who says what. */
 

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useId, useRef, useState } from 'react';
-import { whenLeaving } from '../keeping/typing';
+import { whenLeaving } from '../document/typing';
 import { asOneStep, endStep, takeBackStep } from '../document/session-store';
 
 interface TextProps {

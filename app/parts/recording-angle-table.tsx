@@ -1,6 +1,6 @@
 import { MODELS, type PerModel, type RecordingAngle, type ModelId } from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
-import { useFigures } from '../view/figures';
+import { useFigures } from '../figures/figures';
 import { useSession } from '../document/use-session';
 import { Readout } from './fields';
 import { FormulaLink } from './formula-link';

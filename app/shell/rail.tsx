@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { NavLink, useParams } from 'react-router';
-import { useFindings } from '../view/figures';
+import { useFindings } from '../figures/figures';
 import { stationPath, STATIONS } from './stations';
 
 /** The stations down the left edge, with a count where Checks has findings. */

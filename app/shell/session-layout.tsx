@@ -6,7 +6,7 @@ import { Boundary } from '../parts/boundary';
 import { ImageLinePanel } from '../image-line/image-line-panel';
 import { autosave } from '../keeping/autosave';
 import { download } from '../keeping/files';
-import { FiguresProvider } from '../view/figures';
+import { FiguresProvider } from '../figures/figures';
 import { sessionStore } from '../document/session-store';
 import { select, uiStore } from '../view/ui-store';
 import { focusStation } from './focus';

@@ -10,7 +10,7 @@ import {
 } from '../localisation';
 import { BOUNDS, type MicArray, type Session } from '../session';
 import { dbToAmplitude, inRange, speedOfSound } from '../units';
-import { seededRandom } from './random';
+import { seededRandom } from '../units/random';
 
 /** What a set-up can be off by, either way. */
 export interface Tolerances {

@@ -28,7 +28,7 @@ import {
   threeToOne,
 } from '.';
 import { applyFix, type Finding } from './findings';
-import { seededRandom } from './random';
+import { seededRandom } from '../units/random';
 
 const NOW = '2026-11-23T12:00:00.000Z';
 const demo = demoSession(NOW);

@@ -25,7 +25,7 @@ import type { MicArray } from '../../../core/session';
 import { AXIS, axisTitle, GRID, MARGIN, MODEL_LINES } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
 import { useGrouping } from '../../parts/groups';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { hover, select, uiStore } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';
 import { useStore } from 'zustand';

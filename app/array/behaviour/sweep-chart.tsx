@@ -12,8 +12,8 @@ import { distanceSweep, heightSweep } from '../../../core/analysis';
 import type { MicArray } from '../../../core/session';
 import { AXIS, axisTitle, GRID, MARGIN } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
-import { useSettled } from '../../view/use-settled';
-import { useFigures } from '../../view/figures';
+import { useSettled } from '../../figures/use-settled';
+import { useFigures } from '../../figures/figures';
 import { useSession } from '../../document/use-session';
 
 const SWEEP_STEPS = 40;

@@ -22,7 +22,7 @@ import { FormulaLink } from '../../parts/formula-link';
 import { QuantityField } from '../../parts/quantity-field';
 import { percentKind } from '../../parts/quantity-kinds';
 import { changeArray, editSaying } from '../../document/edits';
-import { newId } from '../../keeping/new-id';
+import { newId } from '../../document/new-id';
 import { uiStore } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';
 import { AimDrawing } from './aim-drawing';

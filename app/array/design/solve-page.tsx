@@ -7,7 +7,7 @@ import { QuantityField } from '../../parts/quantity-field';
 import { halfAngleKind, lengthKind } from '../../parts/quantity-kinds';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { editSaying, withTechnique } from '../../document/edits';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { useSession } from '../../document/use-session';
 import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
 

@@ -11,7 +11,7 @@ import { Readout } from '../../parts/fields';
 import { patternWords } from '../../parts/technique-text';
 import { useSize } from '../../parts/use-size';
 import { setTechnique, withTechnique } from '../../document/edits';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { useSession } from '../../document/use-session';
 import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';

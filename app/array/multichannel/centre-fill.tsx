@@ -17,7 +17,7 @@ import { AXIS, axisTitle, GRID, MARGIN } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
 import { QuantityField } from '../../parts/quantity-field';
 import { levelKind } from '../../parts/quantity-kinds';
-import { useSettled } from '../../view/use-settled';
+import { useSettled } from '../../figures/use-settled';
 import { edit, undo } from '../../document/session-store';
 import { notify } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';

@@ -2,7 +2,7 @@ import { ChevronDown, Plus } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../../core/session';
 import { addArray, addPlayer } from '../../document/edits';
-import { newId } from '../../keeping/new-id';
+import { newId } from '../../document/new-id';
 import { edit, sessionStore } from '../../document/session-store';
 import { layUnderlay } from '../../document/underlay';
 import { notify, select, uiStore } from '../../view/ui-store';

@@ -9,7 +9,7 @@ import {
 import { sectionFrom, type Section } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
 import { addEnsemble } from '../../document/edits';
-import { newId } from '../../keeping/new-id';
+import { newId } from '../../document/new-id';
 import { useSession } from '../../document/use-session';
 import { SectionFields } from '../inspector/section-fields';
 import { SectionReadouts } from '../inspector/section-readouts';

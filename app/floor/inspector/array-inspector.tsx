@@ -9,7 +9,7 @@ import { RecordingAngleSummary } from '../../parts/recording-angle-table';
 import { TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { copySelected, mirroredCopy, paste } from '../../document/arrange';
 import { changeArray } from '../../document/edits';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { uiStore } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';

@@ -2,7 +2,7 @@ import { endFallOff, instrumentOf, sectionFigures } from '../../../core/ensemble
 import type { Section } from '../../../core/session';
 import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../../core/units';
 import { Readout } from '../../parts/fields';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { useSession } from '../../document/use-session';
 
 /** What the figures of a section come to, as the active array hears it. */

@@ -8,7 +8,7 @@ import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { useSession } from '../../document/use-session';
 

@@ -14,7 +14,7 @@ import { FormulaLink } from '../../parts/formula-link';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
-import { useFigures, useFindings } from '../../view/figures';
+import { useFigures, useFindings } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { settle } from '../../document/things';
 import { selectMany } from '../../view/ui-store';

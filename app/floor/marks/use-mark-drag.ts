@@ -1,7 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import { useCallback, useEffect, useRef, type FocusEvent, type KeyboardEvent } from 'react';
 import type { Session } from '../../../core/session';
-import { activeArray } from '../../view/figures';
+import { activeArray } from '../../figures/figures';
 import { editOn, sessionStore, type Recipe } from '../../document/session-store';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { placeThing, thingOf, thingsOf, type Placement, type Thing } from '../../document/things';

@@ -1,6 +1,6 @@
 import { useStore } from 'zustand';
 import { cosDeg, sinDeg } from '../../../core/units';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { uiStore } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';
 import { Guides } from './guides';

@@ -4,7 +4,7 @@ import { distanceFactor } from '../../../core/acoustics';
 import { contextOf } from '../../../core/analysis';
 import { imageZones, prepareArray, type Zone } from '../../../core/localisation';
 import { cosDeg, lengthText, sinDeg, speedOfSound } from '../../../core/units';
-import { useFigures } from '../../view/figures';
+import { useFigures } from '../../figures/figures';
 import { uiStore } from '../../view/ui-store';
 import { useSession } from '../../document/use-session';
 import { freeSpot } from '../marks/label-placement';

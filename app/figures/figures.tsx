@@ -13,7 +13,7 @@ import {
 import type { PerModel, StageFigures } from '../../core/localisation';
 import type { MicArray, Session } from '../../core/session';
 import { useSettled } from './use-settled';
-import { uiStore } from './ui-store';
+import { uiStore } from '../view/ui-store';
 import { useSession } from '../document/use-session';
 
 /** The figures of the active array, as every station shows them. */

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
-import { uiStore } from './ui-store';
+import { uiStore } from '../view/ui-store';
 
 const NOTHING_LIFTED: ReadonlySet<string> = new Set();
 

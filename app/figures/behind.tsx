@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { FiguresContext, useFigures } from './figures';
-import { uiStore, type Selection } from './ui-store';
+import { uiStore, type Selection } from '../view/ui-store';
 import { SessionSnapshot, useSession } from '../document/use-session';
 
 /** As often as changing columns of figures can be read at all. */
