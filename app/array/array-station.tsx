@@ -7,7 +7,7 @@ import { addMainPair, changeArray } from '../document/edits';
 import { Behind } from '../figures/behind';
 import { useFigures } from '../figures/figures';
 import { edit } from '../document/session-store';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
 import { useSession } from '../document/use-session';
 import { PairGeometryPage } from './design/pair-geometry-page';
 import { ComparePage } from './compare/compare-page';
@@ -55,7 +55,7 @@ function ArrayTabs() {
           key={id}
           aria-pressed={id === array?.id}
           className={`btn btn-xs ${id === array?.id ? 'btn-neutral' : 'font-normal'}`}
-          onClick={() => uiStore.setState({ activeArrayId: id })}
+          onClick={() => choiceStore.setState({ activeArrayId: id })}
         >
           {name}
         </button>

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { CircleCheck, OctagonAlert } from 'lucide-react';
 import { channels, shortages, storage } from '../../core/planning';
 import { formatNumber } from '../../core/units';
@@ -58,7 +59,7 @@ export function Counts() {
       </h2>
       <QuantityField
         label="Channels at hand"
-        fieldKey="brief:channelLimit"
+        fieldKey={fieldKey('brief', '', 'channelLimit')}
         kind={channelsKind}
         value={brief.channelLimit}
         optional
@@ -67,7 +68,7 @@ export function Counts() {
       />
       <QuantityField
         label="Inputs with preamplifier"
-        fieldKey="kit:preampChannels"
+        fieldKey={fieldKey('kit', '', 'preampChannels')}
         kind={channelsKind}
         value={kit.preampChannels}
         optional
@@ -76,7 +77,7 @@ export function Counts() {
       />
       <QuantityField
         label="Tracks of the recorder"
-        fieldKey="kit:recorderTracks"
+        fieldKey={fieldKey('kit', '', 'recorderTracks')}
         kind={channelsKind}
         value={kit.recorderTracks}
         optional
@@ -86,7 +87,7 @@ export function Counts() {
       <Shortages />
       <QuantityField
         label="Tracks recorded (empty: one a microphone)"
-        fieldKey="brief:tracks"
+        fieldKey={fieldKey('brief', '', 'tracks')}
         kind={channelsKind}
         value={brief.storage.tracks}
         optional
@@ -113,7 +114,7 @@ export function Counts() {
       />
       <QuantityField
         label="All takes together"
-        fieldKey="brief:hours"
+        fieldKey={fieldKey('brief', '', 'hours')}
         kind={hoursKind}
         value={brief.storage.hours}
         onCommit={(value) =>

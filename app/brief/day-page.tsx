@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { ArrowDown, ArrowUp, Download, TriangleAlert } from 'lucide-react';
 import { minutesOf, planDay, timeText, usualDay, withBreaks } from '../../core/planning';
 import type { TimetableEntry } from '../../core/session';
@@ -7,7 +8,7 @@ import { minutesKind, timeOfDayKind } from '../parts/quantity-kinds';
 import { download, fileName } from '../keeping/files';
 import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
-import { notify } from '../view/ui-store';
+import { notify } from '../view/notices';
 import { useSession } from '../document/use-session';
 import { dayCalendar } from './day-ics';
 
@@ -70,7 +71,7 @@ function EntryRow(props: { entry: TimetableEntry; index: number; last: boolean; 
         <QuantityField
           bare
           label={`${entry.title}, minutes`}
-          fieldKey={`day:${entry.id}`}
+          fieldKey={fieldKey('day', '', entry.id)}
           kind={minutesKind}
           value={entry.minutes}
           onCommit={(minutes) => minutes !== null && changeEntry(entry.id, { minutes })}
@@ -186,14 +187,14 @@ export function DayPage() {
         </h2>
         <QuantityField
           label="Begins"
-          fieldKey="day:start"
+          fieldKey={fieldKey('day', '', 'start')}
           kind={timeOfDayKind}
           value={minutesOf(timetable.start)}
           onCommit={(value) => value !== null && set({ start: timeText(value) })}
         />
         <QuantityField
           label="Hall to be left by"
-          fieldKey="day:end"
+          fieldKey={fieldKey('day', '', 'end')}
           kind={timeOfDayKind}
           value={timetable.end === null ? null : minutesOf(timetable.end)}
           optional
@@ -201,14 +202,14 @@ export function DayPage() {
         />
         <QuantityField
           label="A break after playing for"
-          fieldKey="day:breakAfter"
+          fieldKey={fieldKey('day', '', 'breakAfter')}
           kind={minutesKind}
           value={timetable.breakAfterMin}
           onCommit={(value) => value !== null && set({ breakAfterMin: value })}
         />
         <QuantityField
           label="A break lasts"
-          fieldKey="day:break"
+          fieldKey={fieldKey('day', '', 'break')}
           kind={minutesKind}
           value={timetable.breakMin}
           onCommit={(value) => value !== null && set({ breakMin: value })}

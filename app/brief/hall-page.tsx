@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import type { Draft } from 'immer';
 import { midReverberationTime } from '../../core/analysis';
 import type { Session } from '../../core/session';
@@ -14,7 +15,7 @@ function Datum() {
   const field = (axis: 'x' | 'y', label: string) => (
     <QuantityField
       label={label}
-      fieldKey={`origin:${axis}`}
+      fieldKey={fieldKey('origin', '', axis)}
       kind={lengthKind('positionM', settings.units)}
       value={origin?.[axis] ?? null}
       optional
@@ -47,7 +48,7 @@ export function HallPage() {
   const size = (name: 'widthM' | 'depthM' | 'heightM', label: string) => (
     <QuantityField
       label={label}
-      fieldKey={`venue:${name}`}
+      fieldKey={fieldKey('venue', '', name)}
       kind={room}
       value={venue[name]}
       optional
@@ -68,7 +69,7 @@ export function HallPage() {
         </h2>
         <QuantityField
           label="Temperature"
-          fieldKey="venue:temperatureC"
+          fieldKey={fieldKey('venue', '', 'temperatureC')}
           kind={temperatureKind(settings.units)}
           value={venue.temperatureC}
           onCommit={(value) =>
@@ -81,7 +82,7 @@ export function HallPage() {
         <Datum />
         <QuantityField
           label="Reverberation time"
-          fieldKey="venue:rt60S"
+          fieldKey={fieldKey('venue', '', 'rt60S')}
           kind={secondsKind}
           value={midReverberationTime(venue.rt60S)}
           optional
@@ -107,7 +108,7 @@ export function HallPage() {
           </h2>
           <QuantityField
             label="Stage width"
-            fieldKey="stage:widthM"
+            fieldKey={fieldKey('stage', '', 'widthM')}
             kind={room}
             value={venue.stage.widthM}
             onCommit={(value) =>
@@ -116,7 +117,7 @@ export function HallPage() {
           />
           <QuantityField
             label="Stage depth"
-            fieldKey="stage:depthM"
+            fieldKey={fieldKey('stage', '', 'depthM')}
             kind={room}
             value={venue.stage.depthM}
             onCommit={(value) =>
@@ -129,7 +130,7 @@ export function HallPage() {
                 <QuantityField
                   key={axis}
                   label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
-                  fieldKey={`datum:${point.id}:${axis}`}
+                  fieldKey={fieldKey('datum', point.id, axis)}
                   kind={lengthKind('positionM', settings.units)}
                   value={point[axis]}
                   onCommit={(value) =>

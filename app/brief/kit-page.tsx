@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { CircleCheck, CircleX, Download, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { type Pattern, PATTERN_NAMES } from '../../core/acoustics';
@@ -117,7 +118,7 @@ const COLUMNS: readonly Column<Microphone>[] = [
       <QuantityField
         bare
         label={`${mic.name}, how many`}
-        fieldKey={`mic:${mic.id}:count`}
+        fieldKey={fieldKey('mic', mic.id, 'count')}
         kind={channelsKind}
         value={mic.count}
         check={(value) => (Number.isInteger(value) ? null : 'Allowed: a whole number.')}
@@ -149,7 +150,7 @@ const COLUMNS: readonly Column<Microphone>[] = [
         bare
         optional
         label={`${mic.name}, sensitivity`}
-        fieldKey={`mic:${mic.id}:sensitivity`}
+        fieldKey={fieldKey('mic', mic.id, 'sensitivity')}
         kind={sensitivityKind}
         value={mic.sensitivityMvPa}
         onCommit={(sensitivityMvPa) => changeMicrophone(mic.id, { sensitivityMvPa })}
@@ -166,7 +167,7 @@ const COLUMNS: readonly Column<Microphone>[] = [
         bare
         optional
         label={`${mic.name}, maximum level`}
-        fieldKey={`mic:${mic.id}:max`}
+        fieldKey={fieldKey('mic', mic.id, 'max')}
         kind={levelKind('levelDb')}
         value={mic.maxSplDb}
         onCommit={(maxSplDb) => changeMicrophone(mic.id, { maxSplDb })}

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import type { Kit } from '../../core/session';
 import { QuantityField } from '../parts/quantity-field';
 import { countKind, kilogramsKind, lengthKind } from '../parts/quantity-kinds';
@@ -73,7 +74,7 @@ export function StandsAndBars() {
     <QuantityField
       bare
       label={`${row.name}, ${label}`}
-      fieldKey={`${list}:${row.id}:${name}`}
+      fieldKey={fieldKey(list, row.id, name)}
       kind={kind}
       value={(row as unknown as Record<string, number>)[name] ?? 0}
       onCommit={(value) => value !== null && change(list, row.id, { [name]: value })}

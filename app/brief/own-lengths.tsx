@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { useState } from 'react';
 import { isLengthUnit } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
@@ -25,7 +26,7 @@ export function OwnLengths() {
           <div className="flex-1">
             <QuantityField
               label={`One ${own.name}`}
-              fieldKey={`own:${own.name}`}
+              fieldKey={fieldKey('own', '', own.name)}
               kind={lengthKind('widthM', units)}
               value={own.lengthM}
               check={(value) => (value > 0 ? null : 'Allowed: more than 0.')}

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { bandResults, type BandResult } from '../../core/analysis';
 import { coverageAdvice, type CoverageAdvice } from '../../core/planning';
@@ -74,7 +75,7 @@ function PlayerRow({ source, result, advice }: RowProps) {
       bare
       optional
       label={`${source.name}, ${label}`}
-      fieldKey={`band:${source.id}:${name}`}
+      fieldKey={fieldKey('band', source.id, name)}
       kind={signedPercentKind}
       value={result?.[name] ?? null}
       onCommit={(value) => setBand(source.id, { [name]: value })}

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { ROOM_SURFACES, type RoomSurface } from '../../core/acoustics';
 import { reverberationFromSurfaces } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
@@ -43,7 +44,7 @@ function OneSurface({ surface }: { surface: RoomSurface }) {
       <div className="flex-1">
         <QuantityField
           label={NAMES[surface]}
-          fieldKey={`surface:${surface}`}
+          fieldKey={fieldKey('surface', '', surface)}
           kind={plainNumberKind('absorption', 0.01)}
           value={value}
           optional

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { MODELS } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
@@ -30,7 +31,7 @@ export function Taste() {
       </p>
       <QuantityField
         label="Wanted width of the picture"
-        fieldKey="intent:imageWidthPct"
+        fieldKey={fieldKey('intent', '', 'imageWidthPct')}
         kind={percentKind}
         value={intent.imageWidthPct}
         optional

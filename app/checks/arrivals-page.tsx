@@ -11,7 +11,8 @@ import { formatNumber, formatSigned, lengthText, panText } from '../../core/unit
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
 import { edit, undo } from '../document/session-store';
-import { notify, uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { notify } from '../view/notices';
 import { useSession } from '../document/use-session';
 
 /** Arrivals over time, the echo limit marked. */
@@ -97,7 +98,7 @@ function applyProposals(proposals: readonly SpotProposal[]): void {
 export function ArrivalsPage() {
   const session = useSession();
   const [chosen, setChosen] = useState(() => {
-    const { selection } = uiStore.getState();
+    const { selection } = choiceStore.getState();
     return selection?.kind === 'source' ? selection.id : '';
   });
   const source = session.sources.find(({ id }) => id === chosen) ?? session.sources[0];

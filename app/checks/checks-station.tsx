@@ -3,14 +3,14 @@ import { stationPath } from '../shell/stations';
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { applyFix, RULES, type Finding, type Severity } from '../../core/analysis';
+import { applyFix, RULES, type Finding, type Severity, figureWords } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { useFigures, useFindings } from '../figures/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
 import { edit } from '../document/session-store';
-import { hover, select } from '../view/ui-store';
+import { hover, select } from '../view/choice';
 import { useSession } from '../document/use-session';
 import { FindingEvidence } from './evidence';
 import { ArrivalsPage } from './arrivals-page';
@@ -24,23 +24,8 @@ const SEVERITIES: Readonly<Record<Severity, { word: string; icon: typeof Info; t
   note: { word: 'Note', icon: Info, tone: 'text-muted' },
 };
 
-const UNITS: Readonly<Record<string, string>> = {
-  Deg: '°',
-  Db: 'dB',
-  Ms: 'ms',
-  Hz: 'Hz',
-  Pct: '%',
-  M: 'm',
-};
-
-/** "firstNotchHz" → ["first notch", "Hz"] */
-function figureName(key: string): [string, string] {
-  const [, stem = key, suffix = ''] = /^(.*?)(Deg|Db|Ms|Hz|Pct|M)?$/.exec(key) ?? [];
-  return [stem.replace(/([A-Z])/g, ' $1').toLowerCase(), UNITS[suffix] ?? ''];
-}
-
 function FigureText({ name, value }: { name: string; value: number | null }) {
-  const [words, unit] = figureName(name);
+  const { words, unit } = figureWords(name);
   const whole = value !== null && (Number.isInteger(value) || Math.abs(value) >= 100);
   return (
     <span>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { monoResponse } from '../../core/acoustics';
-import { contextOf, reflectionsAtArray, type Finding } from '../../core/analysis';
+import { contextOf, reflectionsAtArray, type Evidence, type Finding } from '../../core/analysis';
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
@@ -15,50 +15,10 @@ const PAGES = {
   channels: ['../rig?page=channels', 'the channel list'],
   kit: ['../brief?page=kit', 'the kit'],
   hall: ['../brief?page=hall', 'the hall'],
-  bar: ['../array?page=pair-geometry', 'the pair and its figures'],
+  pair: ['../array?page=pair-geometry', 'the pair and its figures'],
   floor: ['../floor', 'the floor'],
 } as const;
-type PageName = keyof typeof PAGES;
-const isPage = (kind: string): kind is PageName => kind in PAGES;
-
-/** Which table stands behind a finding, by its code; here, or on a page of its own. */
-const EVIDENCE: Readonly<Record<string, 'mono' | 'reflections' | 'images' | 'levels' | PageName>> =
-  {
-    'mono-loss': 'mono',
-    'mono-comb': 'mono',
-    'strong-reflection': 'reflections',
-    'outside-recording-angle': 'images',
-    'narrow-picture': 'images',
-    gap: 'images',
-    lopsided: 'images',
-    reversed: 'images',
-    antiphase: 'images',
-    'level-balance': 'levels',
-    'room-balance': 'levels',
-    proximity: 'levels',
-    'spot-leads': 'arrivals',
-    echo: 'arrivals',
-    'three-to-one': 'spill',
-    'stand-short': 'stands',
-    'tip-over': 'stands',
-    clash: 'stands',
-    'high-stand': 'stands',
-    'above-people': 'stands',
-    overload: 'channels',
-    pad: 'channels',
-    'phantom-on-ribbon': 'channels',
-    'phantom-missing': 'channels',
-    'name-twice': 'channels',
-    'pan-contradicts': 'channels',
-    'kit-short': 'kit',
-    'address-side': 'kit',
-    'channels-short': 'kit',
-    'hall-unknown': 'hall',
-    'standard-mismatch': 'bar',
-    'same-signal': 'bar',
-    'at-capsule': 'floor',
-    'player-wish': 'floor',
-  };
+const isPage = (kind: Evidence): kind is keyof typeof PAGES & Evidence => kind in PAGES;
 
 /** Third octaves of the mono sum as bars about 0 dB. */
 function MonoChart({ array, source }: { array: MicArray; source: Source }) {
@@ -214,7 +174,7 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
   const session = useSession();
   const live = useFigures();
   const [open, setOpen] = useState(false);
-  const kind = EVIDENCE[finding.code];
+  const kind = finding.evidence;
   const array = session.arrays.find(({ id }) => id === finding.arrayId) ?? live.array;
   if (!kind || !array) return null;
   const named = session.sources.filter(({ id }) => finding.sourceIds.includes(id));

@@ -1,7 +1,7 @@
 import { spillMatrix, threeToOne } from '../../core/analysis';
 import { formatNumber, formatSigned } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
-import { hover } from '../view/ui-store';
+import { hover } from '../view/choice';
 import { useSession } from '../document/use-session';
 
 /** Each player in each microphone, and the rule of three to one beside the real spill. */

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { standPlans, clashes } from '../../core/rig/mechanics';
 import { formatNumber, lengthText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
@@ -59,7 +60,7 @@ export function StandsPage() {
       <div className="w-80">
         <QuantityField
           label="Keep from players and things"
-          fieldKey="rig:clearanceM"
+          fieldKey={fieldKey('rig', '', 'clearanceM')}
           kind={lengthKind('widthM', units)}
           value={session.rig.clearanceM}
           onCommit={(clearanceM) =>

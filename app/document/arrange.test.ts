@@ -14,7 +14,7 @@ import {
 import { addEnsemble, addPlayer, keepCandidate, removeSelected, withTechnique } from './edits';
 import { edit, openSession, sessionStore, undo } from './session-store';
 import { placeThing, removeThings, settle, thingOf, thingsOf } from './things';
-import { selectMany, uiStore } from '../view/ui-store';
+import { choiceStore, selectMany } from '../view/choice';
 
 const players = [
   newSource({ id: 'a', name: 'Flute', x: -2, y: 1, z: 1.2, facingDeg: 150 }),
@@ -104,7 +104,7 @@ describe('several at once', () => {
       ['Oboe 2', 0.4],
     ]);
     const made = now().sources.slice(3);
-    expect(uiStore.getState().selected).toEqual(sources(...made.map(({ id }) => id)));
+    expect(choiceStore.getState().selected).toEqual(sources(...made.map(({ id }) => id)));
     expect(new Set(now().sources.map(({ id }) => id)).size).toBe(5);
   });
 
@@ -124,7 +124,7 @@ describe('several at once', () => {
 
   it('all players, and nothing else', () => {
     selectAllPlayers();
-    expect(uiStore.getState().selected).toEqual(sources('a', 'b', 'c'));
+    expect(choiceStore.getState().selected).toEqual(sources('a', 'b', 'c'));
   });
 });
 
@@ -195,7 +195,7 @@ describe('things on the floor', () => {
     selectMany([...sources('a', 'b')]);
     removeSelected(now());
     expect(now().sources.map(({ id }) => id)).toEqual(['c']);
-    expect(uiStore.getState().selected).toEqual([]);
+    expect(choiceStore.getState().selected).toEqual([]);
     undo();
     expect(now().sources).toEqual(players);
   });

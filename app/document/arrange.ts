@@ -5,14 +5,15 @@ import { wrapDeg } from '../../core/units';
 import { newId } from './new-id';
 import { edit, sessionStore } from './session-store';
 import { placeThing, thingsOf, type Thing } from './things';
-import { notify, selectMany, uiStore, type Selection } from '../view/ui-store';
+import { type Selection, choiceStore, selectMany } from '../view/choice';
+import { notify } from '../view/notices';
 
 /** What can be done with several things at once. Each is one step that can be undone. */
 
 function chosen(): { session: Session; things: Thing[] } | null {
   const { session } = sessionStore.getState();
   if (!session) return null;
-  return { session, things: thingsOf(session, uiStore.getState().selected) };
+  return { session, things: thingsOf(session, choiceStore.getState().selected) };
 }
 
 const mean = (values: readonly number[]): number =>

@@ -12,7 +12,8 @@ import { freeName } from './arrange';
 import { newId } from './new-id';
 import { edit, undo, type Recipe } from './session-store';
 import { removeThings, settle, thingsOf } from './things';
-import { notify, select, selectMany, uiStore } from '../view/ui-store';
+import { choiceStore, select, selectMany } from '../view/choice';
+import { notify } from '../view/notices';
 
 /** The edits that several stations share. Recipes can run inside a gesture as well. */
 
@@ -72,7 +73,7 @@ export function addMainPair(): void {
 
 /** Removes what is selected; the notice offers to take it back. */
 export function removeSelected(session: Session): void {
-  const things = thingsOf(session, uiStore.getState().selected);
+  const things = thingsOf(session, choiceStore.getState().selected);
   const [first] = things;
   if (!first) return;
   edit((draft) => removeThings(draft, things));

@@ -16,7 +16,8 @@ import {
   takeBackStep,
   undo,
 } from './session-store';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { noticeStore } from '../view/notices';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 const session = () => {
@@ -125,7 +126,7 @@ describe('a gesture', () => {
 
 describe('a gesture that nobody ended', () => {
   const alive = () => {
-    expect(uiStore.getState().dragging).toBe(false);
+    expect(choiceStore.getState().dragging).toBe(false);
     const before = depth();
     edit(changeSource('p2', { x: 7.5 }));
     expect(depth()).toBe(before + 1);
@@ -211,7 +212,7 @@ describe('what no file may hold', () => {
     drag.edit(changeSource('p1', { x: 900 }));
     drag.commit();
     expect([session(), depth()]).toEqual([demo, 0]);
-    const texts = uiStore.getState().notices.map(({ text }) => text);
+    const texts = noticeStore.getState().notices.map(({ text }) => text);
     expect(texts[0]).toMatch(
       /^Not done: a session holds up to 500 players, and that would be 501\.$/,
     );

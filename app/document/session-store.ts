@@ -3,7 +3,8 @@ import { temporal } from 'zundo';
 import { immer } from 'zustand/middleware/immer';
 import { createStore } from 'zustand/vanilla';
 import { changeProblems, type Problem, type Session } from '../../core/session';
-import { notify, uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { notify } from '../view/notices';
 
 /**
  * The open session and its history. Nothing here knows React; the binding stands in
@@ -207,12 +208,12 @@ export function beginGesture(): Gesture {
   running.step = null;
   const before = sessionStore.getState().session;
   history().pause();
-  uiStore.setState({ dragging: true });
+  choiceStore.setState({ dragging: true });
   let ended = false;
   const close = (): void => {
     ended = true;
     running.gesture = null;
-    uiStore.setState({ dragging: false });
+    choiceStore.setState({ dragging: false });
   };
   const gesture: OpenGesture = {
     before,

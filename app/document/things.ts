@@ -1,6 +1,6 @@
 import type { Draft } from 'immer';
 import type { Session } from '../../core/session';
-import type { Selection } from '../view/ui-store';
+import type { Selection } from '../view/choice';
 
 /** Anything that stands on the floor and can be moved there. */
 export interface Thing extends Selection {

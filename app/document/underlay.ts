@@ -1,6 +1,8 @@
 import type { Underlay } from '../../core/session';
 import { edit, sessionStore } from './session-store';
-import { chooseTool, measureFrom, notify, select, uiStore } from '../view/ui-store';
+import { select } from '../view/choice';
+import { chooseTool, measureFrom, toolStore } from '../view/floor-tools';
+import { notify } from '../view/notices';
 
 /** Longest side of a picture that is kept, px; larger ones are scaled down. */
 const MOST_PX = 2200;
@@ -110,7 +112,7 @@ export function scaledUnderlay(
 
 /** What a click on the bare floor does, by the tool in hand. */
 export function clickGround(x: number, y: number): void {
-  const { tool } = uiStore.getState();
+  const { tool } = toolStore.getState();
   if (tool === 'measure' || tool === 'scale') measureFrom({ x, y });
   else if (tool === 'origin') {
     const underlay = sessionStore.getState().session?.venue.underlay;

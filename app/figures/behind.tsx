@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { FiguresContext, useFigures } from './figures';
-import { uiStore, type Selection } from '../view/ui-store';
+import { type Selection, choiceStore } from '../view/choice';
 import { SessionSnapshot, useSession } from '../document/use-session';
 
 /** As often as changing columns of figures can be read at all. */
@@ -57,7 +57,7 @@ export function Behind({ children, only, atRest = false }: Props) {
   const session = useSession();
   const live = useFigures();
   const lagging = useStore(
-    uiStore,
+    choiceStore,
     ({ dragging, selected }) =>
       dragging && (only === undefined || selected.every(({ kind }) => kind === only)),
   );

@@ -13,7 +13,8 @@ import {
 import type { PerModel, StageFigures } from '../../core/localisation';
 import type { MicArray, Session } from '../../core/session';
 import { useSettled } from './use-settled';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { fieldOf, validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
 
 /** The figures of the active array, as every station shows them. */
@@ -74,18 +75,19 @@ const reasonOf = (error: unknown): string =>
   error instanceof Error ? error.message : String(error);
 
 function blockingField(invalid: Readonly<Record<string, string>>, arrayId: string): string | null {
-  const key = Object.keys(invalid).find(
-    (name) => name.startsWith(`array:${arrayId}:`) || name.startsWith('venue:'),
-  );
+  const key = Object.keys(invalid).find((name) => {
+    const { of, id } = fieldOf(name);
+    return (of === 'array' && id === arrayId) || of === 'venue';
+  });
   return key ? (invalid[key] ?? null) : null;
 }
 
 export function FiguresProvider({ children }: { children: ReactNode }) {
   const session = useSession();
-  const chosenId = useStore(uiStore, (state) => state.activeArrayId);
-  const invalid = useStore(uiStore, (state) => state.invalid);
-  const wholeMix = useStore(uiStore, (state) => state.imageLineOf === 'mix');
-  const ghostId = useStore(uiStore, (state) => state.ghostId);
+  const chosenId = useStore(choiceStore, (state) => state.activeArrayId);
+  const invalid = useStore(validityStore, (state) => state.invalid);
+  const wholeMix = useStore(choiceStore, (state) => state.imageLineOf === 'mix');
+  const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const [analyser] = useState(createAnalyser);
   const array = activeArray(session, chosenId);
 
@@ -104,7 +106,9 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
       }
       const figures = analyser.array(session, array);
       const unclear = new Set(
-        Object.keys(invalid).flatMap((key) => (key.startsWith('source:') ? key.split(':')[1] : [])),
+        Object.keys(invalid)
+          .map(fieldOf)
+          .flatMap(({ of, id }) => (of === 'source' ? [id] : [])),
       );
       const shown = figures.sources.filter(({ id }) => !unclear.has(id));
       const bySource = byId(shown);

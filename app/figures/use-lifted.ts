@@ -1,13 +1,13 @@
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
 
 const NOTHING_LIFTED: ReadonlySet<string> = new Set();
 
 /** The players that are dragged just now; none while anything else moves with them. */
 export function useLifted(): ReadonlySet<string> {
-  const dragging = useStore(uiStore, (state) => state.dragging);
-  const selected = useStore(uiStore, (state) => state.selected);
+  const dragging = useStore(choiceStore, (state) => state.dragging);
+  const selected = useStore(choiceStore, (state) => state.selected);
   return useMemo(
     () =>
       dragging && selected.every(({ kind }) => kind === 'source')

@@ -3,7 +3,8 @@ import { lazy, Suspense } from 'react';
 import { useStore } from 'zustand';
 import { addMainPair, addPlayer } from '../document/edits';
 import { Behind } from '../figures/behind';
-import { uiStore } from '../view/ui-store';
+import { toolStore } from '../view/floor-tools';
+import { panelStore } from '../view/panels';
 import { sessionStore } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { FloorTable } from './floor-table';
@@ -16,7 +17,8 @@ const EnsembleDialog = lazy(() =>
   import('./add/ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
 );
 
-const openDialog = (ensembleDialog: 'template' | 'section') => uiStore.setState({ ensembleDialog });
+const openDialog = (ensembleDialog: 'template' | 'section') =>
+  toolStore.setState({ ensembleDialog });
 
 function EmptyFloor() {
   const session = useSession();
@@ -53,9 +55,9 @@ function EmptyFloor() {
 export function FloorStation() {
   // Not the whole session: the frame around the drawings stands still while something is dragged.
   const empty = useStore(sessionStore, ({ session }) => session?.sources.length === 0);
-  const inspectorOpen = useStore(uiStore, (state) => state.inspectorOpen);
-  const view = useStore(uiStore, (state) => state.floorView);
-  const dialog = useStore(uiStore, (state) => state.ensembleDialog);
+  const inspectorOpen = useStore(panelStore, (state) => state.inspectorOpen);
+  const view = useStore(toolStore, (state) => state.floorView);
+  const dialog = useStore(toolStore, (state) => state.ensembleDialog);
   const pane = (child: React.ReactNode) => <div className="relative min-w-0 flex-1">{child}</div>;
   return (
     <main aria-label="Floor" className="flex h-full">
@@ -72,7 +74,7 @@ export function FloorStation() {
             aria-expanded={inspectorOpen}
             aria-label="Inspector"
             title={inspectorOpen ? 'Close the inspector' : 'Open the inspector'}
-            onClick={() => uiStore.setState({ inspectorOpen: !inspectorOpen })}
+            onClick={() => panelStore.setState({ inspectorOpen: !inspectorOpen })}
           >
             {inspectorOpen ? <PanelRightClose size={16} /> : <PanelRightOpen size={16} />}
           </button>
@@ -87,7 +89,7 @@ export function FloorStation() {
         <Suspense>
           <EnsembleDialog
             page={dialog}
-            onClose={() => uiStore.setState({ ensembleDialog: null })}
+            onClose={() => toolStore.setState({ ensembleDialog: null })}
           />
         </Suspense>
       )}

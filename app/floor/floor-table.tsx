@@ -4,7 +4,7 @@ import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '..
 import type { MicArray } from '../../core/session';
 import { arrayCaption } from '../parts/technique-text';
 import { useFigures } from '../figures/figures';
-import { select, type Selection } from '../view/ui-store';
+import { type Selection, select } from '../view/choice';
 import { useSession } from '../document/use-session';
 
 function Chooser({ one, name }: { one: Selection; name: string }) {

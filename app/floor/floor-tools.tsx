@@ -1,6 +1,6 @@
 import { Layers, Magnet, Ruler } from 'lucide-react';
 import { useStore } from 'zustand';
-import { chooseTool, uiStore, type FloorLayers, type FloorView } from '../view/ui-store';
+import { type FloorLayers, type FloorView, chooseTool, toolStore } from '../view/floor-tools';
 import { AddMenu } from './add/add-menu';
 
 const VIEWS: readonly (readonly [FloorView, string])[] = [
@@ -18,9 +18,9 @@ const LAYERS: readonly (readonly [Exclude<keyof FloorLayers, 'grid'>, string])[]
 ];
 
 function LayersMenu() {
-  const layers = useStore(uiStore, (state) => state.layers);
+  const layers = useStore(toolStore, (state) => state.layers);
   const set = (change: Partial<FloorLayers>) =>
-    uiStore.setState((state) => ({ layers: { ...state.layers, ...change } }));
+    toolStore.setState((state) => ({ layers: { ...state.layers, ...change } }));
   return (
     <details className="dropdown dropdown-end">
       <summary className="btn btn-sm btn-ghost" title="What is drawn on the floor">
@@ -54,9 +54,9 @@ function LayersMenu() {
 
 /** Views and tools of the floor. */
 export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') => void }) {
-  const view = useStore(uiStore, (state) => state.floorView);
-  const tool = useStore(uiStore, (state) => state.tool);
-  const snap = useStore(uiStore, (state) => state.snap);
+  const view = useStore(toolStore, (state) => state.floorView);
+  const tool = useStore(toolStore, (state) => state.tool);
+  const snap = useStore(toolStore, (state) => state.snap);
   return (
     <div
       role="toolbar"
@@ -69,7 +69,7 @@ export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') =
             key={id}
             aria-pressed={view === id}
             className={`btn btn-sm px-2.5 ${view === id ? 'btn-neutral' : 'font-normal'}`}
-            onClick={() => uiStore.setState({ floorView: id })}
+            onClick={() => toolStore.setState({ floorView: id })}
           >
             {label}
           </button>
@@ -88,7 +88,7 @@ export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') =
         className={`btn btn-sm btn-ghost ${snap ? 'text-primary' : 'text-muted'}`}
         aria-pressed={snap}
         title="Settle on grid, angles, symmetry and equal distances; hold Alt to go free"
-        onClick={() => uiStore.setState({ snap: !snap })}
+        onClick={() => toolStore.setState({ snap: !snap })}
       >
         <Magnet size={15} /> Snap <kbd className="text-muted text-[11px]">S</kbd>
       </button>

@@ -3,7 +3,8 @@ import { useStore } from 'zustand';
 import type { MicArray } from '../../core/session';
 import { keepCandidate } from '../document/edits';
 import { sessionStore } from '../document/session-store';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { panelStore } from '../view/panels';
 
 const MIX = 'mix';
 const KEEP = 'keep';
@@ -16,9 +17,9 @@ export const ImageLineChoices = memo(function ImageLineChoices({
 }) {
   const arrays = useStore(sessionStore, ({ session }) => session?.arrays) ?? [];
   const candidates = useStore(sessionStore, ({ session }) => session?.candidates) ?? [];
-  const of = useStore(uiStore, (state) => state.imageLineOf);
-  const unit = useStore(uiStore, (state) => state.imageLineUnit);
-  const ghostId = useStore(uiStore, (state) => state.ghostId);
+  const of = useStore(choiceStore, (state) => state.imageLineOf);
+  const unit = useStore(panelStore, (state) => state.imageLineUnit);
+  const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const enabled = arrays.filter((array) => array.enabled);
   return (
     <div className="flex items-center gap-2">
@@ -29,8 +30,8 @@ export const ImageLineChoices = memo(function ImageLineChoices({
           value={of === 'mix' ? MIX : (array?.id ?? '')}
           onChange={(event) => {
             const { value } = event.currentTarget;
-            if (value === MIX) uiStore.setState({ imageLineOf: 'mix' });
-            else uiStore.setState({ imageLineOf: 'array', activeArrayId: value });
+            if (value === MIX) choiceStore.setState({ imageLineOf: 'mix' });
+            else choiceStore.setState({ imageLineOf: 'array', activeArrayId: value });
           }}
         >
           {enabled.map(({ id, name }) => (
@@ -48,7 +49,7 @@ export const ImageLineChoices = memo(function ImageLineChoices({
         onChange={(event) => {
           const { value } = event.currentTarget;
           const kept = value === KEEP && array ? keepCandidate(array) : value;
-          uiStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
+          choiceStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
         }}
       >
         <option value="">no candidate</option>
@@ -63,7 +64,7 @@ export const ImageLineChoices = memo(function ImageLineChoices({
         className="btn btn-ghost btn-xs"
         title="Percent of the half base, or degrees on a base of ±30°"
         onClick={() =>
-          uiStore.setState({ imageLineUnit: unit === 'percent' ? 'degrees' : 'percent' })
+          panelStore.setState({ imageLineUnit: unit === 'percent' ? 'degrees' : 'percent' })
         }
       >
         {unit === 'percent' ? '%' : '°'}

@@ -3,7 +3,7 @@ import type { Group } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
-import { uiStore } from '../view/ui-store';
+import { panelStore } from '../view/panels';
 import { useLifted } from '../figures/use-lifted';
 import { NoteHead, NoteSpread } from './note-head';
 import { crowdedNotes, type Stave } from './notes';
@@ -133,7 +133,7 @@ interface FrameProps {
 
 /** Ticks, lines and names of the stave: they stand still while the notes move. */
 const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProps) {
-  const unit = useStore(uiStore, (state) => state.imageLineUnit);
+  const unit = useStore(panelStore, (state) => state.imageLineUnit);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const bottom = TOP + pitch * Math.max(1, groups.length);
   return (

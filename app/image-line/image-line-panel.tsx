@@ -5,7 +5,8 @@ import { useStore } from 'zustand';
 import { modelById, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
+import { panelStore } from '../view/panels';
 import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
@@ -73,7 +74,7 @@ const PanelButtons = memo(function PanelButtons(props: {
         aria-expanded={open}
         aria-label="Stereo image large"
         title={open ? 'Smaller' : 'Larger'}
-        onClick={() => uiStore.setState({ imageLineOpen: !open })}
+        onClick={() => panelStore.setState({ imageLineOpen: !open })}
       >
         {open ? <ChevronDown size={14} /> : <ChevronUp size={14} />}
       </button>
@@ -86,9 +87,9 @@ export function ImageLinePanel() {
   const session = useSession();
   const live = useFigures();
   const leading = useLeading(live);
-  const open = useStore(uiStore, (state) => state.imageLineOpen);
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
-  const selected = useStore(uiStore, (state) => state.selected);
+  const open = useStore(panelStore, (state) => state.imageLineOpen);
+  const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
+  const selected = useStore(choiceStore, (state) => state.selected);
   const [asTable, setAsTable] = useState(false);
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);

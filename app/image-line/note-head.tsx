@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { hover, select } from '../view/ui-store';
+import { hover, select } from '../view/choice';
 import type { Note } from './notes';
 
 interface Props {

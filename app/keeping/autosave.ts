@@ -5,7 +5,7 @@ import {
   openSession,
   sessionStore,
 } from '../document/session-store';
-import { notify } from '../view/ui-store';
+import { notify } from '../view/notices';
 import { clearJournal, readJournals, writeJournal } from './journal';
 import { copyOf } from './library';
 import { Saver, type SaveState } from './saver';

@@ -1,5 +1,5 @@
 import { writeSessionText, type Session } from '../../core/session';
-import { notify } from '../view/ui-store';
+import { notify } from '../view/notices';
 
 /** A file name that every system takes. */
 export function fileName(title: string, ending: string): string {

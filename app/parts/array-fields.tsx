@@ -1,3 +1,4 @@
+import { fieldKey, type FieldKey } from '../view/validity';
 import { PATTERN_NAMES, patternAOf, type Pattern } from '../../core/acoustics';
 import type { MicArray } from '../../core/session';
 import { changeArray } from '../document/edits';
@@ -11,7 +12,7 @@ import { angleKind, lengthKind, plainNumberKind } from './quantity-kinds';
 export function ArrayPlaceFields({ array }: { array: MicArray }) {
   const { units } = useSession().settings;
   const field = (name: 'x' | 'y' | 'z' | 'aimDeg' | 'tiltDeg') => ({
-    fieldKey: `array:${array.id}:${name}`,
+    fieldKey: fieldKey('array', array.id, name),
     value: array[name],
     onCommit: (value: number | null) =>
       value !== null && edit(changeArray(array.id, { [name]: value })),
@@ -38,7 +39,7 @@ export function ArrayPlaceFields({ array }: { array: MicArray }) {
 
 interface PatternProps {
   label: string;
-  fieldKey: string;
+  fieldKey: FieldKey;
   value: Pattern;
   onChange: (pattern: Pattern) => void;
 }

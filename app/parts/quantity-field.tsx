@@ -1,12 +1,12 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { setInvalid } from '../view/ui-store';
+import { setInvalid, type FieldKey } from '../view/validity';
 import type { QuantityKind } from './quantity-kinds';
 
 interface Props {
   label: string;
-  /** key under which an invalid content is known, `source:ID:field` */
-  fieldKey: string;
+  /** key under which an invalid content is known */
+  fieldKey: FieldKey;
   kind: QuantityKind;
   value: number | null;
   onCommit: (value: number | null) => void;

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { Check } from 'lucide-react';
 import {
   builtEffects,
@@ -54,7 +55,7 @@ function FigureRow({ figure }: { figure: BuiltFigure }) {
         bare
         optional
         label={`${figure.arrayName}, ${FIELD_WORDS[field]} as built`}
-        fieldKey={`built:${arrayId}:${field}`}
+        fieldKey={fieldKey('built', arrayId, field)}
         kind={kind}
         value={built}
         onCommit={(value) => setBuilt(arrayId, field, value)}

@@ -1,3 +1,4 @@
+import { fieldKey } from '../view/validity';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import {
@@ -20,7 +21,7 @@ import { changeArray } from '../document/edits';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
 import { downloadTable } from '../keeping/tables';
-import { notifyFailure } from '../view/ui-store';
+import { notifyFailure } from '../view/notices';
 import { useSession } from '../document/use-session';
 
 /** One table of the rig as CSV. */
@@ -140,21 +141,21 @@ export function ChannelsPage() {
       <div className="grid max-w-4xl grid-cols-3 gap-x-8">
         <QuantityField
           label="Peaks above the typed levels"
-          fieldKey="rig:peak"
+          fieldKey={fieldKey('rig', '', 'peak')}
           kind={headroomKind}
           value={rig.peakAboveDb}
           onCommit={(value) => value !== null && set({ peakAboveDb: value })}
         />
         <QuantityField
           label="Headroom above the peaks"
-          fieldKey="rig:headroom"
+          fieldKey={fieldKey('rig', '', 'headroom')}
           kind={headroomKind}
           value={rig.headroomDb}
           onCommit={(value) => value !== null && set({ headroomDb: value })}
         />
         <QuantityField
           label="Digital full scale at"
-          fieldKey="rig:fullScale"
+          fieldKey={fieldKey('rig', '', 'fullScale')}
           kind={dbuKind}
           value={rig.fullScaleDbu}
           onCommit={(value) => value !== null && set({ fullScaleDbu: value })}

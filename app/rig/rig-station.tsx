@@ -2,7 +2,8 @@ import { FileDown, Printer } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
-import { notify, uiStore } from '../view/ui-store';
+import { notify } from '../view/notices';
+import { validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
 import { BuiltPage } from './built-page';
 import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
@@ -56,7 +57,7 @@ function PositionsPage() {
   const [bothUnits, setBothUnits] = useState(false);
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const [busy, setBusy] = useState(false);
-  const invalid = useStore(uiStore, (state) => Object.values(state.invalid)[0] ?? null);
+  const invalid = useStore(validityStore, (state) => Object.values(state.invalid)[0] ?? null);
   const model = useMemo(() => sheetModel(session, bothUnits), [session, bothUnits]);
 
   async function makePdf() {

@@ -13,7 +13,7 @@ import {
 } from '../keeping/storage';
 import { stationPath } from '../shell/stations';
 import { download, exportSession, fileName } from '../keeping/files';
-import { notify, notifyFailure } from '../view/ui-store';
+import { notify, notifyFailure } from '../view/notices';
 
 const dayAndTime = (iso: string): string => {
   const date = new Date(iso);

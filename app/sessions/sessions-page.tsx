@@ -14,7 +14,7 @@ import { listSessions, type SessionList } from '../keeping/storage';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../shell/stations';
 import { chooseFile } from '../keeping/files';
-import { notifyFailure } from '../view/ui-store';
+import { notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
 import { DeletedList, SessionTable } from './session-table';
 

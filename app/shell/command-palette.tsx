@@ -9,7 +9,9 @@ import { createSession, duplicateStored } from '../keeping/library';
 import { autosave } from '../keeping/autosave';
 import { edit, redo, undo } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
-import { notifyFailure, select, uiStore } from '../view/ui-store';
+import { select } from '../view/choice';
+import { notifyFailure } from '../view/notices';
+import { panelStore } from '../view/panels';
 import { useSession } from '../document/use-session';
 import { focusSelection, focusStation } from './focus';
 import { stationPath, STATIONS } from './stations';
@@ -20,7 +22,7 @@ interface Action {
   run: () => void;
 }
 
-const close = () => uiStore.setState({ paletteOpen: false });
+const close = () => panelStore.setState({ paletteOpen: false });
 
 /** What was jumped to has the focus; everything else keeps it in the station. */
 function focusSelectionOrStation(group: string): void {
@@ -90,11 +92,13 @@ function useActions(): { group: string; actions: Action[] }[] {
         },
         {
           name: 'Inspector on or off',
-          run: () => uiStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
+          run: () =>
+            panelStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
         },
         {
           name: 'Stereo image large or small',
-          run: () => uiStore.setState(({ imageLineOpen }) => ({ imageLineOpen: !imageLineOpen })),
+          run: () =>
+            panelStore.setState(({ imageLineOpen }) => ({ imageLineOpen: !imageLineOpen })),
         },
       ],
     },
@@ -131,7 +135,7 @@ export default function CommandPalette() {
   const dialog = useRef<HTMLDialogElement>(null);
   const field = useRef<HTMLInputElement>(null);
   // From the store, because keys pressed before the field was there are in it as well.
-  const text = useStore(uiStore, (state) => state.paletteText);
+  const text = useStore(panelStore, (state) => state.paletteText);
   useLayoutEffect(() => {
     dialog.current?.showModal();
     field.current?.focus();
@@ -148,7 +152,7 @@ export default function CommandPalette() {
         <Command.Input
           ref={field}
           value={text}
-          onValueChange={(paletteText) => uiStore.setState({ paletteText })}
+          onValueChange={(paletteText) => panelStore.setState({ paletteText })}
           placeholder="Find a player, a station or an action"
           className="border-hairline w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
         />

@@ -1,4 +1,4 @@
-import { uiStore } from '../view/ui-store';
+import { choiceStore } from '../view/choice';
 
 /**
  * Where the keyboard goes when what had the focus is gone, or when an action led elsewhere: never
@@ -10,7 +10,7 @@ const lost = (): boolean =>
 
 /** The mark of what is selected on the drawing that is shown, or the drawing's ground. */
 function inDrawing(): HTMLElement | SVGElement | null {
-  const { selection } = uiStore.getState();
+  const { selection } = choiceStore.getState();
   const mark = selection
     ? document.querySelector<SVGElement>(`[data-${selection.kind}="${CSS.escape(selection.id)}"]`)
     : null;

@@ -7,7 +7,7 @@ import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { edit, redo, sessionStore, undo } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
-import { uiStore } from '../view/ui-store';
+import { panelStore } from '../view/panels';
 import { useHistoryDepth } from '../document/use-session';
 import { SaveIndicator } from './save-indicator';
 
@@ -109,7 +109,7 @@ export const Header = memo(function Header() {
       <SaveIndicator />
       <button
         className="btn btn-sm text-muted border-hairline bg-transparent font-normal max-sm:hidden"
-        onClick={() => uiStore.setState({ paletteOpen: true, paletteText: '' })}
+        onClick={() => panelStore.setState({ paletteOpen: true, paletteText: '' })}
       >
         <Search size={14} /> Find or do <kbd className="text-[11px]">Ctrl K</kbd>
       </button>

@@ -1,10 +1,10 @@
 import { X } from 'lucide-react';
 import { useStore } from 'zustand';
-import { dismiss, uiStore } from '../view/ui-store';
+import { dismiss, noticeStore } from '../view/notices';
 
 /** Short messages at the bottom left, each with at most one action. */
 export function Notices() {
-  const notices = useStore(uiStore, (state) => state.notices);
+  const notices = useStore(noticeStore, (state) => state.notices);
   return (
     <div role="status" className="no-print fixed bottom-4 left-20 z-50 flex flex-col gap-2">
       {notices.map(({ id, text, action }) => (

@@ -4,7 +4,7 @@ import { autosave, saveStore } from '../keeping/autosave';
 import type { SaveState } from '../keeping/saver';
 import { exportSession } from '../keeping/files';
 import { sessionStore } from '../document/session-store';
-import { notify } from '../view/ui-store';
+import { notify } from '../view/notices';
 
 function clock(iso: string): string {
   const date = new Date(iso);

@@ -1,6 +1,6 @@
 import { registerSW } from 'virtual:pwa-register';
 import { autosave } from '../keeping/autosave';
-import { notify } from '../view/ui-store';
+import { notify } from '../view/notices';
 
 /** Makes the page work without a network after the first visit; a new version asks first. */
 export function registerServiceWorker(): void {

@@ -1,3 +1,4 @@
+import { validityStore } from '../view/validity';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
@@ -8,7 +9,8 @@ import { autosave } from '../keeping/autosave';
 import { download } from '../keeping/files';
 import { FiguresProvider } from '../figures/figures';
 import { sessionStore } from '../document/session-store';
-import { select, uiStore } from '../view/ui-store';
+import { chooseNothing } from '../view/choice';
+import { panelStore } from '../view/panels';
 import { focusStation } from './focus';
 import { Header } from './header';
 import { Notices } from './notices';
@@ -30,8 +32,8 @@ function useOpening(id: string): Opening {
   const [opened, setOpened] = useState<{ id: string; result: Opening } | null>(null);
   useEffect(() => {
     let current = true;
-    select(null);
-    uiStore.setState({ hoveredSourceId: null, activeArrayId: null, ghostId: null, invalid: {} });
+    chooseNothing();
+    validityStore.setState({ invalid: {} });
     const done = (result: Opening) => {
       if (current) setOpened({ id, result });
     };
@@ -112,7 +114,7 @@ function Unreadable({ message }: { message: string }) {
 function Workbench() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const paletteOpen = useStore(uiStore, (state) => state.paletteOpen);
+  const paletteOpen = useStore(panelStore, (state) => state.paletteOpen);
   const title = useStore(sessionStore, (state) => state.session?.title ?? '');
   useShortcuts(navigate);
   // At hand when it is asked for; a page that is hardly open yet has better things to load.

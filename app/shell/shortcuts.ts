@@ -3,7 +3,9 @@ import type { NavigateFunction } from 'react-router';
 import { addPlayer, removeSelected } from '../document/edits';
 import { redo, sessionStore, undo } from '../document/session-store';
 import { copySelected, paste, selectAllPlayers } from '../document/arrange';
-import { chooseTool, select, uiStore } from '../view/ui-store';
+import { select } from '../view/choice';
+import { chooseTool, toolStore } from '../view/floor-tools';
+import { panelStore } from '../view/panels';
 import { focusSelection } from './focus';
 import { stationPath, STATIONS } from './stations';
 
@@ -12,7 +14,7 @@ const TYPING = 'input, textarea, select, [contenteditable]';
 function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   const key = event.key.toLowerCase();
   if (key === 'k') {
-    uiStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen, paletteText: '' }));
+    panelStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen, paletteText: '' }));
   } else if (key === 'p' || typing) return false;
   else if (key === 'z') (event.shiftKey ? redo : undo)();
   else if (key === 'y') redo();
@@ -28,7 +30,7 @@ function withModifier(event: KeyboardEvent, typing: boolean): boolean {
 /** What is typed while the palette is still being opened goes into its field. */
 function keepForPalette(event: KeyboardEvent): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || event.key.length !== 1) return false;
-  uiStore.setState(({ paletteText }) => ({ paletteText: paletteText + event.key }));
+  panelStore.setState(({ paletteText }) => ({ paletteText: paletteText + event.key }));
   event.preventDefault();
   return true;
 }
@@ -48,9 +50,9 @@ function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
     chooseTool('select');
     select(null);
   } else if (event.key.toLowerCase() === 'm') {
-    chooseTool(uiStore.getState().tool === 'measure' ? 'select' : 'measure');
-  } else if (event.key.toLowerCase() === 's') uiStore.setState(({ snap }) => ({ snap: !snap }));
-  else if (event.key.toLowerCase() === 'e') uiStore.setState({ ensembleDialog: 'template' });
+    chooseTool(toolStore.getState().tool === 'measure' ? 'select' : 'measure');
+  } else if (event.key.toLowerCase() === 's') toolStore.setState(({ snap }) => ({ snap: !snap }));
+  else if (event.key.toLowerCase() === 'e') toolStore.setState({ ensembleDialog: 'template' });
   else return false;
   return true;
 }
@@ -62,7 +64,7 @@ export function useShortcuts(navigate: NavigateFunction): void {
       const target = event.target instanceof Element ? event.target : null;
       const typing = target?.closest(TYPING) !== null && target !== null;
       if (document.querySelector('dialog[open]')) return;
-      if (uiStore.getState().paletteOpen && keepForPalette(event)) return;
+      if (panelStore.getState().paletteOpen && keepForPalette(event)) return;
       const handled =
         event.ctrlKey || event.metaKey
           ? withModifier(event, typing)

@@ -16,7 +16,8 @@ import {
 import type { MicArray, Source } from '../session';
 import { powerDb } from '../units';
 import type { Context } from './context';
-import { azimuthFrom, sourceEdges, sourceFigures, type SourceFigures } from './source-figures';
+import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
+import { sourceEdges } from '../ensembles/extent';
 
 /** The ensemble as one array sees it. */
 export interface EnsembleArc {

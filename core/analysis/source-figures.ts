@@ -1,3 +1,4 @@
+import { sourceEdges } from '../ensembles/extent';
 import { directToReverberantDb, monoSum, type MonoSum } from '../acoustics';
 import {
   cuesFrom,
@@ -11,7 +12,7 @@ import {
   type StagePlace,
 } from '../localisation';
 import type { Source } from '../session';
-import { amplitudeDb, cosDeg, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
+import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
 import type { Context } from './context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
@@ -39,16 +40,6 @@ export interface SourceFigures {
   /** null while the room is unknown */
   directToReverberantDb: number | null;
   mono: MonoSum | null;
-}
-
-/** Both ends of a source's sounding width, across the way it faces. */
-export function sourceEdges({ x, y, z, facingDeg, widthM }: Source): [Vec3, Vec3] {
-  const dx = (cosDeg(facingDeg) * widthM) / 2;
-  const dy = (-sinDeg(facingDeg) * widthM) / 2;
-  return [
-    { x: x - dx, y: y - dy, z },
-    { x: x + dx, y: y + dy, z },
-  ];
 }
 
 /** Plan azimuth of a point off an array's aim, degrees, positive right. */

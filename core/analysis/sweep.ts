@@ -4,7 +4,8 @@ import { stripsOf } from '../arrays';
 import { nearCues, prepareArray, modelById } from '../localisation';
 import { stageOf } from './array-figures';
 import { contextOf } from './context';
-import { sourceEdges, sourceFigures } from './source-figures';
+import { sourceFigures } from './source-figures';
+import { sourceEdges } from '../ensembles/extent';
 
 /** What an array makes of the ensemble at one place. */
 export interface SweepPoint {

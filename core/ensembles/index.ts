@@ -1,4 +1,5 @@
 export * from './constraints';
+export * from './extent';
 export * from './groups';
 export * from './instruments';
 export * from './parts';

@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import { elevationInArray, offsetNotchHz } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
@@ -55,7 +56,7 @@ export function CapsuleOffset({ array }: { array: MicArray }) {
         <div className="w-72">
           <QuantityField
             label="Height between them"
-            fieldKey={`array:${array.id}:offset`}
+            fieldKey={fieldKey('array', array.id, 'offset')}
             kind={lengthKind('widthM', settings.units, 'bar')}
             value={offsetM}
             check={(value) => (value >= 0.001 && value <= 1 ? null : 'Allowed: 0.1 cm to 1 m.')}

@@ -26,7 +26,7 @@ import { AXIS, axisTitle, GRID, MARGIN, MODEL_LINES } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
 import { useGrouping } from '../../parts/groups';
 import { useFigures } from '../../figures/figures';
-import { hover, select, uiStore } from '../../view/ui-store';
+import { choiceStore, hover, select } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { useStore } from 'zustand';
 import { PatternsChart } from '../design/patterns-chart';
@@ -45,7 +45,7 @@ interface PlayerPoint {
 /** Players as points on a chart: hover and click answer as everywhere. */
 function PlayerDot(props: { cx?: number; cy?: number; payload?: PlayerPoint }) {
   const { cx = 0, cy = 0, payload } = props;
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
   if (!payload) return null;
   const lit = hovered === payload.id;
   return (

@@ -6,7 +6,7 @@ import { angleText, formatNumber, formatSigned, lengthText } from '../../../core
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
 import { changeArray, keepCandidate, editSaying } from '../../document/edits';
 import { edit } from '../../document/session-store';
-import { uiStore } from '../../view/ui-store';
+import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { useMemo } from 'react';
 
@@ -147,7 +147,7 @@ export function ComparePage({ array }: { array: MicArray }) {
   const keep = (
     <button
       className="btn btn-sm"
-      onClick={() => uiStore.setState({ ghostId: keepCandidate(array) })}
+      onClick={() => choiceStore.setState({ ghostId: keepCandidate(array) })}
     >
       Keep the present one as a candidate
     </button>
@@ -229,7 +229,7 @@ export function ComparePage({ array }: { array: MicArray }) {
                     </button>
                     <button
                       className="btn btn-xs btn-ghost font-normal"
-                      onClick={() => uiStore.setState({ ghostId: entry.id })}
+                      onClick={() => choiceStore.setState({ ghostId: entry.id })}
                     >
                       Show as rings
                     </button>

@@ -5,7 +5,7 @@ import type { MicArray } from '../../../core/session';
 import { formatNumber } from '../../../core/units';
 import { type Projection, viewOf, projection, boxAround } from '../../../paper/projection';
 import { useSize } from '../../parts/use-size';
-import type { Row } from './aim-page';
+import type { Row } from './aim-row';
 
 interface Props {
   array: MicArray;

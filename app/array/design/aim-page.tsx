@@ -1,3 +1,5 @@
+import type { Row } from './aim-row';
+import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import {
   aimToLand,
@@ -6,7 +8,7 @@ import {
   type Landing,
   type LandingAim,
 } from '../../../core/arrays';
-import { sourceEdges } from '../../../core/analysis';
+import { sourceEdges } from '../../../core/ensembles/extent';
 import { partsOf } from '../../../core/ensembles';
 import type { MicArray, Session, Source } from '../../../core/session';
 import {
@@ -23,7 +25,7 @@ import { QuantityField } from '../../parts/quantity-field';
 import { percentKind } from '../../parts/quantity-kinds';
 import { changeArray, editSaying } from '../../document/edits';
 import { newId } from '../../document/new-id';
-import { uiStore } from '../../view/ui-store';
+import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { AimDrawing } from './aim-drawing';
 
@@ -53,16 +55,6 @@ function fractionWord(fraction: number): string {
   return known?.[1] ?? `${formatNumber(fraction * 100, 0)} %`;
 }
 
-/** What the axes are aimed at: an instrument's width, or the line between two players. */
-export interface Row {
-  name: string;
-  /** left and right end as seen from the array */
-  from: Vec3;
-  to: Vec3;
-  /** the wide source itself; null for a line between two players */
-  source: Source | null;
-}
-
 const wideOnes = ({ sources }: Session): Source[] => sources.filter(({ widthM }) => widthM > 0);
 
 /** Seen under less than this, an instrument is a point for the pair. */
@@ -70,7 +62,7 @@ const BROAD_DEG = 25;
 
 /** The wide player chosen on the Floor, else the only broad one; else a line between two players. */
 function firstRow(session: Session, array: MicArray): string {
-  const { selection } = uiStore.getState();
+  const { selection } = choiceStore.getState();
   const wide = wideOnes(session);
   const chosen = wide.find(({ id }) => selection?.kind === 'source' && id === selection.id);
   const bearing = ({ x, y }: Vec3) => toDeg(Math.atan2(x - array.x, y - array.y));
@@ -265,7 +257,7 @@ export function AimPage({ array }: { array: MicArray }) {
   const point = (index: 0 | 1, label: string) => (
     <QuantityField
       label={label}
-      fieldKey={`aim:${index}`}
+      fieldKey={fieldKey('aim', '', `${index}`)}
       kind={percentKind}
       value={Math.round(wanted[index] * 1000) / 10}
       onCommit={(value) =>

@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import { patternAOf } from '../../../core/acoustics';
 import {
@@ -257,13 +258,13 @@ export function MidSidePage({ array }: { array: MicArray }) {
           <div className="w-80">
             <PatternField
               label="Mid pattern"
-              fieldKey={`ms:${array.id}:mid`}
+              fieldKey={fieldKey('ms', array.id, 'mid')}
               value={technique.midPattern}
               onChange={(midPattern) => setTechnique(array, { ...technique, midPattern })}
             />
             <QuantityField
               label="Side level against mid"
-              fieldKey={`ms:${array.id}:side`}
+              fieldKey={fieldKey('ms', array.id, 'side')}
               kind={levelKind('gainDb')}
               value={technique.sideGainDb}
               onCommit={(sideGainDb) =>

@@ -11,7 +11,7 @@ import { RecordingAngleTable } from '../../parts/recording-angle-table';
 import { useSettled } from '../../figures/use-settled';
 import { setTechnique } from '../../document/edits';
 import { useFigures, useFindings } from '../../figures/figures';
-import { uiStore } from '../../view/ui-store';
+import { validityStore, fieldKey } from '../../view/validity';
 import { useSession } from '../../document/use-session';
 import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
 import { PairGeometryDrawing } from './pair-geometry-drawing';
@@ -60,10 +60,10 @@ function Presets({ array }: { array: MicArray }) {
 /** While spacing or angle is missing: never a guess, but the range, and the question. */
 function MissingNumber({ array }: { array: MicArray }) {
   const { venue } = useSession();
-  const invalid = useStore(uiStore, (state) => state.invalid);
+  const invalid = useStore(validityStore, (state) => state.invalid);
   const { technique } = array;
   if (technique.kind !== 'pair') return null;
-  const lacks = (name: string) => invalid[`array:${array.id}:${name}`] !== undefined;
+  const lacks = (name: string) => invalid[fieldKey('array', array.id, name)] !== undefined;
   const spacing = lacks('spacingM');
   const angle = lacks('includedAngleDeg');
   if (spacing === angle) return null;

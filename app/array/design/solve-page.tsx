@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useCallback, useState } from 'react';
 import { techniqueName } from '../../../core/arrays';
 import { modelById, type Solution } from '../../../core/localisation';
@@ -39,14 +40,14 @@ export function SolvePage({ array }: { array: MicArray }) {
       <div className="grid grid-cols-2 gap-x-8">
         <QuantityField
           label="Half recording angle"
-          fieldKey="solve:half"
+          fieldKey={fieldKey('solve', '', 'half')}
           kind={halfAngleKind}
           value={halfDeg}
           onCommit={(value) => setHalf(value)}
         />
         <QuantityField
           label="Players’ distance (empty: far away)"
-          fieldKey="solve:distance"
+          fieldKey={fieldKey('solve', '', 'distance')}
           kind={lengthKind('roomM', units)}
           value={distance}
           optional

@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import {
   crossedEquivalent,
   STARTING_TECHNIQUES,
@@ -44,7 +45,7 @@ export function TechniqueChoice({ array }: { array: MicArray }) {
 
 function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair'> }) {
   const { units } = useSession().settings;
-  const key = (name: string) => `array:${array.id}:${name}`;
+  const key = (name: string) => fieldKey('array', array.id, name);
   const same = technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
   return (
     <>
@@ -87,13 +88,13 @@ function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'m
     <>
       <PatternField
         label="Mid pattern"
-        fieldKey={`array:${array.id}:midPattern`}
+        fieldKey={fieldKey('array', array.id, 'midPattern')}
         value={technique.midPattern}
         onChange={(midPattern) => setTechnique(array, { ...technique, midPattern })}
       />
       <QuantityField
         label="Side level against mid"
-        fieldKey={`array:${array.id}:sideGainDb`}
+        fieldKey={fieldKey('array', array.id, 'sideGainDb')}
         kind={levelKind('gainDb')}
         value={technique.sideGainDb}
         onCommit={(sideGainDb) =>
@@ -131,7 +132,7 @@ export function TechniqueFields({ array }: { array: MicArray }) {
       return (
         <PatternField
           label="Pattern"
-          fieldKey={`array:${array.id}:pattern`}
+          fieldKey={fieldKey('array', array.id, 'pattern')}
           value={technique.pattern}
           onChange={(pattern) => setTechnique(array, { ...technique, pattern })}
         />

@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useMemo } from 'react';
 import {
   CartesianGrid,
@@ -19,7 +20,7 @@ import { QuantityField } from '../../parts/quantity-field';
 import { levelKind } from '../../parts/quantity-kinds';
 import { useSettled } from '../../figures/use-settled';
 import { edit, undo } from '../../document/session-store';
-import { notify } from '../../view/ui-store';
+import { notify } from '../../view/notices';
 import { useSession } from '../../document/use-session';
 
 const CENTRE = 'C';
@@ -55,7 +56,7 @@ export function CentreFill({ array }: { array: MicArray }) {
         <h2 className="pb-1 text-[14px]">Centre microphone against the hole</h2>
         <QuantityField
           label="Centre against the sides"
-          fieldKey={`array:${array.id}:centreGain`}
+          fieldKey={fieldKey('array', array.id, 'centreGain')}
           kind={levelKind('gainDb')}
           value={present}
           onCommit={(gainDb) => gainDb !== null && setCentre(array, index, gainDb)}

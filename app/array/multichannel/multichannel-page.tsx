@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { lazy, Suspense, useState } from 'react';
 import type { Pattern } from '../../../core/acoustics';
 import {
@@ -195,7 +196,7 @@ function CapsuleField(props: {
     <QuantityField
       bare
       label={`${capsule.label} ${{ dx: 'right', dy: 'ahead', dz: 'up' }[axis]}`}
-      fieldKey={`array:${array.id}:capsule${index}${axis}`}
+      fieldKey={fieldKey('array', array.id, `capsule${index}${axis}`)}
       kind={lengthKind('positionM', units, 'bar')}
       value={capsule[axis]}
       onCommit={(value) =>
@@ -263,7 +264,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
               <QuantityField
                 key={name}
                 label={label}
-                fieldKey={`layout:${name}`}
+                fieldKey={fieldKey('layout', '', name)}
                 kind={kind}
                 value={numbers[name]}
                 check={(value) =>
@@ -278,7 +279,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
           {form !== 'boundary' && (
             <PatternField
               label={form === 'mixed' ? 'Left pattern' : 'Pattern'}
-              fieldKey="layout:pattern"
+              fieldKey={fieldKey('layout', '', 'pattern')}
               value={numbers.pattern}
               onChange={(pattern) => set({ pattern })}
             />
@@ -286,7 +287,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
           {form === 'mixed' && (
             <PatternField
               label="Right pattern"
-              fieldKey="layout:other"
+              fieldKey={fieldKey('layout', '', 'other')}
               value={numbers.other}
               onChange={(other) => set({ other })}
             />

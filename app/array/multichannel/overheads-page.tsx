@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import {
   capsulesInFrame,
@@ -17,7 +18,7 @@ import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
 import { changeArray, editSaying } from '../../document/edits';
-import { uiStore } from '../../view/ui-store';
+import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { AnchorPlan } from './anchor-plan';
 
@@ -133,7 +134,7 @@ function Inequalities({ result }: { result: Solved }) {
 
 /** The players chosen on the Floor are the anchors to begin with, the last one first. */
 function chosenPlayer(fromEnd: -1 | -2): string {
-  const players = uiStore.getState().selected.filter(({ kind }) => kind === 'source');
+  const players = choiceStore.getState().selected.filter(({ kind }) => kind === 'source');
   return players.at(fromEnd)?.id ?? '';
 }
 
@@ -165,7 +166,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
   const field = (name: keyof typeof numbers, label: string) => (
     <QuantityField
       label={label}
-      fieldKey={`overheads:${name}`}
+      fieldKey={fieldKey('overheads', '', name)}
       kind={kind}
       value={numbers[name]}
       onCommit={(value) => value !== null && setNumbers((known) => ({ ...known, [name]: value }))}

@@ -5,7 +5,9 @@ import { addArray, addPlayer } from '../../document/edits';
 import { newId } from '../../document/new-id';
 import { edit, sessionStore } from '../../document/session-store';
 import { layUnderlay } from '../../document/underlay';
-import { notify, select, uiStore } from '../../view/ui-store';
+import { select } from '../../view/choice';
+import { toolStore } from '../../view/floor-tools';
+import { notify } from '../../view/notices';
 
 const single = (pattern: 'cardioid' | 'omni') => ({ kind: 'single', pattern }) as const;
 const pair = (pattern: 'cardioid' | 'omni', spacingM: number, includedAngleDeg: number) =>
@@ -167,7 +169,7 @@ export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'secti
           const [file] = event.currentTarget.files ?? [];
           event.currentTarget.value = '';
           if (file) void layUnderlay(file).then((problem) => problem && notify(problem));
-          uiStore.setState({ floorView: 'plan' });
+          toolStore.setState({ floorView: 'plan' });
         }}
       />
     </details>

@@ -134,7 +134,7 @@ function SectionPage({ onClose }: { onClose: () => void }) {
           options={INSTRUMENTS.map(({ kind, name }) => ({ value: kind, label: name }))}
           onChange={(kind) => change({ kind })}
         />
-        <SectionFields section={section} onChange={change} fieldKey="new-section" />
+        <SectionFields section={section} onChange={change} fieldOf="new-section" />
       </div>
       <div className="flex w-[270px] flex-col gap-2">
         <Preview points={sectionPlaces(section)} label={`${section.count} players from above`} />

@@ -11,7 +11,7 @@ import { copySelected, mirroredCopy, paste } from '../../document/arrange';
 import { changeArray } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
-import { uiStore } from '../../view/ui-store';
+import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 
 const ROLES: readonly MicArray['role'][] = [
@@ -98,7 +98,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
         {!active && array.enabled && (
           <button
             className="btn btn-sm font-normal"
-            onClick={() => uiStore.setState({ activeArrayId: array.id })}
+            onClick={() => choiceStore.setState({ activeArrayId: array.id })}
           >
             Rule the floor from it
           </button>
@@ -108,7 +108,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
         <Link
           className="text-primary underline underline-offset-2"
           to={stationPath(id, 'array')}
-          onClick={() => array.enabled && uiStore.setState({ activeArrayId: array.id })}
+          onClick={() => array.enabled && choiceStore.setState({ activeArrayId: array.id })}
         >
           Design it at the Array station
         </Link>

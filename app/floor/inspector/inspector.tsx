@@ -4,7 +4,7 @@ import { RecordingAngleSummary } from '../../parts/recording-angle-table';
 import type { Session } from '../../../core/session';
 import { removeSelected } from '../../document/edits';
 import { thingOf } from '../../document/things';
-import { uiStore, type Selection } from '../../view/ui-store';
+import { type Selection, choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { ArrayInspector } from './array-inspector';
 import { SeveralInspector } from './several-inspector';
@@ -48,7 +48,7 @@ function OneInspector({ session, one }: { session: Session; one: Selection }) {
 /** The figures of what is selected, each of which can be typed. */
 export function Inspector() {
   const session = useSession();
-  const selected = useStore(uiStore, (state) => state.selected);
+  const selected = useStore(choiceStore, (state) => state.selected);
   const there = selected.filter((one) => thingOf(session, one) !== null);
   const [one] = there;
   const name = one && thingOf(session, one)?.name;

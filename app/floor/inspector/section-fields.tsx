@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { MOST_SOURCES, type Section } from '../../../core/session';
 import { ChoiceField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
@@ -7,7 +8,8 @@ import { useSession } from '../../document/use-session';
 interface Props {
   section: Section;
   onChange: (change: Partial<Section>) => void;
-  fieldKey: string;
+  /** whose fields they are, where several sections are edited */
+  fieldOf: string;
 }
 
 type NumberField =
@@ -24,7 +26,7 @@ const whole = (least: number) => (value: number) =>
   Number.isInteger(value) && value >= least ? null : `Allowed: a whole number from ${least}.`;
 
 /** The figures that an arc or rows are made from. */
-export function SectionFields({ section, onChange, fieldKey }: Props) {
+export function SectionFields({ section, onChange, fieldOf }: Props) {
   const { units } = useSession().settings;
   const field = (
     name: NumberField,
@@ -34,7 +36,7 @@ export function SectionFields({ section, onChange, fieldKey }: Props) {
   ) => (
     <QuantityField
       label={label}
-      fieldKey={`${fieldKey}:${name}`}
+      fieldKey={fieldKey('section', fieldOf, name)}
       kind={kind}
       value={section[name]}
       {...(check ? { check } : {})}

@@ -12,7 +12,7 @@ import { Readout } from '../../parts/fields';
 import { align, copySelected, mirror, mirroredCopy, spread } from '../../document/arrange';
 import { changeSection } from '../../document/edits';
 import { thingsOf, type Thing } from '../../document/things';
-import type { Selection } from '../../view/ui-store';
+import type { Selection } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { tapeText } from '../marks/overlays';
 
@@ -80,7 +80,7 @@ export function SeveralInspector({ selected }: { selected: readonly Selection[] 
           </p>
           <SectionFields
             section={section}
-            fieldKey={`section:${section.id}`}
+            fieldOf={section.id}
             onChange={(change) => changeSection(section.id, change)}
           />
           <SectionReadouts section={section} />

@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { useMemo } from 'react';
 import { movementSensitivity, reflectionsAtArray } from '../../../core/analysis';
 import { offRadiatingSide, withLid } from '../../../core/ensembles';
@@ -158,7 +159,7 @@ export function Wishes({ source }: { source: Source }) {
             {wish.kind === 'near' && (
               <QuantityField
                 label="within"
-                fieldKey={`source:${source.id}:wish${index}`}
+                fieldKey={fieldKey('source', source.id, `wish${index}`)}
                 kind={lengthKind('widthM', settings.units)}
                 value={wish.mostM}
                 onCommit={(mostM) => mostM !== null && replace(index, { ...wish, mostM })}

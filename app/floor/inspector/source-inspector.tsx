@@ -1,3 +1,4 @@
+import { fieldKey } from '../../view/validity';
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
 import { instrumentFields, instrumentOf, INSTRUMENTS } from '../../../core/ensembles';
 import { MODELS } from '../../../core/localisation';
@@ -17,7 +18,7 @@ import { changeSource } from '../../document/edits';
 import { useFigures, useFindings } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { settle } from '../../document/things';
-import { selectMany } from '../../view/ui-store';
+import { selectMany } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import {
   CoverageField,
@@ -40,7 +41,7 @@ function SourceFields({ source }: { source: Source }) {
   ) => ({
     label,
     kind,
-    fieldKey: `source:${source.id}:${name}`,
+    fieldKey: fieldKey('source', source.id, name),
     value: source[name],
     onCommit: (value: number | null) => value !== null && commit({ [name]: value }),
   });

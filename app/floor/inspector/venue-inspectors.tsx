@@ -1,10 +1,11 @@
+import { fieldKey } from '../../view/validity';
 import type { DatumPoint, Obstacle, SeatBlock, Underlay } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, countKind, lengthKind, percentKind } from '../../parts/quantity-kinds';
 import { edit } from '../../document/session-store';
 import { changeUnderlay, scaledUnderlay } from '../../document/underlay';
-import { chooseTool, uiStore } from '../../view/ui-store';
+import { chooseTool, toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
 import { useStore } from 'zustand';
 
@@ -27,7 +28,7 @@ export function ObstacleInspector({ obstacle }: { obstacle: Obstacle }) {
   ) => (
     <QuantityField
       label={label}
-      fieldKey={`obstacle:${obstacle.id}:${name}`}
+      fieldKey={fieldKey('obstacle', obstacle.id, name)}
       kind={lengthKind(bounds, units)}
       value={obstacle[name]}
       onCommit={(value) => value !== null && change({ [name]: value })}
@@ -61,7 +62,7 @@ export function ObstacleInspector({ obstacle }: { obstacle: Obstacle }) {
       {length('heightM', 'Height', 'widthM')}
       <QuantityField
         label="Turned by"
-        fieldKey={`obstacle:${obstacle.id}:turn`}
+        fieldKey={fieldKey('obstacle', obstacle.id, 'turn')}
         kind={angleKind('azimuthDeg')}
         value={obstacle.turnDeg}
         onCommit={(value) => value !== null && change({ turnDeg: value })}
@@ -81,7 +82,7 @@ export function SeatsInspector({ seats }: { seats: SeatBlock }) {
   ) => (
     <QuantityField
       label={label}
-      fieldKey={`seats:${seats.id}:${name}`}
+      fieldKey={fieldKey('seats', seats.id, name)}
       kind={kind}
       value={seats[name]}
       onCommit={(value) => value !== null && change({ [name]: value })}
@@ -125,7 +126,7 @@ export function DatumInspector({ point }: { point: DatumPoint }) {
         <QuantityField
           key={axis}
           label={{ x: 'Right of centre', y: 'Upstage of edge', z: 'Height' }[axis]}
-          fieldKey={`datum:${point.id}:${axis}`}
+          fieldKey={fieldKey('datum', point.id, axis)}
           kind={lengthKind('positionM', units)}
           value={point[axis]}
           onCommit={(value) => value !== null && change({ [axis]: value })}
@@ -141,8 +142,8 @@ export function DatumInspector({ point }: { point: DatumPoint }) {
 /** The distance that scales the picture, once two of its points are clicked. */
 function ScaleField({ underlay }: { underlay: Underlay }) {
   const { units } = useSession().settings;
-  const tool = useStore(uiStore, (state) => state.tool);
-  const [a, b] = useStore(uiStore, (state) => state.measure);
+  const tool = useStore(toolStore, (state) => state.tool);
+  const [a, b] = useStore(toolStore, (state) => state.measure);
   if (tool !== 'scale') return null;
   if (!a || !b || 'kind' in a || 'kind' in b) {
     return (
@@ -155,7 +156,7 @@ function ScaleField({ underlay }: { underlay: Underlay }) {
   return (
     <QuantityField
       label="Real distance between them"
-      fieldKey="underlay:distance"
+      fieldKey={fieldKey('underlay', '', 'distance')}
       kind={lengthKind('roomM', units)}
       value={now}
       check={() => (now > 0.001 ? null : 'Allowed: two points apart. Click them again.')}
@@ -174,7 +175,7 @@ export function UnderlayInspector({ underlay }: { underlay: Underlay }) {
   const place = (axis: 'x' | 'y', label: string) => (
     <QuantityField
       label={label}
-      fieldKey={`underlay:${axis}`}
+      fieldKey={fieldKey('underlay', '', axis)}
       kind={lengthKind('positionM', units)}
       value={underlay[axis]}
       onCommit={(value) => value !== null && changeUnderlay({ [axis]: value })}
@@ -188,7 +189,7 @@ export function UnderlayInspector({ underlay }: { underlay: Underlay }) {
       {place('y', 'Upper edge, upstage')}
       <QuantityField
         label="Strength"
-        fieldKey="underlay:opacity"
+        fieldKey={fieldKey('underlay', '', 'opacity')}
         kind={percentKind}
         value={underlay.opacityPct}
         onCommit={(value) => value !== null && changeUnderlay({ opacityPct: value })}

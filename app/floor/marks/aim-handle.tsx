@@ -4,7 +4,7 @@ import type { MicArray, Session } from '../../../core/session';
 import { angleText, cosDeg, sinDeg, toDeg, wrapDeg } from '../../../core/units';
 import { changeArray } from '../../document/edits';
 import { edit } from '../../document/session-store';
-import { uiStore } from '../../view/ui-store';
+import { toolStore } from '../../view/floor-tools';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import type { Plane } from './use-mark-drag';
 import type { Projection } from '../../../paper/projection';
@@ -35,7 +35,7 @@ function heldAim(session: Session, array: MicArray, deg: number): { deg: number;
 function aimFrom(session: Session, array: MicArray, dx: number, dy: number) {
   const { deg, name } = heldAim(session, array, toDeg(Math.atan2(dx, dy)));
   const words = name === '' ? [] : [`aims at ${name}`];
-  uiStore.setState({ snapped: words.length ? { x: array.x, y: array.y, reasons: words } : null });
+  toolStore.setState({ snapped: words.length ? { x: array.x, y: array.y, reasons: words } : null });
   return { aimDeg: tenth(deg) };
 }
 
@@ -48,7 +48,7 @@ function tiltFrom(array: MicArray, dy: number, dz: number) {
 
 /** The handle at the end of an array's axis: drag or arrow keys turn it, in plan or section. */
 export function AimHandle({ session, array, view, plane }: Props) {
-  const gesture = useSessionGesture(() => uiStore.setState({ snapped: null }));
+  const gesture = useSessionGesture(() => toolStore.setState({ snapped: null }));
   const section = plane === 'section';
   const [x, y] = section
     ? [view.toX(array.y), view.toY(array.z)]

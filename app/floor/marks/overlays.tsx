@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import type { Session } from '../../../core/session';
 import { formatNumber, lengthText, speedOfSound, type UnitSystem } from '../../../core/units';
 import { thingOf } from '../../document/things';
-import { uiStore, type MeasureEnd } from '../../view/ui-store';
+import { type MeasureEnd, toolStore } from '../../view/floor-tools';
 import type { Marquee } from '../window/use-floor-view';
 import type { Projection } from '../../../paper/projection';
 
@@ -50,7 +50,7 @@ export function Tag({ x, y, text }: { x: number; y: number; text: string }) {
 
 /** Why the dragged mark stands where it stands. */
 export function SnapReason({ view }: { view: Projection }) {
-  const snapped = useStore(uiStore, (state) => state.snapped);
+  const snapped = useStore(toolStore, (state) => state.snapped);
   if (!snapped) return null;
   const [x, y] = [view.toX(snapped.x), view.toY(snapped.y)];
   return (
@@ -87,7 +87,7 @@ export function tapeText(a: End, b: End, units: UnitSystem, temperatureC: number
 
 /** The tape between two things or points. */
 export function MeasureLine({ session, view }: { session: Session; view: Projection }) {
-  const ends = useStore(uiStore, (state) => state.measure);
+  const ends = useStore(toolStore, (state) => state.measure);
   const [a, b] = ends.map((end) => endOf(session, end));
   if (!a) return null;
   const [ax, ay] = [view.toX(a.x), view.toY(a.y)];

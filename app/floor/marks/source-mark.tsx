@@ -2,7 +2,7 @@ import { memo, type KeyboardEvent } from 'react';
 import type { Source } from '../../../core/session';
 import { cosDeg, sinDeg } from '../../../core/units';
 import type { Badge } from '../../parts/groups';
-import { hover } from '../../view/ui-store';
+import { hover } from '../../view/choice';
 import { focused, nudge, type BindMark, type Plane } from './use-mark-drag';
 
 export const MARK_RADIUS = 15;

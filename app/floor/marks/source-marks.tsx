@@ -8,7 +8,7 @@ import { useGrouping } from '../../parts/groups';
 import { arrayCaption } from '../../parts/technique-text';
 import { useSettled } from '../../figures/use-settled';
 import { useFigures } from '../../figures/figures';
-import { isSelected, uiStore } from '../../view/ui-store';
+import { choiceStore, isSelected } from '../../view/choice';
 import { placeLabels, type Rect } from './label-placement';
 import { SourceLabel } from './source-label';
 import { MARK_RADIUS, SMALL_RADIUS, SourceFace, SourceMark } from './source-mark';
@@ -34,7 +34,7 @@ const CROWDED_PX = 27;
 /** Radius of the marks: small where the closest players would cover one another. */
 export function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }): number {
   // At rest: marks must not change their size under the hand.
-  const dragging = useStore(uiStore, (state) => state.dragging);
+  const dragging = useStore(choiceStore, (state) => state.dragging);
   const settled = useSettled(session.sources, JUDGE_MS);
   const [rested, setRested] = useState(settled);
   if (!dragging && rested !== settled) setRested(settled);
@@ -58,8 +58,8 @@ type AllMarks = Marks & { plane?: Plane; lifted: ReadonlySet<string> };
 
 /** What the mark of each player shows, and where. */
 function useFaces({ session, view, plane = 'plan' }: AllMarks) {
-  const selected = useStore(uiStore, (state) => state.selected);
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const selected = useStore(choiceStore, (state) => state.selected);
+  const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
   const { badges } = useGrouping(session.sources);
   const radius = useMarkRadius({ session, view, plane });
   const rested = useSettled(session, JUDGE_MS);
@@ -144,8 +144,8 @@ interface LabelsProps extends Marks {
  */
 export function Labels(props: LabelsProps) {
   const { session, view, width, height, looked, plane = 'plan', keepOut } = props;
-  const selection = useStore(uiStore, (state) => state.selection);
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const selection = useStore(choiceStore, (state) => state.selection);
+  const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
   const { array: active } = useFigures();
   const radius = useMarkRadius({ session, view, plane });
   const isLooked = (id: string) => id === hovered || id === selection?.id;

@@ -5,14 +5,8 @@ import { activeArray } from '../../figures/figures';
 import { editOn, sessionStore, type Recipe } from '../../document/session-store';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { placeThing, thingOf, thingsOf, type Placement, type Thing } from '../../document/things';
-import {
-  isSelected,
-  measureFrom,
-  select,
-  toggleSelected,
-  uiStore,
-  type Selection,
-} from '../../view/ui-store';
+import { type Selection, choiceStore, isSelected, select, toggleSelected } from '../../view/choice';
+import { measureFrom, toolStore } from '../../view/floor-tools';
 import { snap, type SnapScene } from './snap';
 
 /** The plan is seen from above (right and upstage), the section from the side (upstage and up). */
@@ -33,7 +27,7 @@ const toCentimetre = (metres: number): number => Math.round(metres * 100) / 100;
 
 function sceneOf(session: Session, moving: readonly Thing[]): SnapScene {
   const moves = (kind: string, id: string) => isSelected(moving, kind, id);
-  const array = activeArray(session, uiStore.getState().activeArrayId);
+  const array = activeArray(session, choiceStore.getState().activeArrayId);
   const centre =
     array && !moves('array', array.id) ? { x: array.x, y: array.y, aimDeg: array.aimDeg } : null;
   return {
@@ -52,14 +46,14 @@ function start(mark: Selection): Running | null {
   const { session } = sessionStore.getState();
   const primary = session && thingOf(session, mark);
   if (!session || !primary) return null;
-  if (!isSelected(uiStore.getState().selected, mark.kind, mark.id)) select(mark);
-  const starts = thingsOf(session, uiStore.getState().selected);
+  if (!isSelected(choiceStore.getState().selected, mark.kind, mark.id)) select(mark);
+  const starts = thingsOf(session, choiceStore.getState().selected);
   const scene = sceneOf(session, starts);
   return { primary, starts, scene };
 }
 
 function showSnap(snapped: ReturnType<typeof snap> | null): void {
-  if (snapped || uiStore.getState().snapped) uiStore.setState({ snapped });
+  if (snapped || toolStore.getState().snapped) toolStore.setState({ snapped });
 }
 
 /** Where the mark under the pointer goes on the plan, and why it settles there. */
@@ -103,7 +97,7 @@ function follow(
 }
 
 function tapped(mark: Selection, shift: boolean): void {
-  if (uiStore.getState().tool === 'measure') measureFrom({ kind: mark.kind, id: mark.id });
+  if (toolStore.getState().tool === 'measure') measureFrom({ kind: mark.kind, id: mark.id });
   else if (shift) toggleSelected(mark);
   else select(mark);
 }
@@ -127,7 +121,7 @@ export function useMarkDrag(scale: number, plane: Plane = 'plan') {
       }
       const drag = running.current;
       if (!drag || !gesture.active) return;
-      const free = altKey || !uiStore.getState().snap;
+      const free = altKey || !toolStore.getState().snap;
       gesture.step(
         { first: false, last, canceled, event },
         follow(drag, plane, dx, dy, scale, free),
@@ -170,7 +164,7 @@ export function nudge(mark: Selection, event: KeyboardEvent, plane: Plane = 'pla
   event.preventDefault();
   event.stopPropagation();
   const step = event.shiftKey ? 0.1 : event.altKey ? 0.001 : 0.01;
-  const { selected } = uiStore.getState();
+  const { selected } = choiceStore.getState();
   const moving = isSelected(selected, mark.kind, mark.id) ? selected : [mark];
   // Presses in a row are one step of undo, as one drag is.
   const key = `nudge ${moving.map(({ kind, id }) => `${kind} ${id}`).join(' ')}`;
@@ -192,5 +186,5 @@ export function nudge(mark: Selection, event: KeyboardEvent, plane: Plane = 'pla
 /** Reached by the Tab key, a mark is chosen; a pointer chooses by itself. */
 export function focused(mark: Selection, event: FocusEvent<Element>): void {
   if (!event.currentTarget.matches(':focus-visible')) return;
-  if (!isSelected(uiStore.getState().selected, mark.kind, mark.id)) select(mark);
+  if (!isSelected(choiceStore.getState().selected, mark.kind, mark.id)) select(mark);
 }

@@ -1,7 +1,8 @@
 import { memo, type FocusEvent, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import type { Venue } from '../../../core/session';
-import { isSelected, uiStore, type Selection } from '../../view/ui-store';
+import { type Selection, choiceStore, isSelected } from '../../view/choice';
+import { toolStore } from '../../view/floor-tools';
 import { focused, nudge, type BindMark } from './use-mark-drag';
 import type { Projection } from '../../../paper/projection';
 
@@ -32,7 +33,7 @@ const FILLS = {
 
 /** Columns, walls, risers and furniture, turned as they stand. */
 export const ObstacleMarks = memo(function ObstacleMarks({ venue, view, bind }: Props) {
-  const selected = useStore(uiStore, (state) => state.selected);
+  const selected = useStore(choiceStore, (state) => state.selected);
   return venue.obstacles.map((obstacle) => {
     const { id, name, kind, x, y, widthM, depthM, turnDeg } = obstacle;
     const chosen = isSelected(selected, 'obstacle', id);
@@ -68,8 +69,8 @@ export const ObstacleMarks = memo(function ObstacleMarks({ venue, view, bind }: 
 
 /** A handle at the middle of the first row of each block of seats. */
 export const SeatMarks = memo(function SeatMarks({ venue, view, bind }: Props) {
-  const selected = useStore(uiStore, (state) => state.selected);
-  const shown = useStore(uiStore, (state) => state.layers.seats);
+  const selected = useStore(choiceStore, (state) => state.selected);
+  const shown = useStore(toolStore, (state) => state.layers.seats);
   if (!shown) return null;
   return venue.seats.map(({ id, name, x, y, columns, rows }) => {
     const chosen = isSelected(selected, 'seats', id);
@@ -101,7 +102,7 @@ export const SeatMarks = memo(function SeatMarks({ venue, view, bind }: Props) {
 
 /** The points that tapes are held to. */
 export const DatumMarks = memo(function DatumMarks({ venue, view, bind }: Props) {
-  const selected = useStore(uiStore, (state) => state.selected);
+  const selected = useStore(choiceStore, (state) => state.selected);
   return venue.datumPoints.map(({ id, name, x, y }) => {
     const chosen = isSelected(selected, 'datum', id);
     const ink = chosen ? 'var(--color-primary)' : 'var(--color-base-content)';

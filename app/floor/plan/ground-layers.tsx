@@ -1,7 +1,7 @@
 import { useStore } from 'zustand';
 import { cosDeg, sinDeg } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
-import { uiStore } from '../../view/ui-store';
+import { toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
 import { Guides } from './guides';
 import { PolarGrid } from './polar-grid';
@@ -93,8 +93,8 @@ function UnderlayPicture({ view }: { view: Projection }) {
 export function GroundLayers(ground: Ground) {
   const { width, height, view } = ground;
   const session = useSession();
-  const grid = useStore(uiStore, (state) => state.layers.grid);
-  const seats = useStore(uiStore, (state) => state.layers.seats);
+  const grid = useStore(toolStore, (state) => state.layers.grid);
+  const seats = useStore(toolStore, (state) => state.layers.seats);
   const { units } = session.settings;
   const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
   const { rects } = useRuleLabels(ground);

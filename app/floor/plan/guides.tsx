@@ -5,7 +5,8 @@ import { contextOf } from '../../../core/analysis';
 import { imageZones, prepareArray, type Zone } from '../../../core/localisation';
 import { cosDeg, lengthText, sinDeg, speedOfSound } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
-import { uiStore } from '../../view/ui-store';
+import { choiceStore } from '../../view/choice';
+import { toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
 import { freeSpot } from '../marks/label-placement';
 import type { Projection } from '../../../paper/projection';
@@ -120,7 +121,7 @@ const marksOf = (list: readonly { x: number; y: number }[], view: Projection) =>
 export function Guides({ view, reach }: Props) {
   const session = useSession();
   const { array, figures } = useFigures();
-  const layers = useStore(uiStore, (state) => state.layers);
+  const layers = useStore(toolStore, (state) => state.layers);
   const { units } = session.settings;
   const technique = array?.technique;
   const strips = array?.mix.capsules;
@@ -187,8 +188,8 @@ export function Guides({ view, reach }: Props) {
 export function EqualDistanceRing({ view }: { view: Projection }) {
   const { settings, sources } = useSession();
   const { array, bySource } = useFigures();
-  const shown = useStore(uiStore, (state) => state.layers.equalDistance);
-  const selection = useStore(uiStore, (state) => state.selection);
+  const shown = useStore(toolStore, (state) => state.layers.equalDistance);
+  const selection = useStore(choiceStore, (state) => state.selection);
   const looked = selection?.kind === 'source' ? bySource.get(selection.id) : undefined;
   if (!array || !looked || !shown) return null;
   const [x, y] = [view.toX(array.x), view.toY(array.y)];

@@ -7,7 +7,8 @@ import { Behind } from '../../figures/behind';
 import { useFigures } from '../../figures/figures';
 import { clickGround } from '../../document/underlay';
 import { sessionStore } from '../../document/session-store';
-import { isSelected, selectMany, uiStore, type Selection } from '../../view/ui-store';
+import { type Selection, choiceStore, isSelected, selectMany } from '../../view/choice';
+import { toolStore } from '../../view/floor-tools';
 import { useLifted } from '../../figures/use-lifted';
 import { useSession } from '../../document/use-session';
 import { AimHandle } from '../marks/aim-handle';
@@ -48,8 +49,8 @@ function selectInside(session: Session | null, box: Box): void {
 /** The player under the pointer, else the one chosen. */
 function useLooked() {
   const { sources } = useSession();
-  const selection = useStore(uiStore, (state) => state.selection);
-  const hovered = useStore(uiStore, (state) => state.hoveredSourceId);
+  const selection = useStore(choiceStore, (state) => state.selection);
+  const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
   const id = hovered ?? (selection?.kind === 'source' ? selection.id : null);
   return sources.find((source) => source.id === id);
 }
@@ -121,7 +122,7 @@ const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: S
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
-  const selected = useStore(uiStore, (state) => state.selected);
+  const selected = useStore(choiceStore, (state) => state.selected);
   const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
   return (
     <>
@@ -193,7 +194,7 @@ const openedSession = (): Session | null => sessionStore.getState().session;
 
 /** The plan to scale, ruled from the active array; everything on it drags and nudges. */
 export function PlanDrawing() {
-  const tool = useStore(uiStore, (state) => state.tool);
+  const tool = useStore(toolStore, (state) => state.tool);
   const window = useFloorView({
     whole: () => wholePlan(openedSession()),
     onTapGround: clickGround,

@@ -4,7 +4,7 @@ import type { MicArray, Session } from '../../../core/session';
 import { placeCapsules } from '../../../core/arrays';
 import { angleText, lengthText, type UnitSystem } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
-import { isSelected, select, selectMany, uiStore } from '../../view/ui-store';
+import { choiceStore, isSelected, select, selectMany } from '../../view/choice';
 import { useLifted } from '../../figures/use-lifted';
 import { useSession } from '../../document/use-session';
 import { AimHandle } from '../marks/aim-handle';
@@ -186,7 +186,7 @@ export function SideDrawing() {
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
-  const selected = useStore(uiStore, (state) => state.selected);
+  const selected = useStore(choiceStore, (state) => state.selected);
   const { box, width, height, shown, marquee, zoom, showAll, onKeyDown } = useFloorView({
     whole: () => wholeSide(session),
     onTapGround: () => select(null),

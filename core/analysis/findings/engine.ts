@@ -23,6 +23,7 @@ function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
   const { severity, message, figures } = found;
   return {
     code: rule.code,
+    evidence: rule.evidence,
     severity,
     basis: rule.basis,
     message,

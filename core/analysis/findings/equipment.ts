@@ -110,6 +110,7 @@ function tipOver(session: Session): Found[] {
 export const EQUIPMENT_RULES: readonly Rule[] = [
   {
     code: 'phantom-on-ribbon',
+    evidence: 'channels',
     basis: 'safety',
     reason: 'Phantom power can destroy a ribbon that does not tolerate it.',
     of: 'session',
@@ -117,6 +118,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
   },
   {
     code: 'phantom-missing',
+    evidence: 'channels',
     basis: 'rule',
     reason: 'A condenser microphone is silent without its power.',
     of: 'session',
@@ -124,6 +126,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
   },
   {
     code: 'overload',
+    evidence: 'channels',
     basis: 'physics',
     reason: 'Level at the capsule = level at 1 m − 20·lg r + pattern, all players together.',
     of: 'session',
@@ -131,6 +134,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
   },
   {
     code: 'pad',
+    evidence: 'channels',
     basis: 'physics',
     reason: 'Output = sensitivity · pressure; 94 dB SPL is 1 Pa.',
     of: 'session',
@@ -138,6 +142,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
   },
   {
     code: 'stand-short',
+    evidence: 'stands',
     basis: 'rule',
     reason: 'Height range and boom of the stand against where the array is, clear of the players.',
     of: 'session',
@@ -145,6 +150,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
   },
   {
     code: 'tip-over',
+    evidence: 'stands',
     basis: 'safety',
     reason: 'Load times reach about the edge of the base against weight times base radius.',
     of: 'session',

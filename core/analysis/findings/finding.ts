@@ -8,6 +8,24 @@ export type Severity = 'fault' | 'caution' | 'note';
 /** What a rule stands on. A preference can be switched off, physics cannot. */
 export type Basis = 'physics' | 'rule' | 'safety' | 'preference';
 
+/**
+ * What a finding was judged by, so that a page can show it: a picture or table of the finding's own,
+ * or the place where the figures stand.
+ */
+export type Evidence =
+  | 'mono'
+  | 'reflections'
+  | 'images'
+  | 'levels'
+  | 'arrivals'
+  | 'spill'
+  | 'stands'
+  | 'channels'
+  | 'kit'
+  | 'hall'
+  | 'pair'
+  | 'floor';
+
 /** A change to the session that mends a finding, as data. */
 export type Change =
   | { kind: 'source'; id: string; set: Partial<Pick<Source, 'name' | 'x' | 'y' | 'z' | 'levelDb'>> }
@@ -30,6 +48,7 @@ export interface Fix {
 /** Something the plan should be told: what, how much, why, and what to do. */
 export interface Finding {
   code: string;
+  evidence: Evidence | null;
   severity: Severity;
   basis: Basis;
   message: string;
@@ -64,6 +83,8 @@ export interface Found {
 
 interface RuleBase {
   code: string;
+  /** null where the message says all */
+  evidence: Evidence | null;
   basis: Basis;
   reason: string;
 }

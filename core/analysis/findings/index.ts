@@ -1,2 +1,3 @@
 export * from './engine';
 export * from './finding';
+export * from './figure-words';

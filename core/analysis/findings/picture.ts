@@ -54,6 +54,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
 export const PICTURE_RULES: readonly Rule[] = [
   {
     code: 'same-signal',
+    evidence: 'pair',
     basis: 'physics',
     reason: 'Equal microphones at one point and in one direction give equal channels.',
     of: 'array',
@@ -77,6 +78,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'at-capsule',
+    evidence: 'floor',
     basis: 'physics',
     reason: 'Levels and times have no meaning at the capsule itself.',
     of: 'array',
@@ -89,6 +91,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'antiphase',
+    evidence: 'images',
     basis: 'physics',
     reason: 'Channels of opposite polarity make no stable phantom image and cancel in mono.',
     of: 'array',
@@ -101,6 +104,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'reversed',
+    evidence: 'images',
     basis: 'physics',
     reason: 'Behind crossed figure-eights, or with the side turned round, left and right swap.',
     of: 'array',
@@ -132,6 +136,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'outside-recording-angle',
+    evidence: 'images',
     basis: 'physics',
     reason: 'Beyond the recording angle every player is heard at the loudspeaker.',
     of: 'array',
@@ -162,6 +167,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'narrow-picture',
+    evidence: 'images',
     basis: 'preference',
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
@@ -177,6 +183,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'gap',
+    evidence: 'images',
     basis: 'preference',
     reason: 'A wide empty stretch between neighbours is heard as a hole in the middle.',
     of: 'array',
@@ -190,6 +197,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'lopsided',
+    evidence: 'images',
     basis: 'physics',
     reason: 'Direct energy of all players, right channel against left.',
     of: 'array',
@@ -203,6 +211,7 @@ export const PICTURE_RULES: readonly Rule[] = [
   },
   {
     code: 'standard-mismatch',
+    evidence: 'pair',
     basis: 'rule',
     reason: 'A named standard is its published numbers; others have another recording angle.',
     of: 'array',

@@ -135,6 +135,7 @@ function contradictions(session: Session, array: MicArray): Found[] {
 export const SET_UP_RULES: readonly Rule[] = [
   {
     code: 'player-wish',
+    evidence: 'floor',
     basis: 'rule',
     reason: 'Players asked for it: sight lines, neighbours and rows are theirs to decide.',
     of: 'session',
@@ -142,6 +143,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'kit-short',
+    evidence: 'kit',
     basis: 'rule',
     reason: 'Every microphone of the plan must come from the kit.',
     of: 'session',
@@ -149,6 +151,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'address-side',
+    evidence: 'kit',
     basis: 'rule',
     reason: 'The axis that is aimed is that of the front, wherever the body points.',
     of: 'session',
@@ -156,6 +159,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'name-twice',
+    evidence: 'channels',
     basis: 'rule',
     reason: 'Names stand on sheets, tracks and in the log.',
     of: 'session',
@@ -163,6 +167,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'channels-short',
+    evidence: 'kit',
     basis: 'rule',
     reason: 'Every microphone needs a channel.',
     of: 'session',
@@ -179,6 +184,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'hall-unknown',
+    evidence: 'hall',
     basis: 'rule',
     reason: 'Direct-to-reverberant figures need the volume and the reverberation time.',
     of: 'session',
@@ -196,6 +202,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'pan-contradicts',
+    evidence: 'channels',
     basis: 'rule',
     reason:
       'One perspective for the whole session: every array, and every side lobe, keeps to its left and right.',
@@ -204,6 +211,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'above-people',
+    evidence: 'stands',
     basis: 'safety',
     reason: 'What stands or hangs over people must be held twice.',
     of: 'array',
@@ -225,6 +233,7 @@ export const SET_UP_RULES: readonly Rule[] = [
   },
   {
     code: 'high-stand',
+    evidence: 'stands',
     basis: 'safety',
     reason: 'The higher the load, the wider the base it needs.',
     of: 'array',

@@ -64,6 +64,7 @@ const LOUD_APART_DB = 8;
 /** Players far louder or softer than the middle one, at their own levels, and the move that mends. */
 const levelBalance: Rule = {
   code: 'level-balance',
+  evidence: 'levels',
   basis: 'preference',
   reason: 'Direct level at the array from the level at 1 m, distance and pattern.',
   of: 'array',
@@ -90,6 +91,7 @@ export const SOUND_RULES: readonly Rule[] = [
   levelBalance,
   {
     code: 'mono-loss',
+    evidence: 'mono',
     basis: 'physics',
     reason:
       'The mono sum adds both channels with their time difference: |H|² = g_L² + g_R² + 2·g_L·g_R·cos 2πfτ.',
@@ -112,6 +114,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'mono-comb',
+    evidence: 'mono',
     basis: 'physics',
     reason: 'Equal levels with a time difference notch at 1/(2τ) when summed.',
     of: 'array',
@@ -134,6 +137,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'room-balance',
+    evidence: 'levels',
     basis: 'preference',
     reason:
       'Direct to reverberant 10·lg(Q·s²/REE·r_c²/r²); room can be added later, never taken away.',
@@ -163,6 +167,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'proximity',
+    evidence: 'levels',
     basis: 'physics',
     reason: 'Close to a gradient microphone the bass rises: 10·lg(1 + ((1 − A)·c/2πfr)²).',
     of: 'array',
@@ -191,6 +196,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'three-to-one',
+    evidence: 'spill',
     basis: 'rule',
     reason:
       'For separate microphones that are mixed: three times the working distance apart, the spill is about 9.5 dB down. It is not a rule for a stereo pair.',
@@ -206,6 +212,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'spot-leads',
+    evidence: 'arrivals',
     basis: 'physics',
     reason:
       'The earliest loud arrival pulls the image (precedence); a spot belongs with the main array or 5 to 20 ms behind it.',
@@ -248,6 +255,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'echo',
+    evidence: 'arrivals',
     basis: 'physics',
     reason: `Later than ${ECHO_MS} ms and less than 10 dB down is heard as an echo on percussive sounds.`,
     of: 'session',
@@ -272,6 +280,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'strong-reflection',
+    evidence: 'reflections',
     basis: 'physics',
     reason: 'A strong early reflection makes a comb with the direct sound (image sources).',
     of: 'session',
@@ -279,6 +288,7 @@ export const SOUND_RULES: readonly Rule[] = [
   },
   {
     code: 'clash',
+    evidence: 'stands',
     basis: 'physics',
     reason: 'What comes too close touches stands, bows, elbows or another microphone.',
     of: 'session',

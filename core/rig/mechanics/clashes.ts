@@ -1,7 +1,7 @@
 import { placeCapsules } from '../../arrays';
 import { BOUNDS, type MicArray, type Obstacle, type Session } from '../../session';
 import { cosDeg, length, sinDeg, subtract, type Vec3 } from '../../units';
-import { sourceEdges } from '../../analysis/source-figures';
+import { sourceEdges } from '../../ensembles/extent';
 
 /** A microphone that is too close to something else, in three dimensions. */
 export interface Clash {
