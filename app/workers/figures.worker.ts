@@ -1,15 +1,9 @@
-import '../zod-config';
 import { expose } from 'comlink';
-import type { Pattern } from '../../core/acoustics';
-import { setUpTolerance, type ToleranceResult } from '../../core/analysis';
-import {
-  solveRecordingAngle,
-  tradeMap,
-  type Solution,
-  type TradeMap,
-  type Wanted,
-} from '../../core/localisation';
-import type { Session } from '../../core/session';
+import type { Pattern } from '../../core/acoustics/patterns';
+import { setUpTolerance, type ToleranceResult } from '../../core/analysis/tolerance';
+import { solveRecordingAngle, type Solution, type Wanted } from '../../core/localisation/solve';
+import { tradeMap, type TradeMap } from '../../core/localisation/trade-map';
+import type { Session } from '../../core/session/schema';
 
 /** What takes longer than a frame: asked again and again while the page is open. */
 const api = {

@@ -1,6 +1,6 @@
 import { proxy, releaseProxy, wrap } from 'comlink';
-import type { RecommendationResult } from '../../core/analysis';
-import type { Session } from '../../core/session';
+import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
+import type { Session } from '../../core/session/schema';
 import type { RecommendWorker } from './recommend.worker';
 
 export interface Run {

@@ -1,7 +1,6 @@
-import '../zod-config';
 import { expose } from 'comlink';
-import { recommendInSteps, type RecommendationResult } from '../../core/analysis';
-import type { Session } from '../../core/session';
+import { recommendInSteps, type RecommendationResult } from '../../core/analysis/recommend/recommend';
+import type { Session } from '../../core/session/schema';
 
 /** One run a worker: cancelling ends the worker, so a stale answer can never arrive. */
 const api = {

@@ -1,7 +1,8 @@
-import type { Session } from '../session';
+import type { Session } from '../session/schema';
 import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from './context';
-import { findingsOf, mergeFindings, sessionFindings, type Finding } from './findings';
+import { findingsOf, mergeFindings, sessionFindings } from './findings/engine';
+import type { Finding } from './findings/finding';
 
 export interface SessionFigures {
   arrays: ArrayFigures[];

@@ -1,6 +1,6 @@
-import type { MicArray, Session, Source } from '../session';
+import type { MicArray, Session, Source } from '../session/schema';
 import { arrayBasis, assemble, type ArrayBasis, type ArrayFigures } from './array-figures';
-import type { PreparedArray } from '../localisation';
+import type { PreparedArray } from '../localisation/cues';
 import { contextOf, type Context } from './context';
 import { prepareMix } from './mix';
 import { sourceFigures, type SourceFigures } from './source-figures';

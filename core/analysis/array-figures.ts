@@ -1,20 +1,10 @@
-import type { Capsule } from '../arrays';
-import {
-  centreSlopes,
-  farField,
-  inPlace,
-  prepareArray,
-  recordingAngles,
-  stageFigures,
-  type PerModel,
-  type PreparedArray,
-  type RecordingAngle,
-  MODEL_IDS,
-  type StageFigures,
-  type StagePlace,
-} from '../localisation';
-import type { MicArray, Source } from '../session';
-import { powerDb } from '../units';
+import type { Capsule } from '../arrays/capsules';
+import { prepareArray, type PreparedArray } from '../localisation/cues';
+import { MODEL_IDS } from '../localisation/models/index';
+import { centreSlopes, farField, inPlace, recordingAngles, type PerModel, type RecordingAngle } from '../localisation/recording-angle';
+import { stageFigures, type StageFigures, type StagePlace } from '../localisation/stage';
+import type { MicArray, Source } from '../session/schema';
+import { powerDb } from '../units/guard';
 import type { Context } from './context';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';

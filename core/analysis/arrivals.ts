@@ -1,13 +1,10 @@
-import { panGains, routes } from '../arrays';
-import {
-  nearArrivals,
-  nearCues,
-  prepareArray,
-  modelById,
-  type LocalisationModel,
-} from '../localisation';
-import type { MicArray, Session, Source } from '../session';
-import { amplitudeDb, inRange, speedOfSound } from '../units';
+import { panGains, routes } from '../arrays/routing';
+import { nearArrivals, nearCues, prepareArray } from '../localisation/cues';
+import { modelById } from '../localisation/models/index';
+import type { LocalisationModel } from '../localisation/models/model';
+import type { MicArray, Session, Source } from '../session/schema';
+import { amplitudeDb, inRange } from '../units/guard';
+import { speedOfSound } from '../units/sound';
 import { heardArrays } from './mix';
 
 /** One microphone's arrival of one source. */

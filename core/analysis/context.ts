@@ -1,6 +1,6 @@
-import { criticalDistance } from '../acoustics';
-import type { Session, Venue } from '../session';
-import { speedOfSound } from '../units';
+import { criticalDistance } from '../acoustics/reverberant-field';
+import type { Session, Venue } from '../session/schema';
+import { speedOfSound } from '../units/sound';
 
 /** What every figure of a session depends on besides arrays and sources. */
 export interface Context {

@@ -1,8 +1,9 @@
-import { capsulesInFrame } from '../arrays';
-import { assignKit } from '../kit';
-import { nearArrivals, prepareArray } from '../localisation';
-import type { MicArray, Microphone, Session } from '../session';
-import { amplitudeDb, inRange, powerDb, speedOfSound } from '../units';
+import { capsulesInFrame } from '../arrays/capsules';
+import { assignKit } from '../kit/assignment';
+import { nearArrivals, prepareArray } from '../localisation/cues';
+import type { MicArray, Microphone, Session } from '../session/schema';
+import { amplitudeDb, inRange, powerDb } from '../units/guard';
+import { speedOfSound } from '../units/sound';
 
 /** 94 dB SPL is 1 Pa. */
 const PASCAL_DB = 94;

@@ -1,5 +1,5 @@
-import type { ModelId } from '../localisation';
-import type { Session } from '../session';
+import type { ModelId } from '../localisation/models/model';
+import type { Session } from '../session/schema';
 import type { ArrayFigures } from './array-figures';
 import type { SourceFigures } from './source-figures';
 

@@ -1,12 +1,7 @@
-import {
-  mixedCues,
-  nearArrivals,
-  prepareArray,
-  type Cues,
-  type PreparedArray,
-} from '../localisation';
-import type { MicArray, Session } from '../session';
-import { dbToAmplitude, type Vec3 } from '../units';
+import { mixedCues, nearArrivals, prepareArray, type Cues, type PreparedArray } from '../localisation/cues';
+import type { MicArray, Session } from '../session/schema';
+import { dbToAmplitude } from '../units/guard';
+import type { Vec3 } from '../units/vector';
 
 /** The arrays that are heard: enabled, and not muted in the mix. */
 export function heardArrays({ arrays }: Pick<Session, 'arrays'>): MicArray[] {

@@ -1,16 +1,8 @@
-import {
-  earlyReflections,
-  reverberationTimes,
-  ROOM_SURFACES,
-  type BandTimes,
-  type Reflection,
-  type RoomSurface,
-  type Shoebox,
-  type Surface,
-} from '../acoustics';
-import { prepareArray } from '../localisation';
-import type { MicArray, Session, Source, Venue } from '../session';
-import { speedOfSound } from '../units';
+import { earlyReflections, ROOM_SURFACES, type Reflection, type RoomSurface, type Shoebox } from '../acoustics/reflections';
+import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
+import { prepareArray } from '../localisation/cues';
+import type { MicArray, Session, Source, Venue } from '../session/schema';
+import { speedOfSound } from '../units/sound';
 
 type Absorption = Venue['surfaces'][number]['absorption'];
 

@@ -1,18 +1,14 @@
 import { sourceEdges } from '../ensembles/extent';
-import { directToReverberantDb, monoSum, type MonoSum } from '../acoustics';
-import {
-  cuesFrom,
-  nearArrivals,
-  nearCues,
-  modelsFor,
-  type Cues,
-  type PerModel,
-  type PreparedArray,
-  type LocalisationModel,
-  type StagePlace,
-} from '../localisation';
-import type { Source } from '../session';
-import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg, type Vec3 } from '../units';
+import { monoSum, type MonoSum } from '../acoustics/mono';
+import { directToReverberantDb } from '../acoustics/reverberant-field';
+import { cuesFrom, nearArrivals, nearCues, type Cues, type PreparedArray } from '../localisation/cues';
+import { modelsFor } from '../localisation/models/index';
+import type { LocalisationModel } from '../localisation/models/model';
+import type { PerModel } from '../localisation/recording-angle';
+import type { StagePlace } from '../localisation/stage';
+import type { Source } from '../session/schema';
+import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg } from '../units/guard';
+import type { Vec3 } from '../units/vector';
 import type { Context } from './context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */

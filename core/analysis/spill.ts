@@ -1,6 +1,7 @@
-import { nearArrivals, prepareArray } from '../localisation';
-import type { MicArray, Session } from '../session';
-import { amplitudeDb, inRange, length, subtract, type Vec3 } from '../units';
+import { nearArrivals, prepareArray } from '../localisation/cues';
+import type { MicArray, Session } from '../session/schema';
+import { amplitudeDb, inRange } from '../units/guard';
+import { length, subtract, type Vec3 } from '../units/vector';
 import { heardArrays } from './mix';
 
 /** One microphone: a capsule of an array. */

@@ -1,7 +1,8 @@
-import { diffuseFieldCorrelation, distanceFactor, patternAOf, type Pattern } from '../acoustics';
-import type { Technique } from '../arrays';
-import { prepareArray } from '../localisation';
-import type { MicArray, Session } from '../session';
+import { diffuseFieldCorrelation } from '../acoustics/diffuse-field';
+import { distanceFactor, patternAOf, type Pattern } from '../acoustics/patterns';
+import type { Technique } from '../arrays/technique';
+import { prepareArray } from '../localisation/cues';
+import type { MicArray, Session } from '../session/schema';
 import { arrayFigures } from './array-figures';
 import { contextOf } from './context';
 import { bandResults } from './intent';

@@ -1,7 +1,8 @@
-import type { MicArray, Session } from '../session';
-import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units';
-import { stripsOf } from '../arrays';
-import { nearCues, prepareArray, modelById } from '../localisation';
+import type { MicArray, Session } from '../session/schema';
+import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
+import { stripsOf } from '../arrays/routing';
+import { nearCues, prepareArray } from '../localisation/cues';
+import { modelById } from '../localisation/models/index';
 import { stageOf } from './array-figures';
 import { contextOf } from './context';
 import { sourceFigures } from './source-figures';

@@ -1,15 +1,12 @@
-import { capsulesInFrame, type Capsule } from '../arrays';
-import {
-  farCues,
-  halfAngle,
-  nearCues,
-  prepareArray,
-  modelById,
-  type PreparedArray,
-  type LocalisationModel,
-} from '../localisation';
-import { BOUNDS, type MicArray, type Session } from '../session';
-import { dbToAmplitude, inRange, speedOfSound } from '../units';
+import { capsulesInFrame, type Capsule } from '../arrays/capsules';
+import { farCues, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
+import { modelById } from '../localisation/models/index';
+import type { LocalisationModel } from '../localisation/models/model';
+import { halfAngle } from '../localisation/recording-angle';
+import { BOUNDS } from '../session/bounds';
+import type { MicArray, Session } from '../session/schema';
+import { dbToAmplitude, inRange } from '../units/guard';
+import { speedOfSound } from '../units/sound';
 import { seededRandom } from '../units/random';
 
 /** What a set-up can be off by, either way. */

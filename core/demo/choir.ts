@@ -1,6 +1,8 @@
-import { instrumentFields, sectionSources } from '../ensembles';
-import { starterKit } from '../kit';
-import { sectionFrom, sessionFrom, type Session } from '../session';
+import { instrumentFields } from '../ensembles/instruments';
+import { sectionSources } from '../ensembles/templates';
+import { starterKit } from '../kit/starter';
+import { sectionFrom, sessionFrom } from '../session/create';
+import type { Session } from '../session/schema';
 
 /** Four sections of four on one arc around the datum, each with the angle of its middle. */
 const SECTIONS = [

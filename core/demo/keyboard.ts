@@ -1,6 +1,7 @@
-import { instrumentFields } from '../ensembles';
-import { starterKit } from '../kit';
-import { sessionFrom, type Session } from '../session';
+import { instrumentFields } from '../ensembles/instruments';
+import { starterKit } from '../kit/starter';
+import { sessionFrom } from '../session/create';
+import type { Session } from '../session/schema';
 
 /** A harpsichord with a viol in a panelled room: invented people, invented place. */
 export function keyboardDemo(now: string): Session {

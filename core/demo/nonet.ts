@@ -1,5 +1,5 @@
-import { starterKit } from '../kit';
-import type { Session } from '../session';
+import { starterKit } from '../kit/starter';
+import type { Session } from '../session/schema';
 import { demoSession } from '.';
 
 /** The wind nonet with everything that a day's plan holds. */

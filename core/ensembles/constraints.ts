@@ -1,5 +1,6 @@
-import type { Obstacle, Session, Source } from '../session';
-import { cosDeg, lengthText, sinDeg } from '../units';
+import type { Obstacle, Session, Source } from '../session/schema';
+import { lengthText } from '../units/format';
+import { cosDeg, sinDeg } from '../units/guard';
 import { sectionPlaces } from './section-layout';
 
 /** A wish of a player that the plan does not keep. */

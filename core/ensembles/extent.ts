@@ -1,5 +1,6 @@
-import type { Source } from '../session';
-import { cosDeg, sinDeg, type Vec3 } from '../units';
+import type { Source } from '../session/schema';
+import { cosDeg, sinDeg } from '../units/guard';
+import type { Vec3 } from '../units/vector';
 
 /** Both ends of a source's sounding width, across the way it faces. */
 export function sourceEdges({ x, y, z, facingDeg, widthM }: Source): [Vec3, Vec3] {

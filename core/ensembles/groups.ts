@@ -1,4 +1,4 @@
-import type { Source } from '../session';
+import type { Source } from '../session/schema';
 
 /** A section of the ensemble by name; a player without one stands alone. */
 export interface PlayerGroup {

@@ -1,4 +1,4 @@
-import type { Source } from '../session';
+import type { Source } from '../session/schema';
 
 /** Where an instrument radiates most of its brilliance, seen by its player. */
 export type RadiatingSide = 'front' | 'right' | 'left' | 'behind' | 'up' | 'all round';

@@ -1,5 +1,9 @@
-import { BOUNDS, nameWith, newSource, type Source } from '../session';
-import { powerDb, type Vec3 } from '../units';
+import { BOUNDS } from '../session/bounds';
+import { newSource } from '../session/create';
+import { nameWith } from '../session/names';
+import type { Source } from '../session/schema';
+import { powerDb } from '../units/guard';
+import type { Vec3 } from '../units/vector';
 
 /**
  * A wide instrument or a row as points of its own (the strings of a piano in groups, the ends and

@@ -1,5 +1,5 @@
-import type { Source } from '../session';
-import { toDeg, wrapDeg } from '../units';
+import type { Source } from '../session/schema';
+import { toDeg, wrapDeg } from '../units/guard';
 import { instrumentOf, type RadiatingSide } from './instruments';
 
 /** Azimuth of each strong side against where the player faces, positive to the player's right. */

@@ -1,5 +1,6 @@
-import { BOUNDS, type BoundsName, type Section } from '../session';
-import { cosDeg, inRange, sinDeg, toDeg, wrapDeg } from '../units';
+import { BOUNDS, type BoundsName } from '../session/bounds';
+import type { Section } from '../session/schema';
+import { cosDeg, inRange, sinDeg, toDeg, wrapDeg } from '../units/guard';
 
 /** One place in a section, in the plan frame. */
 export interface Place {

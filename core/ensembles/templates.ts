@@ -1,12 +1,6 @@
-import {
-  nameWith,
-  newArray,
-  newSource,
-  sectionFrom,
-  type MicArray,
-  type Section,
-  type Source,
-} from '../session';
+import { newArray, newSource, sectionFrom } from '../session/create';
+import { nameWith } from '../session/names';
+import type { MicArray, Section, Source } from '../session/schema';
 import { instrumentFields, instrumentOf } from './instruments';
 import { sectionPlaces } from './section-layout';
 

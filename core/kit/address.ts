@@ -1,4 +1,4 @@
-import type { Microphone, Session } from '../session';
+import type { Microphone, Session } from '../session/schema';
 import { assignKit } from './assignment';
 
 /** Where a microphone's front is: at the end of its body, or on its side. */

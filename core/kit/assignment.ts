@@ -1,5 +1,5 @@
-import { capsulesInFrame } from '../arrays';
-import type { Kit, MicArray, Microphone, Session } from '../session';
+import { capsulesInFrame } from '../arrays/capsules';
+import type { Kit, MicArray, Microphone, Session } from '../session/schema';
 import { canDo, patternWord } from './needs';
 
 /** Which microphone of the kit serves one capsule. */

@@ -1,6 +1,7 @@
-import { patternNameOf, patternAOf, type Pattern } from '../acoustics';
-import { capsulesInFrame, type Technique } from '../arrays';
-import type { Kit, Microphone } from '../session';
+import { patternNameOf, patternAOf, type Pattern } from '../acoustics/patterns';
+import { capsulesInFrame } from '../arrays/capsules';
+import type { Technique } from '../arrays/technique';
+import type { Kit, Microphone } from '../session/schema';
 
 /** "cardioid", "figure-eight", "A 0.42" */
 export function patternWord(pattern: Pattern): string {

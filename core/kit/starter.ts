@@ -1,4 +1,5 @@
-import { sessionFrom, type Kit } from '../session';
+import { sessionFrom } from '../session/create';
+import type { Kit } from '../session/schema';
 
 /** A small travelling kit, described by kind, to begin a list with. */
 export function starterKit(): Kit {

@@ -1,14 +1,8 @@
 import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
-import {
-  arrayFrame,
-  placeCapsules,
-  routes,
-  type ArrayPlacement,
-  type Capsule,
-  type ChannelStrip,
-  type Route,
-} from '../arrays';
+import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
+import { arrayFrame } from '../arrays/frame';
+import { routes, type ChannelStrip, type Route } from '../arrays/routing';
 import { dot, subtract, type Vec3 } from '../units/vector';
 
 /** What one source does in the two channels of an array. */

@@ -1,7 +1,7 @@
 import { inRange } from '../units/guard';
 import type { PreparedArray } from './cues';
 import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
-import { modelsFor } from './models';
+import { modelsFor } from './models/index';
 
 /** One point of the localisation curve. */
 export interface CurvePoint {

@@ -1,5 +1,5 @@
 import type { Pattern } from '../acoustics/patterns';
-import type { ModelId } from './models';
+import type { ModelId } from './models/model';
 import { tradeMap } from './trade-map';
 
 const SPACINGS_M = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5];

@@ -1,6 +1,7 @@
 import { checkSpeed, inRange } from '../units/guard';
 import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
-import { modelsFor, type LocalisationModel, type ModelId } from './models';
+import { modelsFor } from './models/index';
+import type { LocalisationModel, ModelId } from './models/model';
 
 /** The widest image a scan found. */
 export interface WidestImage {

@@ -1,8 +1,9 @@
-import type { Technique } from '../arrays';
+import type { Technique } from '../arrays/technique';
 import { checkSpeed, inRange } from '../units/guard';
 import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
 import { halfAngle, type CuesAtAngle } from './recording-angle';
-import { modelById, type ModelId } from './models';
+import { modelById } from './models/index';
+import type { ModelId } from './models/model';
 
 /** What a wanted recording angle is seen from: distant sources, or real ones at a distance. */
 export interface Wanted {

@@ -1,6 +1,7 @@
 import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
-import { MODELS, type LocalisationModel, type ModelId } from './models';
+import { MODELS } from './models/index';
+import type { LocalisationModel, ModelId } from './models/model';
 
 /** Half recording angles over spacing and included angle. */
 export interface TradeMap {

@@ -1,6 +1,6 @@
-import { capsulesInFrame } from '../arrays';
-import type { Session } from '../session';
-import { inRange } from '../units';
+import { capsulesInFrame } from '../arrays/capsules';
+import type { Session } from '../session/schema';
+import { inRange } from '../units/guard';
 
 /** One input, in the order of the arrays and their capsules. */
 export interface Channel {

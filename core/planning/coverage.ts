@@ -1,5 +1,6 @@
-import type { Session, Source } from '../session';
-import { formatNumber, toDeg } from '../units';
+import type { Session, Source } from '../session/schema';
+import { formatNumber } from '../units/format';
+import { toDeg } from '../units/guard';
 
 /** One microphone or a pair for a source, and why. */
 export interface CoverageAdvice {

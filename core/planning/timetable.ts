@@ -1,4 +1,4 @@
-import type { Timetable, TimetableEntry } from '../session';
+import type { Timetable, TimetableEntry } from '../session/schema';
 
 /** One entry with its times, minutes after midnight. */
 export interface Slot {

@@ -1,5 +1,9 @@
-import { arrayFigures, contextOf, shiftIn, USUAL_TOLERANCES } from '../analysis';
-import { BOUNDS, type AsBuilt, type BoundsName, type MicArray, type Session } from '../session';
+import { arrayFigures } from '../analysis/array-figures';
+import { contextOf } from '../analysis/context';
+import { shiftIn } from '../analysis/intent';
+import { USUAL_TOLERANCES } from '../analysis/tolerance';
+import { BOUNDS, type BoundsName } from '../session/bounds';
+import type { AsBuilt, MicArray, Session } from '../session/schema';
 
 export type BuiltField = AsBuilt['field'];
 

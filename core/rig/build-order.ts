@@ -1,7 +1,7 @@
-import { capsulesInFrame } from '../arrays';
-import { planDay } from '../planning';
-import type { Session } from '../session';
-import { lengthText } from '../units';
+import { capsulesInFrame } from '../arrays/capsules';
+import { planDay } from '../planning/timetable';
+import type { Session } from '../session/schema';
+import { lengthText } from '../units/format';
 
 export interface BuildStep {
   what: string;

@@ -1,7 +1,7 @@
-import { placeCapsules } from '../arrays';
-import { ownedSource } from '../analysis';
-import type { Session } from '../session';
-import { length, subtract } from '../units';
+import { placeCapsules } from '../arrays/capsules';
+import { ownedSource } from '../analysis/arrivals';
+import type { Session } from '../session/schema';
+import { length, subtract } from '../units/vector';
 
 /** A distance found with a cable instead of a tape. */
 export interface CableUse {

@@ -1,6 +1,7 @@
-import { capsulesInFrame, usualPans } from '../arrays';
-import { gainPlan, type GainRow } from '../analysis';
-import type { Session } from '../session';
+import { capsulesInFrame } from '../arrays/capsules';
+import { usualPans } from '../arrays/routing';
+import { gainPlan, type GainRow } from '../analysis/gain';
+import type { Session } from '../session/schema';
 
 /** One input as the desk and the recorder are set up. */
 export interface ChannelRow extends GainRow {

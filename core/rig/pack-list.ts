@@ -1,9 +1,9 @@
-import { capsulesInFrame } from '../arrays';
-import { standPlans } from './mechanics';
-import { assignKit } from '../kit';
-import type { Session } from '../session';
+import { capsulesInFrame } from '../arrays/capsules';
+import { standPlans } from './mechanics/stands';
+import { assignKit } from '../kit/assignment';
+import type { Session } from '../session/schema';
 import { channelList } from './channel-list';
-import { lengthText } from '../units';
+import { lengthText } from '../units/format';
 
 /** One line of what has to be in the van. */
 export interface PackLine {

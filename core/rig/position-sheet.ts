@@ -1,6 +1,6 @@
-import { placeCapsules, type Capsule } from '../arrays';
-import { patternNameOf } from '../acoustics';
-import type { DatumPoint, MicArray, Session } from '../session';
+import { placeCapsules, type Capsule } from '../arrays/capsules';
+import { patternNameOf } from '../acoustics/patterns';
+import type { DatumPoint, MicArray, Session } from '../session/schema';
 import { toDeg } from '../units/guard';
 import { twoTapes, type TwoTapes } from './two-tapes';
 

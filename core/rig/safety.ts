@@ -1,6 +1,6 @@
-import { gainPlan } from '../analysis';
-import { standPlans, neededReach } from './mechanics';
-import type { Session, Source } from '../session';
+import { gainPlan } from '../analysis/gain';
+import { standPlans, neededReach } from './mechanics/stands';
+import type { Session, Source } from '../session/schema';
 
 /** A caution that this set-up raises, to be read by a person. */
 export interface SafetyCaution {

@@ -1,5 +1,5 @@
-import type { Session } from '../session';
-import { timeText } from '../planning';
+import type { Session } from '../session/schema';
+import { timeText } from '../planning/timetable';
 import { builtFigures, FIELD_WORDS } from './as-built';
 import { buildOrder } from './build-order';
 import { cableUses } from './cable-method';

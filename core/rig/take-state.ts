@@ -1,4 +1,4 @@
-import type { Session, Take } from '../session';
+import type { Session, Take } from '../session/schema';
 import { builtSession } from './as-built';
 import { channelList } from './channel-list';
 

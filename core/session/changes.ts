@@ -1,6 +1,6 @@
 import type * as z from 'zod';
 import { capsulesInFrame } from '../arrays/capsules';
-import { MOST_CAPSULES, MOST_ENTRIES } from './fields';
+import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { idProblems } from './ids';
 import { problemOf, type Problem } from './read';
 import { sessionSchema, type Session } from './schema';

@@ -27,13 +27,22 @@ export function newSession(id: string, title: string, now: string): Session {
   });
 }
 
-const PLAIN_SOURCE = sessionFrom({ sources: [{}] }).sources[0];
-const PLAIN_ARRAY = sessionFrom({ arrays: [{}] }).arrays[0];
+/** Made when it is first asked for: nothing is parsed while the page loads. */
+function onFirstUse<T>(what: string, make: () => T | undefined): () => T {
+  let made: T | undefined;
+  return () => {
+    made ??= make();
+    if (made === undefined) throw new TypeError(`the schema gave no ${what}`);
+    return made;
+  };
+}
+
+const plainSource = onFirstUse('source', () => sessionFrom({ sources: [{}] }).sources[0]);
+const plainArray = onFirstUse('array', () => sessionFrom({ arrays: [{}] }).arrays[0]);
 
 /** A player with every default, changed as given. */
 export function newSource(change: Partial<Source>): Source {
-  if (!PLAIN_SOURCE) throw new TypeError('the schema gave no source');
-  return { ...structuredClone(PLAIN_SOURCE), ...change };
+  return { ...structuredClone(plainSource()), ...change };
 }
 
 /** A section with every default, changed as given. */
@@ -45,8 +54,7 @@ export function sectionFrom(change: Partial<Section>): Section {
 
 /** An array with every default, changed as given. */
 export function newArray(change: Partial<MicArray>): MicArray {
-  if (!PLAIN_ARRAY) throw new TypeError('the schema gave no array');
-  return { ...structuredClone(PLAIN_ARRAY), ...change };
+  return { ...structuredClone(plainArray()), ...change };
 }
 
 /** A copy under another id and title. */

@@ -1,3 +1,4 @@
+export * from './bounds';
 export * from './changes';
 export * from './create';
 export * from './fields';

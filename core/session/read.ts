@@ -1,7 +1,7 @@
 import type * as z from 'zod';
 import { fillIds, idProblems, usableId } from './ids';
 import { migrate } from './migrate';
-import { MOST_CAPSULES, MOST_ENTRIES } from './fields';
+import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { sessionSchema, type Session } from './schema';
 import { checkSize, MOST_BYTES } from './size';
 import { capsulesInFrame } from '../arrays/capsules';

@@ -1,15 +1,6 @@
 import * as z from 'zod';
-import {
-  bounded,
-  flag,
-  list,
-  MOST_CAPSULES,
-  MOST_SOURCES,
-  oneOf,
-  pattern,
-  record,
-  text,
-} from './fields';
+import { bounded, flag, list, oneOf, pattern, record, text } from './fields';
+import { MOST_SOURCES, MOST_CAPSULES } from './bounds';
 
 /** The part of the session schema about kit, rig and takes; schema.ts puts it into the whole. */
 

@@ -1,17 +1,6 @@
 import * as z from 'zod';
-import {
-  bounded,
-  flag,
-  list,
-  MOST_CAPSULES,
-  MOST_ENTRIES,
-  MOST_SOURCES,
-  oneOf,
-  pattern,
-  perBand,
-  record,
-  text,
-} from './fields';
+import { bounded, flag, list, oneOf, pattern, perBand, record, text } from './fields';
+import { MOST_SOURCES, MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { identity, kit, position, rig, take } from './schema-equipment';
 
 /**

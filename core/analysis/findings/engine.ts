@@ -1,4 +1,4 @@
-import type { MicArray, Session } from '../../session';
+import type { MicArray, Session } from '../../session/schema';
 import type { ArrayFigures } from '../array-figures';
 import type { Finding, Found, Rule, Severity } from './finding';
 import { EQUIPMENT_RULES } from './equipment';

@@ -1,8 +1,8 @@
-import type { Session } from '../../session';
+import type { Session } from '../../session/schema';
 import { gainPlan, type GainRow } from '../gain';
 import { standPlans } from '../../rig/mechanics/stands';
 import type { Found, Rule } from './finding';
-import { formatNumber } from '../../units';
+import { formatNumber } from '../../units/format';
 
 const NEAR_LIMIT_DB = 3;
 

@@ -1,5 +1,5 @@
 import { shiftIn } from '../intent';
-import type { MicArray, Session, Source } from '../../session';
+import type { MicArray, Session, Source } from '../../session/schema';
 import type { ArrayFigures } from '../array-figures';
 import type { SourceFigures } from '../source-figures';
 

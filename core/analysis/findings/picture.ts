@@ -1,14 +1,11 @@
-import { departures, standardNamed, standardTechnique } from '../../arrays';
-import {
-  farField,
-  halfAngle,
-  inPlace,
-  prepareArray,
-  modelById,
-  solveParameter,
-} from '../../localisation';
-import type { SessionTechnique } from '../../session';
-import { formatNumber, speedOfSound } from '../../units';
+import { departures, standardNamed, standardTechnique } from '../../arrays/standards';
+import { prepareArray } from '../../localisation/cues';
+import { modelById } from '../../localisation/models/index';
+import { farField, halfAngle, inPlace } from '../../localisation/recording-angle';
+import { solveParameter } from '../../localisation/solve';
+import type { SessionTechnique } from '../../session/schema';
+import { formatNumber } from '../../units/format';
+import { speedOfSound } from '../../units/sound';
 import { leadingShift, namesOf, type ArrayView, type Fix, type Rule } from './finding';
 
 const AT_SPEAKER = 0.999;

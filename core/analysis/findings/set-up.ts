@@ -1,10 +1,12 @@
-import { capsulesInFrame } from '../../arrays';
-import { violations } from '../../ensembles';
-import { assignKit, fronts, unknownFronts } from '../../kit';
-import { nameWith, type MicArray, type Session } from '../../session';
+import { capsulesInFrame } from '../../arrays/capsules';
+import { violations } from '../../ensembles/constraints';
+import { fronts, unknownFronts } from '../../kit/address';
+import { assignKit } from '../../kit/assignment';
+import { nameWith } from '../../session/names';
+import type { MicArray, Session } from '../../session/schema';
 import { contextOf } from '../context';
 import { namesOf, type Found, type Rule } from './finding';
-import { formatNumber } from '../../units';
+import { formatNumber } from '../../units/format';
 
 const DEFERENCE =
   'Follow the venue’s rules and local codes; use a licensed rigger where they ask for one.';

@@ -1,7 +1,11 @@
-import { capsulesInFrame } from '../../arrays';
-import { patternAOf, proximityBoostDb, type Reflection } from '../../acoustics';
-import { BOUNDS, type MicArray, type Session, type Source } from '../../session';
-import { formatNumber, lengthText, speedOfSound } from '../../units';
+import { capsulesInFrame } from '../../arrays/capsules';
+import { patternAOf } from '../../acoustics/patterns';
+import { proximityBoostDb } from '../../acoustics/proximity';
+import type { Reflection } from '../../acoustics/reflections';
+import { BOUNDS } from '../../session/bounds';
+import type { MicArray, Session, Source } from '../../session/schema';
+import { formatNumber, lengthText } from '../../units/format';
+import { speedOfSound } from '../../units/sound';
 import { clashes, clearingRise } from '../../rig/mechanics/clashes';
 import { arrivalsOf, ECHO_MS, ownedSource } from '../arrivals';
 import { heardArrays } from '../mix';

@@ -1,7 +1,8 @@
-import type { Pattern } from '../../acoustics';
-import type { Technique } from '../../arrays';
-import { BOUNDS, type MicArray, type Session } from '../../session';
-import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units';
+import type { Pattern } from '../../acoustics/patterns';
+import type { Technique } from '../../arrays/technique';
+import { BOUNDS } from '../../session/bounds';
+import type { MicArray, Session } from '../../session/schema';
+import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units/guard';
 
 /** One array that could be put up. */
 export interface TrialArray {

@@ -1,10 +1,10 @@
-import { missingForKit } from '../../kit';
-import { techniqueName, type TechniqueName } from '../../arrays';
-import { modelById } from '../../localisation';
-import type { MicArray, Session, SessionTechnique } from '../../session';
+import { missingForKit } from '../../kit/needs';
+import { techniqueName, type TechniqueName } from '../../arrays/technique';
+import { modelById } from '../../localisation/models/index';
+import type { MicArray, Session, SessionTechnique } from '../../session/schema';
 import { contextOf } from '../context';
 import { allTechniques, positionsFor, type TrialArray } from './candidates';
-import { formatNumber } from '../../units';
+import { formatNumber } from '../../units/format';
 import {
   measure,
   partScores,

@@ -1,13 +1,11 @@
-import { crossedEquivalent, type Technique } from '../../arrays';
-import { diffuseFieldCorrelation, patternAOf } from '../../acoustics';
-import {
-  nearCues,
-  prepareArray,
-  type PreparedArray,
-  type LocalisationModel,
-} from '../../localisation';
-import type { MicArray, Session } from '../../session';
-import { powerDb } from '../../units';
+import { crossedEquivalent } from '../../arrays/mid-side';
+import type { Technique } from '../../arrays/technique';
+import { diffuseFieldCorrelation } from '../../acoustics/diffuse-field';
+import { patternAOf } from '../../acoustics/patterns';
+import { nearCues, prepareArray, type PreparedArray } from '../../localisation/cues';
+import type { LocalisationModel } from '../../localisation/models/model';
+import type { MicArray, Session } from '../../session/schema';
+import { powerDb } from '../../units/guard';
 import type { Context } from '../context';
 import type { TrialArray } from './candidates';
 

@@ -1,6 +1,8 @@
-import { placeCapsules } from '../../arrays';
-import { BOUNDS, type MicArray, type Obstacle, type Session } from '../../session';
-import { cosDeg, length, sinDeg, subtract, type Vec3 } from '../../units';
+import { placeCapsules } from '../../arrays/capsules';
+import { BOUNDS } from '../../session/bounds';
+import type { MicArray, Obstacle, Session } from '../../session/schema';
+import { cosDeg, sinDeg } from '../../units/guard';
+import { length, subtract, type Vec3 } from '../../units/vector';
 import { sourceEdges } from '../../ensembles/extent';
 
 /** A microphone that is too close to something else, in three dimensions. */

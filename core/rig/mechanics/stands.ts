@@ -1,6 +1,7 @@
-import { capsulesInFrame } from '../../arrays';
-import type { Kit, MicArray, Session } from '../../session';
-import { cosDeg, lengthText, sinDeg, type UnitSystem } from '../../units';
+import { capsulesInFrame } from '../../arrays/capsules';
+import type { Kit, MicArray, Session } from '../../session/schema';
+import { lengthText, type UnitSystem } from '../../units/format';
+import { cosDeg, sinDeg } from '../../units/guard';
 
 type Stand = Kit['stands'][number];
 

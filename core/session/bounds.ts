@@ -1,0 +1,64 @@
+/** The limits of a session, for its file, its fields and every computation; without the schema. */
+
+export interface Bounds {
+  min: number;
+  max: number;
+  unit: string;
+}
+
+/** The limits of every number that a user can type, shared by the file and the fields. */
+export const BOUNDS = {
+  positionM: { min: -200, max: 200, unit: 'm' },
+  spacingM: { min: 0, max: 50, unit: 'm' },
+  includedAngleDeg: { min: 0, max: 360, unit: '°' },
+  azimuthDeg: { min: -360, max: 360, unit: '°' },
+  elevationDeg: { min: -90, max: 90, unit: '°' },
+  patternA: { min: 0, max: 1, unit: '' },
+  gainDb: { min: -60, max: 24, unit: 'dB' },
+  levelDb: { min: 0, max: 160, unit: 'dB' },
+  q: { min: 0.1, max: 100, unit: '' },
+  widthM: { min: 0, max: 100, unit: 'm' },
+  roomM: { min: 0.5, max: 200, unit: 'm' },
+  temperatureC: { min: -20, max: 50, unit: '°C' },
+  rt60S: { min: 0.1, max: 12, unit: 's' },
+  absorption: { min: 0, max: 1, unit: '' },
+  pan: { min: -1, max: 1, unit: '' },
+  delayMs: { min: 0, max: 1000, unit: 'ms' },
+  percent: { min: 0, max: 100, unit: '%' },
+  signedPercent: { min: -100, max: 100, unit: '%' },
+  channels: { min: 1, max: 256, unit: 'channels' },
+  hours: { min: 0, max: 24, unit: 'h' },
+  minutes: { min: 0, max: 1440, unit: 'min' },
+  count: { min: 0, max: 999, unit: '' },
+  sensitivityMvPa: { min: 0.1, max: 200, unit: 'mV/Pa' },
+  kilograms: { min: 0, max: 200, unit: 'kg' },
+  metresPerPixel: { min: 1e-5, max: 10, unit: 'm' },
+  headroomDb: { min: 0, max: 40, unit: 'dB' },
+  dbu: { min: -20, max: 30, unit: 'dBu' },
+  anyFigure: { min: -1000, max: 1000, unit: '' },
+  pixels: { min: 1, max: 20000, unit: 'pixels' },
+  openingDeg: { min: 0, max: 340, unit: '°' },
+  sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
+} as const satisfies Record<string, Bounds>;
+
+export type BoundsName = keyof typeof BOUNDS;
+
+export const MOST_SOURCES = 500;
+export const MOST_CAPSULES = 200;
+
+/** How many entries the lists of a session may have, for the file and for every edit. */
+export const MOST_ENTRIES = {
+  sources: MOST_SOURCES,
+  sections: 100,
+  arrays: MOST_CAPSULES,
+  candidates: 50,
+  takes: 10_000,
+  log: 10_000,
+  marks: 10_000,
+} as const;
+
+/** "−200 to 200 m" */
+export function boundsText({ min, max, unit }: Bounds): string {
+  const behind = unit === '' || unit === '°' ? unit : ` ${unit}`;
+  return `${min} to ${max}${behind}`;
+}
