@@ -16,6 +16,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium' },
     locale: 'en-GB',
+    // Filling its store for every test would take longer than the test; one test allows it.
+    serviceWorkers: 'block',
     trace: 'retain-on-failure',
   },
   webServer: {

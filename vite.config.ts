@@ -1,9 +1,15 @@
 import tailwindcss from '@tailwindcss/vite';
+import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
+const NOT_SHIPPED = fileURLToPath(new URL('paper/not-shipped.ts', import.meta.url));
+
 export default defineConfig({
+  resolve: {
+    alias: { html2canvas: NOT_SHIPPED, dompurify: NOT_SHIPPED, canvg: NOT_SHIPPED },
+  },
   publicDir: 'app/public',
   plugins: [
     react(),

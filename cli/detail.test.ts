@@ -152,3 +152,37 @@ describe('check and rig', () => {
     expect(() => run('rig')).toThrow(Usage);
   });
 });
+
+describe('names as they were before', () => {
+  it('stand beside the present ones, and old options and topics are taken', () => {
+    const figures = out<{
+      school: string;
+      model: string;
+      arrays: {
+        ensembleAngleDeg: number;
+        stage: { traded: Record<string, number> };
+        sources: Record<string, unknown>[];
+      }[];
+    }>('analyse file');
+    expect(figures.school).toBe(figures.model);
+    const [array] = figures.arrays;
+    const stage = array?.stage.traded ?? {};
+    expect(stage.fillPct).toBe(stage.imageWidthPct);
+    expect(stage.largestHolePct).toBe(stage.largestGapPct);
+    expect(array).not.toHaveProperty('orchestraAngleDeg');
+    expect(array?.sources[0]).toMatchObject({ mirrored: false, reversed: false });
+    expect(array?.sources[0]?.directToReverbDb).toBe(array?.sources[0]?.directToReverberantDb);
+
+    interface Old {
+      ladder: { rungs: unknown[]; arrivals: unknown[] }[];
+    }
+    const [first] = out<Old>('detail file --of ladder').ladder;
+    expect(first?.rungs).toEqual(first?.arrivals);
+    expect(out<{ leak: unknown }>('detail file --of leak', SPOTS).leak).toMatchObject({
+      microphones: [{ leakDb: {} }, {}],
+    });
+    expect(run('solve --half 50 --school added').out).toBe(
+      run('solve --half 50 --model added').out,
+    );
+  });
+});

@@ -54,45 +54,51 @@ for (const theme of ['light', 'dark'] as const) {
   });
 }
 
-test('works without a network after the first visit, and can be installed', async ({
-  bench,
-  context,
-}) => {
-  await bench.openDemo();
-  await bench.page
-    .evaluate(async () => {
-      await navigator.serviceWorker.ready;
-      for (let i = 0; i < 100 && !navigator.serviceWorker.controller; i++) {
-        await new Promise((resolve) => setTimeout(resolve, 100));
-        if (i === 20) location.reload();
-      }
-    })
-    .catch(() => undefined);
-  await bench.page.waitForFunction(async () => {
-    const keys = await caches.keys();
-    const sizes = await Promise.all(
-      keys.map(async (key) => (await (await caches.open(key)).keys()).length),
-    );
-    return sizes.some((size) => size > 15);
-  });
-  await bench.page.reload();
-  await expect(bench.player('Horn 1')).toBeVisible();
-  const images = await bench.allImages();
-  await context.setOffline(true);
-  await bench.page.reload();
-  await expect(bench.player('Horn 1')).toBeVisible();
-  expect(await bench.allImages()).toBe(images);
-  await bench.go('rig');
-  const file = await bench.download(() => bench.page.getByRole('button', { name: 'PDF' }).click());
-  expect(file.text.startsWith('%PDF-')).toBe(true);
-  await context.setOffline(false);
+test.describe('with the service worker', () => {
+  test.use({ serviceWorkers: 'allow' });
 
-  const manifest = (await (await bench.page.request.get('/manifest.webmanifest')).json()) as {
-    display: string;
-    icons: { sizes: string }[];
-  };
-  expect(manifest.display).toBe('standalone');
-  expect(manifest.icons.map(({ sizes }) => sizes)).toEqual(
-    expect.arrayContaining(['192x192', '512x512']),
-  );
+  test('works without a network after the first visit, and can be installed', async ({
+    bench,
+    context,
+  }) => {
+    await bench.openDemo();
+    await bench.page
+      .evaluate(async () => {
+        await navigator.serviceWorker.ready;
+        for (let i = 0; i < 100 && !navigator.serviceWorker.controller; i++) {
+          await new Promise((resolve) => setTimeout(resolve, 100));
+          if (i === 20) location.reload();
+        }
+      })
+      .catch(() => undefined);
+    await bench.page.waitForFunction(async () => {
+      const keys = await caches.keys();
+      const sizes = await Promise.all(
+        keys.map(async (key) => (await (await caches.open(key)).keys()).length),
+      );
+      return sizes.some((size) => size > 15);
+    });
+    await bench.page.reload();
+    await expect(bench.player('Horn 1')).toBeVisible();
+    const images = await bench.allImages();
+    await context.setOffline(true);
+    await bench.page.reload();
+    await expect(bench.player('Horn 1')).toBeVisible();
+    expect(await bench.allImages()).toBe(images);
+    await bench.go('rig');
+    const file = await bench.download(() =>
+      bench.page.getByRole('button', { name: 'PDF' }).click(),
+    );
+    expect(file.text.startsWith('%PDF-')).toBe(true);
+    await context.setOffline(false);
+
+    const manifest = (await (await bench.page.request.get('/manifest.webmanifest')).json()) as {
+      display: string;
+      icons: { sizes: string }[];
+    };
+    expect(manifest.display).toBe('standalone');
+    expect(manifest.icons.map(({ sizes }) => sizes)).toEqual(
+      expect.arrayContaining(['192x192', '512x512']),
+    );
+  });
 });

@@ -83,26 +83,21 @@ test('the focus stays in the station: add, remove, station keys, palette', async
   await expect(undo).toBeDisabled();
 });
 
-// A service worker would serve the missing part from its store.
-test.describe('without a service worker', () => {
-  test.use({ serviceWorkers: 'block' });
-
-  test('a station that fails leaves the workbench standing', async ({ page }) => {
-    const bench = new (await import('./workbench')).Workbench(page);
-    await page.route('**/assets/checks-station-*.js', (route) => route.abort());
-    await bench.openDemo();
-    await bench.player('Horn 1').focus();
-    await page.keyboard.press('Shift+ArrowRight');
-    const moved = await bench.allImages();
-    // The first time the page loads itself anew, with everything stored; then it says what is wrong.
-    await page.getByRole('link', { name: /Checks$/ }).click();
-    await page.waitForLoadState('load');
-    await expect(page.getByRole('alert')).toContainText('Checks stopped');
-    await expect(page.getByRole('heading', { name: /Sedge Lane/ })).toBeVisible();
-    expect(await bench.allImages()).toBe(moved);
-    await page.getByRole('button', { name: 'Copy the session file' }).click();
-    await expect(page.getByText(/clipboard/)).toBeVisible();
-    await bench.go('rig');
-    await expect(page.getByRole('main', { name: 'Rig' })).toBeVisible();
-  });
+test('a station that fails leaves the workbench standing', async ({ page }) => {
+  const bench = new (await import('./workbench')).Workbench(page);
+  await page.route('**/assets/checks-station-*.js', (route) => route.abort());
+  await bench.openDemo();
+  await bench.player('Horn 1').focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  const moved = await bench.allImages();
+  // The first time the page loads itself anew, with everything stored; then it says what is wrong.
+  await page.getByRole('link', { name: /Checks$/ }).click();
+  await page.waitForLoadState('load');
+  await expect(page.getByRole('alert')).toContainText('Checks stopped');
+  await expect(page.getByRole('heading', { name: /Sedge Lane/ })).toBeVisible();
+  expect(await bench.allImages()).toBe(moved);
+  await page.getByRole('button', { name: 'Copy the session file' }).click();
+  await expect(page.getByText(/clipboard/)).toBeVisible();
+  await bench.go('rig');
+  await expect(page.getByRole('main', { name: 'Rig' })).toBeVisible();
 });

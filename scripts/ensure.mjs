@@ -66,6 +66,7 @@ export function ensureSystem(wanted = Object.keys(SYSTEM)) {
 const BUILD_INPUTS = [
   'app',
   'core',
+  'paper',
   'docs/formulas.md',
   'index.html',
   'vite.config.ts',

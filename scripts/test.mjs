@@ -38,6 +38,8 @@ function counted(file, read) {
 check('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 check('Lint', bin('eslint'), ['.', '--max-warnings', '0']);
 check('Types', bin('tsc'), ['--noEmit']);
+check('Types of the core', bin('tsc'), ['--noEmit', '-p', 'core']);
+check('Types of server and command', bin('tsc'), ['--noEmit', '-p', 'server']);
 
 const unitFile = join(results, 'unit.json');
 const unitOk = step('Unit tests', bin('vitest'), [

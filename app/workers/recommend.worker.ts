@@ -1,5 +1,8 @@
 import { expose } from 'comlink';
-import { recommendInSteps, type RecommendationResult } from '../../core/analysis/recommend/recommend';
+import {
+  recommendInSteps,
+  type RecommendationResult,
+} from '../../core/analysis/recommend/recommend';
 import type { Session } from '../../core/session/schema';
 
 /** One run a worker: cancelling ends the worker, so a stale answer can never arrive. */

@@ -1,7 +1,14 @@
 import type { Capsule } from '../arrays/capsules';
 import { prepareArray, type PreparedArray } from '../localisation/cues';
 import { MODEL_IDS } from '../localisation/models/index';
-import { centreSlopes, farField, inPlace, recordingAngles, type PerModel, type RecordingAngle } from '../localisation/recording-angle';
+import {
+  centreSlopes,
+  farField,
+  inPlace,
+  recordingAngles,
+  type PerModel,
+  type RecordingAngle,
+} from '../localisation/recording-angle';
 import { stageFigures, type StageFigures, type StagePlace } from '../localisation/stage';
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';

@@ -1,4 +1,10 @@
-import { mixedCues, nearArrivals, prepareArray, type Cues, type PreparedArray } from '../localisation/cues';
+import {
+  mixedCues,
+  nearArrivals,
+  prepareArray,
+  type Cues,
+  type PreparedArray,
+} from '../localisation/cues';
 import type { MicArray, Session } from '../session/schema';
 import { dbToAmplitude } from '../units/guard';
 import type { Vec3 } from '../units/vector';

@@ -1,4 +1,10 @@
-import { earlyReflections, ROOM_SURFACES, type Reflection, type RoomSurface, type Shoebox } from '../acoustics/reflections';
+import {
+  earlyReflections,
+  ROOM_SURFACES,
+  type Reflection,
+  type RoomSurface,
+  type Shoebox,
+} from '../acoustics/reflections';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
 import { prepareArray } from '../localisation/cues';
 import type { MicArray, Session, Source, Venue } from '../session/schema';

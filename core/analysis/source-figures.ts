@@ -1,7 +1,13 @@
 import { sourceEdges } from '../ensembles/extent';
 import { monoSum, type MonoSum } from '../acoustics/mono';
 import { directToReverberantDb } from '../acoustics/reverberant-field';
-import { cuesFrom, nearArrivals, nearCues, type Cues, type PreparedArray } from '../localisation/cues';
+import {
+  cuesFrom,
+  nearArrivals,
+  nearCues,
+  type Cues,
+  type PreparedArray,
+} from '../localisation/cues';
 import { modelsFor } from '../localisation/models/index';
 import type { LocalisationModel } from '../localisation/models/model';
 import type { PerModel } from '../localisation/recording-angle';
