@@ -119,7 +119,7 @@ export function ImageLinePanel() {
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
             ? 'The tangent law does not hold with a time difference: traded cues lead instead'
-            : `note head: ${leadingWords(leading.model)} · bar: spread of the models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
+            : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
         <ImageLineChoices array={live.array} />
         <Summary live={live} model={leading} />
