@@ -95,14 +95,14 @@ test('by keyboard alone: add a player, name it, nudge it, read its image', async
   expect(await bench.imagePercent('Player 1')).toBeGreaterThan(10);
 
   await bench.command('Image by added shifts');
-  await expect(page.getByText('note head: added shifts')).toBeVisible();
+  await expect(page.getByText('head: added shifts')).toBeVisible();
   await page.keyboard.press('3');
   await expect(page.getByRole('main', { name: 'Array' })).toBeVisible();
   await page.keyboard.press('2');
   await expect(bench.player('Player 1')).toBeVisible();
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('note head: traded cues')).toBeVisible();
+  await expect(page.getByText('head: traded cues')).toBeVisible();
 });
 
 test('a removed player comes back with the notice', async ({ bench }) => {

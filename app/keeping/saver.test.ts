@@ -18,6 +18,8 @@ class World {
   said: string[] = [];
   states: SaveState[] = [];
   saveMs = 0;
+  /** a session that takes long to load */
+  slow = '';
   refusing = false;
   alive = new Set<string>();
   typed: (() => void) | null = null;
@@ -35,7 +37,8 @@ class World {
       open: (session) => (this.open = session),
       retitle: (title) => (this.open = this.open && { ...this.open, title }),
       settle: () => this.typed?.(),
-      load: (id): Promise<LoadResult> => {
+      load: async (id): Promise<LoadResult> => {
+        if (this.slow === id) await new Promise((done) => setTimeout(done, 300));
         const known = this.stored.get(id);
         return Promise.resolve(
           known && !known.deleted
@@ -99,7 +102,7 @@ let world: World;
 beforeEach(async () => {
   vi.useFakeTimers();
   world = new World();
-  await world.saver.open('a');
+  await opening('a');
 });
 afterEach(() => vi.useRealTimers());
 const pass = (ms: number) => vi.advanceTimersByTimeAsync(ms);
@@ -176,6 +179,28 @@ describe('saving', () => {
     world.typed = () => world.open?.brief.notes !== 'typed' && world.type('typed');
     await opening('b');
     expect(world.notesOf('a')).toBe('typed');
+  });
+
+  it('opens what was asked for last, however long the other takes to load', async () => {
+    world.slow = 'b';
+    const first = world.saver.open('b');
+    const second = world.saver.open('a');
+    await pass(1000);
+    await Promise.all([first, second]);
+    expect(world.open?.id).toBe('a');
+    world.type('mine');
+    await pass(1000);
+    expect(world.notesOf('a')).toBe('mine');
+  });
+
+  it('leaves a name that was given here to the history', async () => {
+    if (world.open) world.open = { ...world.open, title: 'Given here' };
+    const given = world.open;
+    world.saver.changed();
+    await pass(1000);
+    expect(world.stored.get('a')?.session.title).toBe('Given here');
+    // Nothing was amended: the open session is the very object that the edit made.
+    expect(world.open).toBe(given);
   });
 
   it('tries again by itself while the database refuses, and keeps what is open', async () => {

@@ -64,6 +64,8 @@ export class Saver {
   private since: number | null = null;
   private running: Promise<void> | null = null;
   private state: SaveState = { kind: 'saved', at: '' };
+  /** counts what was asked to be opened: only the last one counts */
+  private opening = 0;
 
   constructor(private readonly parts: SaverParts) {}
 
@@ -108,14 +110,17 @@ export class Saver {
 
   /** Loads a session, makes it the open one and follows it. */
   async open(id: string): Promise<LoadResult> {
+    const ticket = (this.opening += 1);
     await this.leaveBehind();
     const loaded = await this.parts.load(id);
+    if (ticket !== this.opening) return loaded;
     if (loaded.kind !== 'found') {
       this.parts.open(null);
       return loaded;
     }
     const { session, revision } = loaded;
     const recovered = loaded.unstored ? null : await this.recover(id, revision);
+    if (ticket !== this.opening) return loaded;
     this.follow(session, revision, loaded.unstored ? null : session);
     this.parts.open(recovered ?? session);
     if (loaded.pictureMissing) {
@@ -211,10 +216,11 @@ export class Saver {
     const { following } = this;
     const session = this.parts.current();
     if (!following || !session || following.title === title) return;
-    const mine = session.title !== following.title && session.title !== title;
+    // Given here, whether it is the same one or another: the history keeps its step.
+    const given = session.title !== following.title;
     const clean = !this.dirty;
     following.title = title;
-    if (mine) return;
+    if (given) return;
     this.parts.retitle(title);
     if (clean) following.stored = this.parts.current();
   }
