@@ -79,3 +79,19 @@ describe('recommendation', () => {
     expect(recommend({ ...small, sources: [] }).recommendations).toEqual([]);
   });
 });
+
+describe('a large ensemble', () => {
+  it('is measured by a part of it, the outermost among them, and says so', () => {
+    const sources = Array.from({ length: 60 }, (_, i) => ({
+      ...(demo.sources[0] as Session['sources'][number]),
+      id: `v${i}`,
+      x: -3 + i * 0.1,
+      y: 3 + (i % 3),
+      widthM: 0,
+    }));
+    const { players, recommendations } = recommend({ ...demo, sources });
+    expect(players).toBe(24);
+    expect(recommendations.length).toBeGreaterThan(0);
+    expect(recommend(demo).players).toBe(demo.sources.length);
+  });
+});

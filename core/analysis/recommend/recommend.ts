@@ -127,7 +127,7 @@ function mainOf({ arrays }: Session): MicArray | null {
 }
 
 /** Twenty thousand arrays times so many players are a wait that one accepts. */
-const MOST_PLAYERS = 40;
+const MOST_PLAYERS = 24;
 
 /** A large ensemble by a part of it: evenly from left to right, the outermost among them. */
 function thinned(session: Session): Session {
