@@ -1,4 +1,3 @@
-import { demoSessions, DEMO_ID } from '../../core/demo';
 import {
   duplicateSession,
   newSession,
@@ -35,6 +34,8 @@ const isHere = (id: string): Promise<boolean> => sessionExists(id).catch(() => f
 
 /** Takes in those demo sessions that are not there; gives the id of the first. */
 export async function ensureDemo(): Promise<string> {
+  // Loaded when somebody asks for it: most sessions are the user's own.
+  const { DEMO_ID, demoSessions } = await import('../../core/demo');
   for (const demo of demoSessions(now())) {
     if (!(await isHere(demo.id))) await added(demo);
   }

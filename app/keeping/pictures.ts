@@ -1,5 +1,3 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Session, Underlay } from '../../core/session';
 import { tableNamed } from './database';
 import { exclusively } from './tabs';
@@ -21,14 +19,19 @@ const KEPT_MS = 3_600_000;
 const names = new Map<string, string>();
 const MOST_NAMES = 4;
 
-const nameOf = (content: string): string => {
+/** The hash of a content; the means to hash are loaded when a picture is there. */
+async function nameOf(content: string): Promise<string> {
   const known = names.get(content);
   if (known !== undefined) return known;
+  const [{ sha256 }, { bytesToHex, utf8ToBytes }] = await Promise.all([
+    import('@noble/hashes/sha2.js'),
+    import('@noble/hashes/utils.js'),
+  ]);
   const name = bytesToHex(sha256(utf8ToBytes(content)));
   if (names.size >= MOST_NAMES) names.delete(names.keys().next().value ?? '');
   names.set(content, name);
   return name;
-};
+}
 
 /** Pictures that are known to be in the database, by content. */
 const kept = new Set<string>();
@@ -41,7 +44,7 @@ function withUnderlay(session: Session, underlay: Underlay): Session {
 export async function withoutPicture(session: Session): Promise<Session> {
   const { underlay } = session.venue;
   if (!underlay || underlay.picture.startsWith(PREFIX)) return session;
-  const name = nameOf(underlay.picture);
+  const name = await nameOf(underlay.picture);
   if (!(await pictures.keys()).includes(name)) {
     await pictures.set(name, { content: underlay.picture, at: new Date().toISOString() });
   }
