@@ -18,7 +18,7 @@ export type Pattern = PatternName | number;
 export const PATTERN_NAMES = Object.keys(NAMED_PATTERNS) as PatternName[];
 
 /**
- * The patternA A in s(θ) = A + (1 − A)·cos θ.
+ * The part A in s(θ) = A + (1 − A)·cos θ.
  * @throws RangeError for a number outside 0 … 1
  */
 export function patternAOf(pattern: Pattern): number {
@@ -26,7 +26,7 @@ export function patternAOf(pattern: Pattern): number {
   return inRange('pattern', pattern, 0, 1);
 }
 
-/** The name of a patternA that is a named pattern exactly, else null. */
+/** The name of a part A that is a named pattern exactly, else null. */
 export function patternNameOf(patternA: number): PatternName | null {
   return PATTERN_NAMES.find((name) => NAMED_PATTERNS[name] === patternA) ?? null;
 }

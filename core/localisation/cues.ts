@@ -63,7 +63,7 @@ const LOST_LEAD_S = 0.04;
 const FULL_LEAD_DB = 10;
 /** … and no longer at all at this, dB. */
 const WEAK_LEAD_DB = 15;
-/** Energy patternA of what follows after the fusion: 10 dB less. */
+/** Energy fraction of what follows after the fusion: 10 dB less. */
 const SUPPRESSED = 0.1;
 /** Arrivals closer than this add as one wave, s. */
 const SAME_ARRIVAL_S = 2e-6;

@@ -47,7 +47,7 @@ function datumPair(points: readonly DatumPoint[]): [DatumPoint, DatumPoint] | nu
   return Math.hypot(second.x - first.x, second.y - first.y) > 0.01 ? [first, second] : null;
 }
 
-/** "cardioid", or "A 0.42" where the patternA has no name. */
+/** "cardioid", or "A 0.42" where the pattern has no name. */
 export function patternText(patternA: number): string {
   return patternNameOf(patternA) ?? `A ${patternA.toFixed(3).replace(/0+$/, '')}`;
 }

@@ -14,7 +14,7 @@ export interface Measures {
   imageWidthPct: number;
   largestGapPct: number;
   atSpeakersPct: number;
-  /** patternA of intent bands that hold, 0 … 1; null without bands */
+  /** fraction of the intent bands that hold, 0 … 1; null without bands */
   bandsHeld: number | null;
   /** mean direct-to-reverberant ratio, dB; null while the room is unknown */
   directToReverberantDb: number | null;
