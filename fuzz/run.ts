@@ -17,16 +17,22 @@ const cpuSeconds = (): number => {
   return (user + system) / 1e6;
 };
 
+/** A machine in a slow moment must not condemn a call: what was too long is asked again. */
+const ATTEMPTS = 3;
+
 export function tryCall(seed: number, [call, run]: Call): Trouble | null {
-  const before = cpuSeconds();
-  try {
-    const wrong = notFinite(run());
-    if (wrong !== null) return { seed, call, what: wrong };
-  } catch (error) {
-    const what = error instanceof Error ? (error.stack ?? error.message) : String(error);
-    return { seed, call, what: what.split('\n').slice(0, 4).join(' | ') };
+  let took = Infinity;
+  for (let i = 0; i < ATTEMPTS && took > MOST_CPU_S; i++) {
+    const before = cpuSeconds();
+    try {
+      const wrong = notFinite(run());
+      if (wrong !== null) return { seed, call, what: wrong };
+    } catch (error) {
+      const what = error instanceof Error ? (error.stack ?? error.message) : String(error);
+      return { seed, call, what: what.split('\n').slice(0, 4).join(' | ') };
+    }
+    took = Math.min(took, cpuSeconds() - before);
   }
-  const took = cpuSeconds() - before;
   return took > MOST_CPU_S ? { seed, call, what: `${took.toFixed(1)} s of CPU` } : null;
 }
 

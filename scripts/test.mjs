@@ -1,7 +1,7 @@
 // The whole check, on a fresh machine or a ready one: install what is missing, then formats, lint,
 // types, unit tests, end-to-end tests, and one closing line.
 import { existsSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { bin, ensureBuild, ensurePackages, ensureSystem, ROOT, run } from './ensure.mjs';
 
 ensurePackages();
@@ -11,11 +11,16 @@ const results = join(ROOT, 'test-results');
 rmSync(results, { recursive: true, force: true });
 let passed = 0;
 let failed = 0;
+/** Said again below everything else, where it is found. */
+const wrong = [];
 
 function step(name, command, args) {
   process.stdout.write(`\n== ${name}\n`);
   const ok = run(command, args) === 0;
-  if (!ok) process.stdout.write(`== ${name}: failed\n`);
+  if (!ok) {
+    process.stdout.write(`== ${name}: failed\n`);
+    wrong.push(name);
+  }
   return ok;
 }
 
@@ -48,10 +53,16 @@ const unitOk = step('Unit tests', bin('vitest'), [
   '--reporter=json',
   `--outputFile.json=${unitFile}`,
 ]);
-counted(unitFile, (r) => [
-  r.numPassedTests,
-  r.numFailedTests + (unitOk ? 0 : r.numFailedTests === 0),
-]);
+counted(unitFile, (r) => {
+  for (const file of r.testResults) {
+    for (const { status, fullName, failureMessages } of file.assertionResults) {
+      if (status === 'failed') {
+        wrong.push(`${relative(ROOT, file.name)}: ${fullName}\n${failureMessages.join('\n')}`);
+      }
+    }
+  }
+  return [r.numPassedTests, r.numFailedTests + (unitOk ? 0 : r.numFailedTests === 0)];
+});
 
 ensureBuild();
 const e2eFile = join(results, 'e2e.json');
@@ -61,5 +72,6 @@ counted(e2eFile, ({ stats }) => {
   return [stats.expected, bad + (e2eOk ? 0 : bad === 0)];
 });
 
+for (const text of wrong) process.stdout.write(`\nFailed: ${text}\n`);
 process.stdout.write(`\n${passed} passed, ${Number(failed)} failed\n`);
 process.exit(failed === 0 ? 0 : 1);

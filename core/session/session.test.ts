@@ -212,11 +212,15 @@ describe('files that would stop the reader', () => {
     for (let i = 0; i < levels; i++) value = { a: value };
     return value;
   };
+  /** The least of three: a machine in a slow moment must not condemn it. */
   const cpuMs = (work: () => void): number => {
-    const before = process.cpuUsage();
-    work();
-    const { user, system } = process.cpuUsage(before);
-    return (user + system) / 1000;
+    const once = (): number => {
+      const before = process.cpuUsage();
+      work();
+      const { user, system } = process.cpuUsage(before);
+      return (user + system) / 1000;
+    };
+    return Math.min(once(), once(), once());
   };
 
   it('are refused for their depth, with the way there and the limit', () => {
