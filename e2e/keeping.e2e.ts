@@ -1,6 +1,7 @@
 import { killAgainAndAgain, MortalBrowser } from './kill';
 import { expect, test, Workbench } from './workbench';
 import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 
 const SOAK = process.env.ROTUNDA_SOAK === '1';
 
@@ -44,6 +45,8 @@ test('what is typed is stored while one types, as one step of undo', async ({ be
 
 test('a large picture under the plan does not cost the last edit at a reload', async ({
   bench,
+  browser,
+  baseURL,
 }) => {
   await bench.openDemo();
   const { page } = bench;
@@ -76,6 +79,51 @@ test('a large picture under the plan does not cost the last edit at a reload', a
   await bench.player('Horn 1').click();
   expect(await x()).toBe(after);
   await expect(page.locator('image')).toHaveCount(1);
+
+  // The archive holds the picture, and another browser takes it out again.
+  await bench.go('rig');
+  const archive = await bench.download(() =>
+    page.getByRole('button', { name: 'All in one archive' }).click(),
+  );
+  const context = await browser.newContext({ baseURL: baseURL ?? '' });
+  const empty = new Workbench(await context.newPage());
+  await empty.page.goto('/');
+  const choosing = empty.page.waitForEvent('filechooser');
+  await empty.page.getByRole('button', { name: 'Import a file' }).click();
+  const zip = { name: 'rig.zip', mimeType: 'application/zip' };
+  await (await choosing).setFiles({ ...zip, buffer: readFileSync(archive.path) });
+  await expect(empty.page.locator('image')).toHaveCount(1);
+  await context.close();
+});
+
+test('undo survives a reload, says what it undid and offers the way there', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  const before = await bench.imageText('Horn 1');
+  await bench.drag(bench.player('Horn 1'), 60, -20);
+  const moved = await bench.imageText('Horn 1');
+  await bench.go('array');
+  await bench.type('Spacing', '31 cm');
+  await bench.saved();
+  await page.reload();
+  await expect(bench.field('Spacing')).toHaveValue('31.0');
+  await page.getByTitle('Undo (Ctrl Z)').click();
+  await expect(page.getByText('Undone: Main pair: spacing.')).toBeVisible();
+  await expect(bench.field('Spacing')).not.toHaveValue('31.0');
+  await page.getByTitle('Undo (Ctrl Z)').click();
+  // The view stays until it is asked to move.
+  await expect(page.getByText('Undone: Horn 1 moved.')).toBeVisible();
+  await expect(page.getByText('Undone: Main pair: spacing.')).toHaveCount(0);
+  await expect(page.getByRole('main', { name: 'Array' })).toBeVisible();
+  expect(await bench.imageText('Horn 1')).toBe(before);
+  await page.getByRole('status').getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  await expect(bench.player('Horn 1')).toHaveAttribute('aria-pressed', 'true');
+  await bench.saved();
+  await page.reload();
+  await page.getByTitle('Redo (Ctrl Shift Z)').click();
+  await expect(page.getByText('Done again: Horn 1 moved.')).toBeVisible();
+  await expect.poll(() => bench.imageText('Horn 1')).toBe(moved);
 });
 
 test('a drag that is left in any way ends: undo, saving and dragging go on', async ({ bench }) => {

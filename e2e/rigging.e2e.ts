@@ -125,6 +125,17 @@ test('cautions are read by name, and stand on the printed sheet', async ({ bench
   await expect(page.getByText(/Tobin Marsh, 20\d\d-/)).toBeVisible();
   await bench.go('rig');
   await expect(page.getByText(/Cables across the floor: .* Read by Tobin Marsh/)).toBeVisible();
+  // Taken back it does not count, but stays on record; undo has nothing to do with it.
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await openChecks(bench, 'Safety');
+  await page.getByRole('button', { name: /^Take back ?: Cables across the floor/ }).click();
+  await page.getByText('Taken back (1)').click();
+  await expect(page.getByText(/read by Tobin Marsh, .*; taken back by/)).toBeVisible();
+  await bench.saved();
+  await page.reload();
+  await expect(page.getByText('Taken back (1)')).toBeVisible();
+  await bench.go('rig');
+  await expect(page.getByText(/Cables across the floor:/)).not.toContainText('Read by');
 });
 
 test('stands that are short, and separate microphones too close, are found with their figures', async ({

@@ -123,12 +123,40 @@ test('a second tab follows the first', async ({ bench, context }) => {
   await bench.saved();
   const moved = await bench.imageText('Horn 1');
   await expect.poll(() => other.imageText('Horn 1')).toBe(moved);
+
+  // It is told what is done, and does nothing of its own until it is asked for.
+  await other.player('Flute').focus();
+  await other.page.keyboard.press('Shift+ArrowRight');
+  await expect(other.page.getByText(/^Not done: another tab edits/)).toBeVisible();
+  expect(await other.allImages()).toBe(await bench.allImages());
+  await other.page.getByRole('note').getByRole('button', { name: 'Edit here' }).click();
+  await expect(bench.page.getByText('Another tab edits this session.')).toBeVisible();
+  await expect(other.page.getByText('Another tab edits this session.')).toHaveCount(0);
+  // With its history: the step of the other tab is undone here, and followed there.
+  await other.page.keyboard.press('Control+z');
+  await expect(other.page.getByText('Undone: Horn 1 moved.')).toBeVisible();
+  await expect.poll(() => other.imageText('Horn 1')).not.toBe(moved);
+  const back = await other.imageText('Horn 1');
+  await expect.poll(() => bench.imageText('Horn 1')).toBe(back);
+  await other.saved();
+  // The tab that writes goes: the other one writes on.
+  await other.page.close();
+  await expect(bench.page.getByText('Another tab edits this session.')).toHaveCount(0);
+  await bench.player('Flute').focus();
+  await bench.page.keyboard.press('Shift+ArrowRight');
+  await bench.saved();
+  await expect.poll(() => bench.imageText('Horn 1')).toBe(back);
 });
 
-test('two tabs that change the same session at once: neither overwrites the other', async ({
+test('without locks two tabs may change the same session: neither overwrites the other', async ({
   bench,
   context,
 }) => {
+  await context.addInitScript(() => {
+    Object.defineProperty(Navigator.prototype, 'locks', { value: undefined });
+    // As in a browser that has none.
+    delete (Navigator.prototype as { locks?: unknown }).locks;
+  });
   await bench.openDemo();
   const other = new Workbench(await context.newPage());
   await other.page.goto(bench.page.url());

@@ -4,6 +4,7 @@ import { USUAL_TOLERANCES } from '../core/analysis';
 import {
   DEFERENCE,
   positionSheet,
+  cautionsRead,
   safetyCautions,
   type ArraySheet,
   type CapsuleRow,
@@ -37,8 +38,9 @@ export interface SheetModel {
 
 /** Each caution that the set-up raises, with who has read it. */
 function cautionLines(session: Session): string[] {
+  const reads = cautionsRead(session);
   return safetyCautions(session).map(({ code, what, todo }) => {
-    const read = session.rig.acknowledged.find((entry) => entry.code === code);
+    const read = reads.get(code);
     const by = read ? ` Read by ${read.name}, ${read.at.slice(0, 16).replace('T', ' ')}.` : '';
     return `${what}: ${todo}${by}`;
   });

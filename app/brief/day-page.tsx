@@ -144,7 +144,7 @@ function Actions() {
     <div className="flex flex-wrap gap-2 py-3">
       <button
         className="btn btn-sm font-normal"
-        onClick={() => set([...timetable.entries, newEntry()])}
+        onClick={() => edit((draft) => void draft.brief.timetable.entries.push(newEntry()))}
       >
         Add an entry
       </button>

@@ -57,8 +57,11 @@ function choice<T extends string>(
 /** Which patterns it can be switched to, as a list that opens. */
 function Patterns({ mic }: { mic: Microphone }) {
   const toggle = (pattern: Pattern, on: boolean) =>
-    changeMicrophone(mic.id, {
-      patterns: on ? [...mic.patterns, pattern] : mic.patterns.filter((known) => known !== pattern),
+    edit((draft) => {
+      const entry = draft.kit.microphones.find(({ id }) => id === mic.id);
+      if (!entry) return;
+      entry.patterns = entry.patterns.filter((known) => known !== pattern);
+      if (on) entry.patterns.push(pattern);
     });
   const words = mic.patterns.map(patternWord).join(', ') || 'none';
   return (

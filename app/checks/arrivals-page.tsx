@@ -91,7 +91,7 @@ function applyProposals(proposals: readonly SpotProposal[]): void {
       }));
     }
   });
-  notify('Delays and pans set.', { label: 'Undo', run: undo });
+  notify('Delays and pans set.', { label: 'Undo', run: () => void undo() });
 }
 
 /** One player's way to every microphone: who hears first, what is late, what spots should do. */

@@ -1,24 +1,47 @@
 import { CircleCheck } from 'lucide-react';
 import { useState } from 'react';
-import { DEFERENCE, safetyCautions } from '../../core/rig';
-import { edit } from '../document/session-store';
+import { cautionsRead, DEFERENCE, safetyCautions } from '../../core/rig';
+import { matters, type Acknowledgement } from '../../core/session';
+import { acknowledge, takeBackReading } from '../document/journals';
 import { useSession } from '../document/use-session';
+
+const minute = ({ at }: Acknowledgement): string => at.slice(0, 16).replace('T', ' ');
+
+/** Readings that were taken back: they do not count any more, and stay on record. */
+function TakenBack(props: {
+  entries: readonly Acknowledgement[];
+  words: ReadonlyMap<string, string>;
+}) {
+  const { entries, words } = props;
+  const struck = matters(entries).filter(({ standing }) => standing === null);
+  if (struck.length === 0) return null;
+  return (
+    <details>
+      <summary className="text-muted cursor-pointer">Taken back ({struck.length})</summary>
+      <ul className="text-muted pl-5">
+        {struck.map(({ history }) => {
+          const [first] = history;
+          const last = history[history.length - 1];
+          return first && last ? (
+            <li key={first.id}>
+              {words.get(first.code) ?? first.code}: read by {first.name}, {minute(first)}; taken
+              back by {last.name}, {minute(last)}
+            </li>
+          ) : null;
+        })}
+      </ul>
+    </details>
+  );
+}
 
 /** The cautions that this plan really raises, each to be read by somebody with a name. */
 export function SafetyPage() {
   const session = useSession();
   const cautions = safetyCautions(session);
   const [name, setName] = useState(session.brief.people[0]?.name ?? '');
-  const read = new Map(session.rig.acknowledged.map((entry) => [entry.code, entry]));
+  const read = cautionsRead(session);
+  const words = new Map(cautions.map(({ code, what }) => [code, what]));
   const open = cautions.filter(({ code }) => !read.has(code)).length;
-  const acknowledge = (code: string) =>
-    edit((draft) => {
-      const others = draft.rig.acknowledged.filter((entry) => entry.code !== code);
-      draft.rig.acknowledged = [
-        ...others,
-        { code, name: name.trim(), at: new Date().toISOString() },
-      ];
-    });
   return (
     <section aria-label="Safety" className="flex max-w-3xl flex-col gap-3">
       <p className="font-semibold">{DEFERENCE}</p>
@@ -51,13 +74,19 @@ export function SafetyPage() {
                   {entry ? (
                     <p className="text-muted flex items-center gap-1 whitespace-nowrap">
                       <CircleCheck size={15} className="text-primary" /> {entry.name},{' '}
-                      {entry.at.slice(0, 16).replace('T', ' ')}
+                      {minute(entry)}
+                      <button
+                        className="btn btn-ghost btn-xs"
+                        onClick={() => takeBackReading(entry.id, code, name.trim() || entry.name)}
+                      >
+                        Take back<span className="sr-only">: {what}</span>
+                      </button>
                     </p>
                   ) : (
                     <button
                       className="btn btn-sm"
                       disabled={name.trim() === ''}
-                      onClick={() => acknowledge(code)}
+                      onClick={() => acknowledge(code, name.trim())}
                     >
                       Read<span className="sr-only">: {what}</span>
                     </button>
@@ -66,6 +95,7 @@ export function SafetyPage() {
               );
             })}
           </ul>
+          <TakenBack entries={session.acknowledgements} words={words} />
           <p className="text-muted">They stand on the printed sheet with the name and the time.</p>
         </>
       )}

@@ -31,9 +31,44 @@ export const changeArray =
     if (array) Object.assign(array, change);
   };
 
+type Kind = SessionTechnique['kind'];
+type TechniqueFields<K extends Kind> = Partial<
+  Omit<Extract<SessionTechnique, { kind: K }>, 'kind'>
+>;
+
+/** Fields of a technique, where the array still has one of that kind. */
+export const changeTechnique =
+  <K extends Kind>(id: string, kind: K, change: TechniqueFields<K>): Recipe =>
+  (session) => {
+    const technique = session.arrays.find((entry) => entry.id === id)?.technique;
+    if (technique?.kind === kind) Object.assign(technique, change);
+  };
+
+export const changeMix =
+  (id: string, change: Partial<MicArray['mix']>): Recipe =>
+  (session) => {
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (array) Object.assign(array.mix, change);
+  };
+
+/** Puts an array up in another form: the fields named, and strips for its capsules. */
+export const rebuilt =
+  (id: string, change: Partial<MicArray>, capsules: MicArray['mix']['capsules']): Recipe =>
+  (session) => {
+    changeArray(id, change)(session);
+    changeMix(id, { capsules })(session);
+  };
+
+export const changeEquipment =
+  (id: string, change: Partial<MicArray['equipment']>): Recipe =>
+  (session) => {
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (array) Object.assign(array.equipment, change);
+  };
+
 /** An edit that says what it did and offers to take it back; nothing is said if it was refused. */
 export function editSaying(text: string, recipe: Recipe): void {
-  if (edit(recipe)) notify(text, { label: 'Undo', run: undo });
+  if (edit(recipe)) notify(text, { label: 'Undo', run: () => void undo() });
 }
 
 function freeSpot(session: Session): { x: number; y: number } {
@@ -79,19 +114,19 @@ export function removeSelected(session: Session): void {
   edit((draft) => removeThings(draft, things));
   select(null);
   const what = things.length === 1 ? first.name : `${things.length} things`;
-  notify(`${what} removed.`, { label: 'Undo', run: undo });
+  notify(`${what} removed.`, { label: 'Undo', run: () => void undo() });
 }
 
 /** Another technique for an array; strips belong to the capsules of one kind and begin anew. */
 export const withTechnique =
   (array: MicArray, technique: SessionTechnique): Recipe =>
-  (draft) =>
-    changeArray(
-      array.id,
-      technique.kind === array.technique.kind && technique.kind !== 'custom'
-        ? { technique }
-        : { technique, mix: { ...array.mix, capsules: [] } },
-    )(draft);
+  (draft) => {
+    const target = draft.arrays.find(({ id }) => id === array.id);
+    if (!target) return;
+    const stays = technique.kind === target.technique.kind && technique.kind !== 'custom';
+    target.technique = technique;
+    if (!stays) target.mix.capsules = [];
+  };
 
 export const setTechnique = (array: MicArray, technique: SessionTechnique): boolean =>
   edit(withTechnique(array, technique));

@@ -1,35 +1,53 @@
-import type { Draft } from 'immer';
-import { temporal } from 'zundo';
-import { immer } from 'zustand/middleware/immer';
 import { createStore } from 'zustand/vanilla';
-import { changeProblems, type Problem, type Session } from '../../core/session';
+import { changeProblems, JOURNALS, type Problem, type Session } from '../../core/session';
 import { choiceStore } from '../view/choice';
 import { notify } from '../view/notices';
+import {
+  composed,
+  condensed,
+  MOST_STEPS,
+  moved,
+  stepOf,
+  type Doc,
+  type Move,
+  type NewEntry,
+  type Recipe,
+  type Step,
+} from './steps';
+
+export type { Recipe } from './steps';
 
 /**
  * The open session and its history. Nothing here knows React; the binding stands in
  * use-session.ts. A session is immutable: every edit makes new objects where it changes something,
  * and what an edit makes is a session that can be stored and read again, or the edit is refused.
+ * Every change goes out as a move; see steps.ts.
  */
 export interface SessionState {
   session: Session | null;
+  past: readonly Step[];
+  future: readonly Step[];
 }
 
-const UNDO_LIMIT = 500;
+const CLOSED: SessionState = { session: null, past: [], future: [] };
 
-export const sessionStore = createStore<SessionState>()(
-  temporal(
-    immer((): SessionState => ({ session: null })),
-    {
-      limit: UNDO_LIMIT,
-      equality: (past, current) => past.session === current.session,
-    },
-  ),
-);
+export const sessionStore = createStore<SessionState>()(() => CLOSED);
 
-export type Recipe = (session: Draft<Session>) => void;
+type Listener = (move: Move) => void;
+const listeners = new Set<Listener>();
 
-const history = () => sessionStore.temporal.getState();
+/** Hears every move that is made here, drags when they end. @returns takes the registration back */
+export function onMove(listener: Listener): () => void {
+  listeners.add(listener);
+  return () => void listeners.delete(listener);
+}
+
+function tell(move: Move): void {
+  for (const listener of [...listeners]) listener(move);
+}
+
+/** The sessions that a step leads from and to, so that undo gives the very objects back. */
+const around = new WeakMap<Step, { before: Session; after: Session }>();
 
 /** A change in many small steps (a drag) that counts as one in the history. */
 export interface Gesture {
@@ -43,7 +61,7 @@ export interface Gesture {
 }
 
 interface OpenGesture extends Gesture {
-  readonly before: Session | null;
+  readonly before: Session;
 }
 
 /** The only gesture that is going on; the hand has just one end. */
@@ -53,11 +71,26 @@ const running: {
   step: { key: string; at: number } | null;
   /** the key under which edits are made just now; see asOneStep */
   joining: string | null;
-} = { gesture: null, step: null, joining: null };
+  /** says why nothing may be edited here; null where it may */
+  closed: (() => void) | null;
+} = { gesture: null, step: null, joining: null, closed: null };
+
+/** While another tab edits the session, every edit here is refused and said. */
+export function closeForEditing(say: (() => void) | null): void {
+  if (say) running.gesture?.cancel();
+  running.closed = say;
+}
+
+function refusedHere(): boolean {
+  running.closed?.();
+  return running.closed !== null;
+}
 
 /** What counts as edited: a drag that is still held does not, it may be taken back. */
-export function committedSession(): Session | null {
-  return running.gesture ? running.gesture.before : sessionStore.getState().session;
+export function committedDocument(): Doc | null {
+  const { session, past, future } = sessionStore.getState();
+  if (!session) return null;
+  return { session: running.gesture?.before ?? session, past, future };
 }
 
 const LIST_WORDS: Readonly<Record<string, string>> = {
@@ -81,17 +114,48 @@ function refuse(after: Session, [first]: readonly Problem[]): void {
   );
 }
 
-/** Sets the session silently, without a step in the history. */
-function setQuietly(session: Session | null): void {
-  history().pause();
-  sessionStore.setState({ session });
-  history().resume();
+/** A new state of the open session as a step, unless no file may hold it. */
+function keep(before: Session, after: Session, step: Step, joins = false): boolean {
+  if (JOURNALS.some((journal) => after[journal] !== before[journal])) {
+    throw new TypeError('a journal grows by entries; see append');
+  }
+  const problems = changeProblems(before, after);
+  if (problems.length > 0) {
+    if (sessionStore.getState().session !== before) sessionStore.setState({ session: before });
+    refuse(after, problems);
+    return false;
+  }
+  const { past } = sessionStore.getState();
+  const last = joins ? past[past.length - 1] : undefined;
+  const from = last && beforeStep(last, before);
+  const whole = last && from ? composed(from, [...last.patches, ...step.patches]) : step;
+  const rest = last ? past.slice(0, -1) : past;
+  if (!whole) {
+    // It came back to where it began: no step is left of it.
+    sessionStore.setState({ session: after, past: rest, future: [] });
+    tell({ kind: 'take back' });
+    return true;
+  }
+  around.set(whole, { before: from ?? before, after });
+  sessionStore.setState({
+    session: after,
+    past: [...rest, whole].slice(-MOST_STEPS),
+    future: [],
+  });
+  tell({ kind: last ? 'join' : 'step', step: whole });
+  return true;
 }
 
-function apply(recipe: Recipe): void {
-  sessionStore.setState((state) => {
-    if (state.session) recipe(state.session);
-  });
+function beforeStep(step: Step, session: Session): Session {
+  const known = around.get(step);
+  if (known?.after === session) return known.before;
+  return moved({ session, past: [step], future: [] }, { kind: 'undo' }).session;
+}
+
+function apply(recipe: Recipe, joins: boolean): boolean {
+  const { session } = sessionStore.getState();
+  const made = session && stepOf(session, recipe);
+  return made ? keep(session, made.session, made.step, joins) : true;
 }
 
 /**
@@ -101,26 +165,10 @@ function apply(recipe: Recipe): void {
  */
 export function edit(recipe: Recipe): boolean {
   if (running.joining !== null) return editOn(running.joining, recipe);
+  if (refusedHere()) return false;
   endGesture();
   running.step = null;
-  return guarded(() => apply(recipe));
-}
-
-function guarded(work: () => void): boolean {
-  const before = sessionStore.getState().session;
-  const steps = history().pastStates.length;
-  work();
-  const after = sessionStore.getState().session;
-  if (!before || !after || after === before) return true;
-  const problems = changeProblems(before, after);
-  if (problems.length === 0) return true;
-  setQuietly(before);
-  const { pastStates } = history();
-  if (pastStates.length > steps) {
-    sessionStore.temporal.setState({ pastStates: pastStates.slice(0, steps) });
-  }
-  refuse(after, problems);
-  return false;
+  return apply(recipe, false);
 }
 
 /**
@@ -128,16 +176,15 @@ function guarded(work: () => void): boolean {
  * key pressed many times. Any other edit, undo, another key or a longer pause begins a new step.
  */
 export function editOn(key: string, recipe: Recipe, longestPauseMs = Infinity): boolean {
+  if (refusedHere()) return false;
   const { step } = running;
   const now = performance.now();
   const joins = step?.key === key && !running.gesture && now - step.at <= longestPauseMs;
   endGesture();
-  const done = guarded(() => {
-    if (joins) history().pause();
-    apply(recipe);
-    if (joins) history().resume();
-  });
-  running.step = done || joins ? { key, at: now } : null;
+  const steps = sessionStore.getState().past;
+  const done = apply(recipe, joins);
+  const changed = sessionStore.getState().past !== steps;
+  running.step = (done && changed) || joins ? { key, at: now } : null;
   return done;
 }
 
@@ -154,8 +201,8 @@ export function asOneStep(key: string, work: () => void): void {
 /** Takes the step of a key back, if it is the last one, as if it had never been begun; false where it is not. */
 export function takeBackStep(key: string): boolean {
   if (running.step?.key !== key) return false;
-  undo();
-  sessionStore.temporal.setState({ futureStates: [] });
+  running.step = null;
+  travel({ kind: 'take back' });
   return true;
 }
 
@@ -164,37 +211,94 @@ export function endStep(key: string): void {
   if (running.step?.key === key) running.step = null;
 }
 
-/** Opens another session, or the same one as another tab left it: history starts anew. */
-export function openSession(session: Session | null): void {
+/** Opens another session, or the same one as another tab left it, with the history it comes with. */
+export function openDocument(doc: Doc | null): void {
   running.gesture?.cancel();
   running.step = null;
-  setQuietly(session);
-  history().clear();
+  sessionStore.setState(doc ?? CLOSED);
 }
 
+export const openSession = (session: Session | null): void =>
+  openDocument(session && { session, past: [], future: [] });
+
 /** A change that did not come from the user's hand here: no step in the history. */
-export function amendSession(change: (session: Session) => Session): void {
+export function amendSession(recipe: Recipe): void {
   endGesture();
   const { session } = sessionStore.getState();
-  if (session) setQuietly(change(session));
-  sessionStore.temporal.setState(({ pastStates, futureStates }) => {
-    const amended = (states: Partial<SessionState>[]) =>
-      states.map((state) => (state.session ? { session: change(state.session) } : state));
-    return { pastStates: amended(pastStates), futureStates: amended(futureStates) };
-  });
+  const made = session && stepOf(session, recipe);
+  if (!made) return;
+  sessionStore.setState({ session: made.session });
+  tell({ kind: 'amend', patches: made.step.patches });
+}
+
+/** Puts an entry into a journal; it is no step, and only another entry takes it back. */
+export function append(entry: NewEntry): void {
+  endGesture();
+  const { session, past, future } = sessionStore.getState();
+  if (!session) return;
+  const move: Move = { kind: 'entry', ...entry };
+  const after = moved({ session, past, future }, move);
+  const problems = changeProblems(session, after.session);
+  if (problems.length > 0) return refuse(after.session, problems);
+  sessionStore.setState(after);
+  tell(move);
+}
+
+/** A move that was made elsewhere. @throws where it does not fit what is open */
+export function receive(move: Move): void {
+  running.gesture?.cancel();
+  const { session, past, future } = sessionStore.getState();
+  if (session) sessionStore.setState(moved({ session, past, future }, move));
+}
+
+/** Along the history: the very session from before where it is still known. */
+function travel(move: { kind: 'undo' | 'redo' | 'take back' }): boolean {
+  const { session, past, future } = sessionStore.getState();
+  const step = move.kind === 'redo' ? future[0] : past[past.length - 1];
+  if (!session || !step) return false;
+  const known = around.get(step);
+  const [from, to] =
+    move.kind === 'redo' ? (['before', 'after'] as const) : (['after', 'before'] as const);
+  let next: Doc;
+  try {
+    next = moved({ session, past, future }, move);
+  } catch {
+    // A stored history that does not fit what is stored: better none than a wrong one.
+    sessionStore.setState({ past: [], future: [] });
+    notify('The history does not fit this session any more and begins anew.');
+    return false;
+  }
+  sessionStore.setState(known?.[from] === session ? { ...next, session: known[to] } : next);
+  tell(move);
+  return true;
+}
+
+/** What undo or redo has changed. */
+export interface Travelled {
+  before: Session;
+  after: Session;
+}
+
+function travelled(move: { kind: 'undo' | 'redo' }): Travelled | null {
+  running.step = null;
+  const before = sessionStore.getState().session;
+  if (!travel(move)) return null;
+  const after = sessionStore.getState().session;
+  return before && after ? { before, after } : null;
 }
 
 /** In the middle of a drag, undo takes the drag back. */
-export function undo(): void {
-  running.step = null;
-  if (running.gesture) running.gesture.cancel();
-  else history().undo();
+export function undo(): Travelled | null {
+  if (refusedHere()) return null;
+  if (!running.gesture) return travelled({ kind: 'undo' });
+  running.gesture.cancel();
+  return null;
 }
 
-export function redo(): void {
+export function redo(): Travelled | null {
+  if (refusedHere()) return null;
   endGesture();
-  running.step = null;
-  history().redo();
+  return travelled({ kind: 'redo' });
 }
 
 /** Ends the gesture that is going on, if there is one, and keeps what it did. */
@@ -202,14 +306,22 @@ export function endGesture(): void {
   running.gesture?.commit();
 }
 
+const NO_GESTURE: Gesture = {
+  edit: () => undefined,
+  commit: () => undefined,
+  cancel: () => undefined,
+  ended: true,
+};
+
 /** Begins a drag. One that was never ended is ended first, so history can never stay paused. */
 export function beginGesture(): Gesture {
   endGesture();
   running.step = null;
   const before = sessionStore.getState().session;
-  history().pause();
+  if (!before || refusedHere()) return NO_GESTURE;
   choiceStore.setState({ dragging: true });
   let ended = false;
+  let patches: Step['patches'] = [];
   const close = (): void => {
     ended = true;
     running.gesture = null;
@@ -221,21 +333,24 @@ export function beginGesture(): Gesture {
       return ended;
     },
     edit(recipe) {
-      if (!ended) apply(recipe);
+      const { session } = sessionStore.getState();
+      const made = ended || !session ? null : stepOf(session, recipe);
+      if (!made) return;
+      patches = condensed(patches, made.step.patches);
+      sessionStore.setState({ session: made.session });
     },
     commit() {
       if (ended) return;
-      const after = sessionStore.getState().session;
-      sessionStore.setState({ session: before });
-      history().resume();
       close();
-      guarded(() => sessionStore.setState({ session: after }));
+      const after = sessionStore.getState().session;
+      const step = composed(before, patches);
+      if (after && step) keep(before, after, step);
+      else sessionStore.setState({ session: before });
     },
     cancel() {
       if (ended) return;
-      sessionStore.setState({ session: before });
-      history().resume();
       close();
+      sessionStore.setState({ session: before });
     },
   };
   running.gesture = gesture;

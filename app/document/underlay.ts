@@ -2,90 +2,18 @@ import type { Underlay } from '../../core/session';
 import { edit, sessionStore } from './session-store';
 import { select } from '../view/choice';
 import { chooseTool, measureFrom, toolStore } from '../view/floor-tools';
-import { notify } from '../view/notices';
-
-/** Longest side of a picture that is kept, px; larger ones are scaled down. */
-const MOST_PX = 2200;
-const JPEG_QUALITY = 0.82;
-/** A file of this size is more than any floor plan; reading it would only fill the memory. */
-const MOST_BYTES = 60_000_000;
-
-function dataUrl(file: File): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(typeof reader.result === 'string' ? reader.result : '');
-    reader.onerror = () => reject(new Error('the file cannot be read'));
-    reader.readAsDataURL(file);
-  });
-}
-
-function loadPicture(url: string): Promise<HTMLImageElement> {
-  return new Promise((resolve, reject) => {
-    const picture = new Image();
-    picture.onload = () => resolve(picture);
-    picture.onerror = () => reject(new Error('the browser cannot read it as a picture'));
-    picture.src = url;
-  });
-}
-
-export type PictureResult =
-  { ok: true; picture: string; widthPx: number; heightPx: number } | { ok: false; message: string };
-
-/** A picture file as a data URL of bounded size, or why it cannot be one. Drawings become pixels. */
-export async function readPicture(file: File): Promise<PictureResult> {
-  const refuse = (why: string): PictureResult => ({
-    ok: false,
-    message: `${file.name}: ${why}. Allowed: a PNG, JPEG or SVG picture of up to 60 MB.`,
-  });
-  if (!/^image\/(png|jpeg|svg\+xml)$/.test(file.type)) return refuse('not such a picture');
-  if (file.size > MOST_BYTES) return refuse(`${Math.round(file.size / 1e6)} MB`);
-  try {
-    const source = await loadPicture(await dataUrl(file));
-    const [width, height] = [source.naturalWidth || 1000, source.naturalHeight || 1000];
-    const shrink = Math.min(1, MOST_PX / Math.max(width, height));
-    const canvas = document.createElement('canvas');
-    canvas.width = Math.max(1, Math.round(width * shrink));
-    canvas.height = Math.max(1, Math.round(height * shrink));
-    const pen = canvas.getContext('2d');
-    if (!pen) return refuse('the browser gives no canvas to read it with');
-    pen.fillStyle = '#ffffff';
-    pen.fillRect(0, 0, canvas.width, canvas.height);
-    pen.drawImage(source, 0, 0, canvas.width, canvas.height);
-    const picture = canvas.toDataURL('image/jpeg', JPEG_QUALITY);
-    return { ok: true, picture, widthPx: canvas.width, heightPx: canvas.height };
-  } catch (error) {
-    return refuse(error instanceof Error ? error.message : String(error));
-  }
-}
-
-/** Lays a picture under the plan, about as wide as the hall, and asks for its scale. */
-export async function layUnderlay(file: File): Promise<string | null> {
-  const read = await readPicture(file);
-  if (!read.ok) return read.message;
-  const { picture, widthPx, heightPx } = read;
-  edit((draft) => {
-    const { widthM, depthM, origin } = draft.venue;
-    const wide = widthM ?? draft.venue.stage.widthM * 1.5;
-    const metresPerPixel = wide / widthPx;
-    const high = heightPx * metresPerPixel;
-    draft.venue.underlay = {
-      picture,
-      widthPx,
-      heightPx,
-      metresPerPixel,
-      opacityPct: 45,
-      x: origin ? -origin.x : -wide / 2,
-      y: origin && depthM !== null ? depthM - origin.y : high * 0.6,
-    };
-  });
-  chooseTool('scale');
-  notify('Set its scale: click two points of the picture whose distance you know.');
-  return null;
-}
 
 export const changeUnderlay = (change: Partial<Underlay>): boolean =>
   edit((draft) => {
     if (draft.venue.underlay) Object.assign(draft.venue.underlay, change);
+  });
+
+/** Takes the picture away, and what the session says of it. */
+export const removeUnderlay = (): boolean =>
+  edit((draft) => {
+    const { underlay } = draft.venue;
+    draft.venue.underlay = null;
+    draft.blobs = draft.blobs.filter(({ id }) => id !== underlay?.picture);
   });
 
 interface Point {
@@ -99,11 +27,10 @@ export function scaledUnderlay(
   a: Point,
   b: Point,
   distanceM: number,
-): Underlay {
+): Pick<Underlay, 'metresPerPixel' | 'x' | 'y'> {
   const now = Math.hypot(a.x - b.x, a.y - b.y);
   const factor = distanceM / now;
   return {
-    ...underlay,
     metresPerPixel: underlay.metresPerPixel * factor,
     x: a.x + (underlay.x - a.x) * factor,
     y: a.y + (underlay.y - a.y) * factor,

@@ -20,7 +20,7 @@ export function useUnits() {
 }
 
 export function useHistoryDepth(): { undo: number; redo: number } {
-  const past = useStore(sessionStore.temporal, (state) => state.pastStates.length);
-  const future = useStore(sessionStore.temporal, (state) => state.futureStates.length);
+  const past = useStore(sessionStore, (state) => state.past.length);
+  const future = useStore(sessionStore, (state) => state.future.length);
   return { undo: past, redo: future };
 }

@@ -1,5 +1,6 @@
 import { writeSessionText, type Session } from '../../core/session';
 import { notify } from '../view/notices';
+import { withContents } from './blobs';
 
 /** A file name that every system takes. */
 export function fileName(title: string, ending: string): string {
@@ -22,18 +23,30 @@ export function download(name: string, content: Blob): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export function exportSession(session: Session): void {
-  const blob = new Blob([writeSessionText(session)], { type: 'application/json' });
+/** A session as the text of a file that stands on its own. */
+async function fileText(session: Session): Promise<string> {
+  const whole = await withContents(session);
+  const missing = whole.blobs.filter(({ data }) => data === null).length;
+  if (missing > 0) {
+    notify(
+      `${missing} of its pictures and sounds are too large for the file, or not here; the archive holds them.`,
+    );
+  }
+  return writeSessionText(whole);
+}
+
+export async function exportSession(session: Session): Promise<void> {
+  const blob = new Blob([await fileText(session)], { type: 'application/json' });
   download(fileName(session.title, 'rotunda.json'), blob);
 }
 
 /** The session file to the clipboard; where the page may not, to the downloads. */
 export async function copySessionFile(session: Session): Promise<void> {
   try {
-    await navigator.clipboard.writeText(writeSessionText(session));
+    await navigator.clipboard.writeText(await fileText(session));
     notify('The session file is in the clipboard.');
   } catch {
-    exportSession(session);
+    await exportSession(session);
     notify('The clipboard cannot be used here, so the file went to the downloads.');
   }
 }

@@ -1,5 +1,5 @@
 import type { Session } from '../../core/session';
-import { namingStored } from './pictures';
+import type { Move } from '../document/steps';
 import { TAB_ID } from './tabs';
 
 /**
@@ -7,7 +7,10 @@ import { TAB_ID } from './tabs';
  * the database, but a synchronous write still succeeds. Every tab writes its own.
  */
 interface Entry {
-  session: unknown;
+  /** as it was left; missing where there was no room for it */
+  session?: unknown;
+  /** what had been done since the revision below */
+  moves: readonly Move[];
   baseRevision: number;
 }
 
@@ -15,15 +18,23 @@ const PREFIX = 'rotunda-unsaved:';
 const keyOf = (id: string, tabId: string): string => `${PREFIX}${tabId}:${id}`;
 
 /** @returns whether it could be written */
-export function writeJournal(session: Session, baseRevision: number, tabId = TAB_ID): boolean {
-  try {
-    const entry: Entry = { session: namingStored(session), baseRevision };
-    localStorage.setItem(keyOf(session.id, tabId), JSON.stringify(entry));
-    return true;
-  } catch {
-    // No room, or no storage: the database write that runs at the same time is the only copy.
-    return false;
-  }
+export function writeJournal(
+  session: Session,
+  baseRevision: number,
+  moves: readonly Move[],
+  tabId = TAB_ID,
+): boolean {
+  const write = (entry: Entry): boolean => {
+    try {
+      localStorage.setItem(keyOf(session.id, tabId), JSON.stringify(entry));
+      return true;
+    } catch {
+      return false;
+    }
+  };
+  // Where there is no room for the whole, what was done since is much smaller. Where there is none
+  // for that either, the database write that runs at the same time is the only copy.
+  return write({ session, moves, baseRevision }) || write({ moves, baseRevision });
 }
 
 export function clearJournal(id: string, tabId = TAB_ID): void {
@@ -37,6 +48,7 @@ export function clearJournal(id: string, tabId = TAB_ID): void {
 export interface Leftover {
   tabId: string;
   session: unknown;
+  moves: readonly Move[];
   /** the stored session is still the one these changes were made on */
   current: boolean;
 }
@@ -49,20 +61,21 @@ export function readJournals(id: string, revision: number): Leftover[] {
       const tabId = key.slice(PREFIX.length, -id.length - 1);
       if (id === '' || key !== keyOf(id, tabId)) return [];
       const entry = parsed(localStorage.getItem(key));
-      if (!entry?.session) return [];
-      return [{ tabId, session: entry.session, current: entry.baseRevision === revision }];
+      if (!entry) return [];
+      const { session = null, moves = [], baseRevision } = entry;
+      return [{ tabId, session, moves, current: baseRevision === revision }];
     });
   } catch {
     return [];
   }
 }
 
-/** Every session that a journal holds, to know which pictures are still named. */
-export function journalledSessions(): unknown[] {
+/** Everything that pages left behind, to know what is still referred to. */
+export function leftBehind(): unknown[] {
   try {
     return Object.keys(localStorage)
       .filter((key) => key.startsWith(PREFIX))
-      .map((key) => parsed(localStorage.getItem(key))?.session);
+      .map((key) => parsed(localStorage.getItem(key)));
   } catch {
     return [];
   }

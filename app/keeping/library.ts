@@ -6,6 +6,7 @@ import {
   type Session,
 } from '../../core/session';
 import { newId } from '../document/new-id';
+import { withReferences } from './blobs';
 import { addSession, copyTitle, loadSession, sessionExists } from './storage';
 
 /** Making, copying and taking in whole sessions. */
@@ -54,11 +55,18 @@ export type ImportResult =
   | { kind: 'clash'; session: Session }
   | { kind: 'refused'; problems: Problem[] };
 
-/** Takes in a session file; an id that is already here asks instead of overwriting. */
-export async function importText(text: string): Promise<ImportResult> {
+/**
+ * Takes in a session file; an id that is already here asks instead of overwriting.
+ * @param beside contents that came with the file, by their hash
+ */
+export async function importText(
+  text: string,
+  beside: ReadonlyMap<string, Uint8Array> = new Map(),
+): Promise<ImportResult> {
   const read = readSessionText(text);
   if (!read.ok) return { kind: 'refused', problems: read.problems };
-  const session = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
+  const named = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
+  const session = await withReferences(named, beside);
   if (await isHere(session.id)) return { kind: 'clash', session };
   return { kind: 'imported', id: await added(session) };
 }

@@ -1,7 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { newSession, type Session } from '../../core/session';
+import { moved, stepOf, type Doc, type Move } from '../document/steps';
 import { Saver, type SaverParts, type SaveState } from './saver';
 import type { LoadResult, SaveResult } from './storage';
+
+const bare = (session: Session): Doc => ({ session, past: [], future: [] });
 
 const NOW = '2026-11-23T12:00:00.000Z';
 const first = newSession('a', 'First', NOW);
@@ -9,11 +12,15 @@ const other = newSession('b', 'Other', NOW);
 
 /** A page and a database in memory; saves take as long as asked. */
 class World {
-  open: Session | null = null;
+  doc: Doc | null = null;
   /** what a drag began with, while it is held */
-  held: Session | null = null;
-  stored = new Map<string, { session: Session; revision: number; deleted?: boolean }>();
-  journal = new Map<string, { tabId: string; session: Session; base: number }>();
+  held: Doc | null = null;
+  stored = new Map<string, { session: Session; doc: Doc; revision: number; deleted?: boolean }>();
+  journal = new Map<
+    string,
+    { tabId: string; session: unknown; base: number; moves: readonly Move[] }
+  >();
+  follows = false;
   aside: string[] = [];
   said: string[] = [];
   states: SaveState[] = [];
@@ -26,15 +33,18 @@ class World {
   readonly saver: Saver;
 
   constructor() {
-    for (const session of [first, other]) this.stored.set(session.id, { session, revision: 1 });
-    const put = (session: Session): SaveResult => {
+    for (const session of [first, other]) {
+      this.stored.set(session.id, { session, doc: bare(session), revision: 1 });
+    }
+    const put = (doc: Doc): SaveResult => {
+      const { session } = doc;
       const revision = (this.stored.get(session.id)?.revision ?? 0) + 1;
-      this.stored.set(session.id, { session, revision });
+      this.stored.set(session.id, { session, doc, revision });
       return { kind: 'saved', revision, title: session.title };
     };
     const parts: SaverParts = {
-      current: () => this.held ?? this.open,
-      open: (session) => (this.open = session),
+      current: () => this.held ?? this.doc,
+      open: (doc) => (this.doc = doc),
       retitle: (title) => (this.open = this.open && { ...this.open, title }),
       settle: () => this.typed?.(),
       load: async (id): Promise<LoadResult> => {
@@ -42,18 +52,19 @@ class World {
         const known = this.stored.get(id);
         return Promise.resolve(
           known && !known.deleted
-            ? { kind: 'found', ...known, pictureMissing: false, unstored: false }
+            ? { kind: 'found', ...known.doc, ...known, unstored: false }
             : { kind: 'missing' },
         );
       },
-      save: async (session, base) => {
+      save: async (doc, base) => {
+        const { session } = doc;
         await new Promise((done) => setTimeout(done, this.saveMs));
         const known = this.stored.get(session.id);
         if (this.refusing) return { kind: 'failed', full: true, message: 'full' };
         if (!known || known.deleted) return { kind: 'deleted' };
-        return known.revision === base ? put(session) : { kind: 'conflict' };
+        return known.revision === base ? put(doc) : { kind: 'conflict' };
       },
-      replace: (session) => Promise.resolve(put(session)),
+      replace: (doc) => Promise.resolve(put(doc)),
       standing: (id) => {
         const known = this.stored.get(id);
         return Promise.resolve(
@@ -66,16 +77,17 @@ class World {
         this.aside.push(`${session.title}: ${session.brief.notes}`);
         return Promise.resolve(`${session.title} (${note})`);
       },
-      writeJournal: (session, base) => {
-        this.journal.set('me', { tabId: 'me', session, base });
+      writeJournal: (session, base, moves) => {
+        this.journal.set('me', { tabId: 'me', session, base, moves });
         return true;
       },
       clearJournal: (_id, tabId = 'me') => void this.journal.delete(tabId),
       readJournals: (id, revision) =>
         [...this.journal.values()]
-          .filter(({ session }) => session.id === id)
-          .map(({ tabId, session, base }) => ({ tabId, session, current: base === revision })),
+          .filter(({ session }) => !session || (session as Session).id === id)
+          .map(({ base, ...left }) => ({ ...left, current: base === revision })),
       isAlive: (tabId) => Promise.resolve(this.alive.has(tabId)),
+      follows: () => this.follows,
       show: (state) => void this.states.push(state),
       tell: (text) => void this.said.push(text),
       now: () => NOW,
@@ -84,9 +96,21 @@ class World {
   }
 
   type(notes: string): void {
-    if (!this.open) throw new Error('nothing is open');
-    this.open = { ...this.open, brief: { ...this.open.brief, notes } };
+    if (!this.doc) throw new Error('nothing is open');
+    const made = stepOf(this.doc.session, (draft) => void (draft.brief.notes = notes));
+    if (!made) return;
+    const move: Move = { kind: 'step', step: made.step };
+    this.doc = moved(this.doc, move);
+    this.saver.did(move);
     this.saver.changed();
+  }
+
+  get open(): Session | null {
+    return this.doc?.session ?? null;
+  }
+
+  set open(session: Session | null) {
+    this.doc = session && this.doc && { ...this.doc, session };
   }
 
   notesOf(id: string): string {
@@ -165,7 +189,7 @@ describe('saving', () => {
 
   it('leaves a drag that is still held out, and takes what was done before it', async () => {
     world.type('before the drag');
-    world.held = world.open;
+    world.held = world.doc;
     world.type('half way');
     await pass(1000);
     expect(world.notesOf('a')).toBe('before the drag');
@@ -228,7 +252,7 @@ describe('saving', () => {
 describe('what a closed page left behind', () => {
   const leave = (notes: string, base: number, tabId = 'gone') => {
     const session = { ...first, brief: { ...first.brief, notes } };
-    world.journal.set(tabId, { tabId, session, base });
+    world.journal.set(tabId, { tabId, session, base, moves: [] });
   };
 
   it('is taken over and stored where nothing was saved since', async () => {
@@ -250,6 +274,26 @@ describe('what a closed page left behind', () => {
     expect(world.said).toHaveLength(2);
   });
 
+  it('comes back with its steps of undo, also where there was room for the moves alone', async () => {
+    world.type('stored');
+    await pass(1000);
+    world.type('left');
+    world.type('left behind');
+    world.saver.leave();
+    const [left] = [...world.journal.values()];
+    for (const session of [left?.session ?? null, null]) {
+      const next = new World();
+      next.stored = world.stored;
+      const known = next.stored.get('a');
+      if (known) next.stored.set('a', { ...known, revision: 2 });
+      next.journal.set('gone', { tabId: 'gone', session, base: 2, moves: left?.moves ?? [] });
+      await next.saver.open('a');
+      expect(next.open?.brief.notes).toBe('left behind');
+      expect(next.doc?.past).toHaveLength(3);
+      expect(next.doc && moved(next.doc, { kind: 'undo' }).session.brief.notes).toBe('left');
+    }
+  });
+
   it('is left alone while the page that wrote it is still there', async () => {
     leave('its own', 1);
     world.alive.add('gone');
@@ -259,12 +303,27 @@ describe('what a closed page left behind', () => {
   });
 });
 
+describe('a tab that follows', () => {
+  it('stores nothing, takes over what it is shown, and knows the revision for when it writes', async () => {
+    world.follows = true;
+    const [theirs, revision] = [stepOf(first, (draft) => void (draft.brief.notes = 'theirs')), 5];
+    if (!theirs) throw new Error('a change');
+    world.saver.shown({ session: theirs.session, past: [theirs.step], future: [] }, revision);
+    world.type('heard from there');
+    await pass(2000);
+    expect([world.open?.brief.notes, world.notesOf('a')]).toEqual(['heard from there', '']);
+    await world.saver.heard({ kind: 'saved', id: 'a', revision: 6 });
+    expect(world.saver.revisionOf('a')).toBe(6);
+    expect(world.open?.brief.notes).toBe('heard from there');
+  });
+});
+
 describe('other tabs', () => {
   const elsewhere = (notes: string) => {
     const known = world.stored.get('a');
     if (!known) throw new Error('not stored');
     const session = { ...known.session, brief: { ...known.session.brief, notes } };
-    world.stored.set('a', { session, revision: known.revision + 1 });
+    world.stored.set('a', { session, doc: bare(session), revision: known.revision + 1 });
     return { kind: 'saved', id: 'a', revision: known.revision + 1 } as const;
   };
 

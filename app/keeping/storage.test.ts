@@ -4,18 +4,23 @@ import { describe, expect, it, vi } from 'vitest';
 import { newSession, writeSessionText } from '../../core/session';
 import { demoSession } from '../../core/demo';
 import { clearJournal, readJournals, writeJournal } from './journal';
+import { strToU8, zipSync } from 'fflate';
+import { moved, stepOf, type Doc } from '../document/steps';
+import { importArchive } from './archive';
+import { contentsOf, hashOfFile, withContents, withReferences } from './blobs';
 import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
 import {
   addSession,
   listSessions,
   loadSession,
+  rawSession,
   removeForGood,
   renameSession,
   replaceSession,
   saveSession,
   sessionExists,
   setDeleted,
-  tidyPictures,
+  tidyBlobs,
   unstoredStore,
 } from './storage';
 
@@ -123,7 +128,7 @@ describe('the journal of what was not saved', () => {
   it('is current on the revision it was made on, outdated on another, and can be cleared', () => {
     const session = fresh('unsaved');
     expect(readJournals(session.id, 1)).toEqual([]);
-    expect(writeJournal(session, 1)).toBe(true);
+    expect(writeJournal(session, 1, [])).toBe(true);
     expect(readJournals(session.id, 1)).toMatchObject([{ session, current: true }]);
     expect(readJournals(session.id, 2)).toMatchObject([{ session, current: false }]);
     clearJournal(session.id);
@@ -132,9 +137,9 @@ describe('the journal of what was not saved', () => {
 
   it('of two tabs are two', () => {
     const session = fresh('two tabs');
-    writeJournal(session, 1, 'first');
-    writeJournal({ ...session, title: 'other' }, 1, 'second');
-    writeJournal(fresh('another session'), 1, 'first');
+    writeJournal(session, 1, [], 'first');
+    writeJournal({ ...session, title: 'other' }, 1, [], 'second');
+    writeJournal(fresh('another session'), 1, [], 'first');
     const left = readJournals(session.id, 1);
     expect(left.map(({ tabId }) => tabId).sort()).toEqual(['first', 'second']);
   });
@@ -196,9 +201,9 @@ describe('names, deletion and other tabs', () => {
   });
 });
 
-describe('pictures', () => {
-  const underlay = (letter: string) => ({
-    picture: `data:image/png;base64,${letter.repeat(40)}`,
+describe('contents beside the sessions', () => {
+  const underlay = (picture: string) => ({
+    picture,
     widthPx: 10,
     heightPx: 10,
     x: 0,
@@ -206,39 +211,138 @@ describe('pictures', () => {
     metresPerPixel: 0.01,
     opacityPct: 45,
   });
-  const withUnderlay = (letter: string) => {
+  const inFile = (letter: string) => {
     const session = fresh(`picture ${letter}`);
-    return { ...session, venue: { ...session.venue, underlay: underlay(letter) } };
+    const picture = `data:image/png;base64,${letter.repeat(40)}`;
+    return { ...session, venue: { ...session.venue, underlay: underlay(picture) } };
+  };
+  const opened = async (id: string) => {
+    const loaded = await loadSession(id);
+    if (loaded.kind !== 'found') throw new Error(loaded.kind);
+    return loaded;
+  };
+  const taken = async (letter: string) => {
+    const result = await importText(writeSessionText(inFile(letter)));
+    if (result.kind !== 'imported') throw new Error(result.kind);
+    return (await opened(result.id)).session;
   };
 
-  it('are stored beside the session and come back with it; the journal only names them', async () => {
-    const session = withUnderlay('A');
-    await addSession(session);
-    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', session });
-    writeJournal(session, 1);
-    const text = localStorage.getItem(
-      Object.keys(localStorage).find((key) => key.endsWith(session.id)) ?? '',
-    );
-    expect(text).not.toContain('AAAAAAAA');
-    clearJournal(session.id);
+  it('are taken out of a file, stored once, referred to by hash, and stand in a file again', async () => {
+    const [one, two] = [await taken('A'), await taken('A')];
+    const [reference] = one.blobs;
+    expect(one.venue.underlay?.picture).toBe(reference?.id);
+    expect(reference).toMatchObject({ type: 'image/png', bytes: 30, data: null });
+    expect(two.blobs).toEqual(one.blobs);
+    expect(writeSessionText(one)).not.toContain('AAAAAAAA');
+    const whole = await withContents(one);
+    expect(whole.blobs[0]?.data).toBe('A'.repeat(40));
+    const again = await withReferences(whole);
+    expect(again.blobs).toEqual(one.blobs);
   });
 
-  it('that nothing names go after an hour, and never before', async () => {
-    const kept = withUnderlay('B');
-    const gone = withUnderlay('C');
-    await addSession(kept);
-    await addSession(gone);
+  it('come out of an archive by their hash, and are what the hash says or nothing', async () => {
+    const session = await taken('B');
+    const files = await contentsOf(session);
+    const [path] = Object.keys(files);
+    expect(hashOfFile(path ?? '')).toBe(session.blobs[0]?.hash);
+    const zip = (content: Record<string, Uint8Array>) =>
+      zipSync({ 'session.rotunda.json': strToU8(writeSessionText(session)), ...content });
+    expect(await importArchive(zip(files))).toMatchObject({ kind: 'clash', session });
+    expect(await importArchive(strToU8('no archive'))).toMatchObject({ kind: 'refused' });
+    expect(await importArchive(zipSync({ 'a.txt': strToU8('a') }))).toMatchObject({
+      kind: 'refused',
+      problems: [{ message: expect.stringMatching(/^0 session files/) as string }],
+    });
+  });
+
+  it('go an hour after nothing refers to them: neither session, nor undo, nor Deleted', async () => {
+    const kept = await taken('C');
+    const inUndo = await taken('D');
+    const deleted = await taken('E');
+    const gone = await taken('F');
+    const bare = { ...inUndo, blobs: [], venue: { ...inUndo.venue, underlay: null } };
+    const made = stepOf(inUndo, (draft) => void Object.assign(draft, bare));
+    if (!made) throw new Error('a change');
+    const history = { past: [made.step], future: [] };
+    expect(await saveSession(made.session, 1, null, history)).toMatchObject({ kind: 'saved' });
+    await setDeleted(deleted.id, NOW);
     await removeForGood(gone.id);
-    expect(await tidyPictures(Date.now() + 1000)).toBe(0);
-    expect(await tidyPictures(Date.now() + 3_700_000)).toBeGreaterThanOrEqual(1);
-    expect(await loadSession(kept.id)).toMatchObject({ session: kept, pictureMissing: false });
+    expect(await tidyBlobs(Date.now() + 1000)).toBe(0);
+    const later = Date.now() + 3_700_000;
+    // Those of the tests before stay as well: their sessions are here.
+    expect(await tidyBlobs(later)).toBe(1);
+    expect(await tidyBlobs(later)).toBe(0);
+    const { past, session } = await opened(inUndo.id);
+    const before = moved({ session, past, future: [] }, { kind: 'undo' }).session;
+    expect(before.blobs).toEqual(inUndo.blobs);
+    expect((await opened(kept.id)).session.blobs).toHaveLength(1);
+  });
+});
+
+describe('the history', () => {
+  it('is stored with the session: its last hundred steps, there and back', async () => {
+    const session = fresh('steps');
+    await addSession(session);
+    let doc: Doc = { session, past: [], future: [] };
+    for (let i = 1; i <= 130; i++) {
+      const made = stepOf(doc.session, (draft) => void (draft.brief.notes = `${i}`));
+      if (made) doc = moved(doc, { kind: 'step', step: made.step });
+    }
+    for (let i = 0; i < 3; i++) doc = moved(doc, { kind: 'undo' });
+    await saveSession(doc.session, 1, null, doc);
+    let loaded = await loadSession(session.id);
+    if (loaded.kind !== 'found') throw new Error(loaded.kind);
+    expect([loaded.past.length, loaded.future.length]).toEqual([100, 3]);
+    let again: Doc = loaded;
+    for (let i = 0; i < 3; i++) again = moved(again, { kind: 'redo' });
+    expect(again.session.brief.notes).toBe('130');
+    for (let i = 0; i < 103; i++) again = moved(again, { kind: 'undo' });
+    expect(again.session.brief.notes).toBe('27');
+    await replaceSession(session);
+    loaded = await loadSession(session.id);
+    expect(loaded).toMatchObject({ past: [], future: [] });
+  });
+});
+
+describe('journals', () => {
+  const entry = (id: string, change: object = {}) => ({
+    id,
+    at: NOW,
+    strikes: '',
+    amends: '',
+    code: 'lid',
+    name: 'A',
+    ...change,
   });
 
-  it('that are gone are said to be gone, and the session opens', async () => {
-    const session = fresh('no picture');
-    const named = { ...underlay('D'), picture: 'stored:nothing' };
-    await addSession({ ...session, venue: { ...session.venue, underlay: named } });
-    expect(await loadSession(session.id)).toMatchObject({ kind: 'found', pictureMissing: true });
+  it('are records of their own: one more writes one, and the session row holds none', async () => {
+    const session = { ...fresh('read'), acknowledgements: [entry('one')] };
+    await addSession(session);
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put');
+    const more = { ...session, acknowledgements: [entry('one'), entry('two', { strikes: 'one' })] };
+    await saveSession(more, 1);
+    expect(put).toHaveBeenCalledTimes(2);
+    expect(JSON.stringify(put.mock.calls[1])).not.toContain('strikes":"one');
+    put.mockRestore();
+    expect(await loadSession(session.id)).toMatchObject({
+      session: { acknowledgements: [{ id: 'one' }, { id: 'two' }] },
+    });
+  });
+
+  it('go with the session to another identity, and with it for good', async () => {
+    const session = { ...fresh('moving'), acknowledgements: [entry('one')] };
+    await addSession(session);
+    await setDeleted(session.id, NOW);
+    await addSession({ ...session, acknowledgements: [] });
+    expect(await loadSession(session.id)).toMatchObject({ session: { acknowledgements: [] } });
+    const { sessions } = await listSessions();
+    const old = sessions.find(({ title, deletedAt }) => title === 'moving' && deletedAt !== null);
+    await setDeleted(old?.id ?? '', null);
+    expect(await loadSession(old?.id ?? '')).toMatchObject({
+      session: { acknowledgements: [{ id: 'one' }] },
+    });
+    await removeForGood(old?.id ?? '');
+    expect(await rawSession(old?.id ?? '')).toBeNull();
   });
 });
 

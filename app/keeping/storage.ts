@@ -1,14 +1,20 @@
 import { createStore } from 'zustand/vanilla';
 import { nameWith, readSession, usableId, type Problem, type Session } from '../../core/session';
+import type { Doc, Step } from '../document/steps';
+import { keepBlobsOf, sweepBlobs, withReferences } from './blobs';
 import { isFull, reasonOf, tableNamed } from './database';
-import { journalledSessions } from './journal';
+import { handEntriesTo, keepEntries, removeEntries, withEntries, withoutEntries } from './entries';
+import { leftBehind } from './journal';
 import { newId } from '../document/new-id';
-import { sweepPictures, withoutPicture, withPicture } from './pictures';
 import { exclusively, TAB_ID, tellTabs } from './tabs';
 
 /** A session as the browser keeps it; the revision counts saves, so that tabs notice each other. */
 interface StoredSession {
+  /** without the entries of its journals: they are records of their own */
   session: Session;
+  /** the last steps of its history, there and back; missing where it has none */
+  past?: readonly Step[];
+  future?: readonly Step[];
   revision: number;
   /** the tab that wrote it last: tells a lost race where the browser has no locks */
   writer?: string;
@@ -37,9 +43,9 @@ export type LoadResult =
   | {
       kind: 'found';
       session: Session;
+      past: readonly Step[];
+      future: readonly Step[];
       revision: number;
-      /** its picture is not in the database any more */
-      pictureMissing: boolean;
       /** the database does not hold it yet */
       unstored: boolean;
     }
@@ -114,14 +120,19 @@ async function summaryAt(key: string): Promise<SessionSummary> {
   }
 }
 
+async function rekey(from: string, stored: StoredSession, to: string): Promise<void> {
+  await handEntriesTo(from, to);
+  await sessions.set(to, { ...stored, session: { ...stored.session, id: to } });
+  await sessions.remove(from);
+}
+
 /** A session whose identity cannot stand in an address gets one that can. */
 async function mendId(key: string): Promise<string> {
   if (usableId(key)) return key;
   const stored = await sessions.get(key);
   if (!stored) return key;
   const id = newId();
-  await sessions.set(id, { ...stored, session: { ...stored.session, id } });
-  await sessions.remove(key);
+  await rekey(key, stored, id);
   return id;
 }
 
@@ -155,26 +166,36 @@ const byNewest = (a: SessionSummary, b: SessionSummary): number =>
 
 /** What is stored under an id as it is, for an export when it cannot be read. */
 export async function rawSession(id: string): Promise<unknown> {
-  return (await sessions.get(id))?.session ?? null;
+  return withEntries(id, (await sessions.get(id))?.session ?? null);
 }
 
 /** A session as it is stored, or why there is none. */
 export async function loadSession(id: string): Promise<LoadResult> {
   const inPage = unstoredStore.getState().byId.get(id);
-  if (inPage) return { kind: 'found', pictureMissing: false, unstored: true, ...inPage };
+  if (inPage) return { kind: 'found', unstored: true, past: [], future: [], ...inPage };
   try {
     const stored = await sessions.get(id);
     if (!stored && (await sessions.keys()).includes(id)) {
       return { kind: 'failed', message: UNREADABLE };
     }
     if (!stored || stored.deletedAt) return { kind: 'missing' };
-    const { raw, missing } = await withPicture(stored.session);
+    const raw = await withEntries(id, stored.session);
     const read = readSession(raw);
     if (!read.ok) return { kind: 'damaged', problems: read.problems, raw };
     // The key is the identity, whatever the content says.
-    const session = read.session.id === id ? read.session : { ...read.session, id };
-    const { revision } = stored;
-    return { kind: 'found', session, revision, pictureMissing: missing, unstored: false };
+    const named = read.session.id === id ? read.session : { ...read.session, id };
+    const session = await withReferences(named);
+    const { revision, past = [], future = [] } = stored;
+    // Steps of a session that had to be brought to another form do not fit it any more.
+    const fits = stored.session.version === session.version && session === named;
+    return {
+      kind: 'found',
+      session,
+      past: fits ? past : [],
+      future: fits ? future : [],
+      revision,
+      unstored: false,
+    };
   } catch (error) {
     return { kind: 'failed', message: reasonOf(error) };
   }
@@ -218,15 +239,52 @@ async function attempt(
   }
 }
 
+/** As many steps of undo are kept with a session, and so many characters of them. */
+const KEPT_STEPS = 100;
+const KEPT_CHARACTERS = 4_000_000;
+
+const sizes = new WeakMap<Step, number>();
+
+function sizeOf(step: Step): number {
+  const known = sizes.get(step) ?? JSON.stringify(step).length;
+  sizes.set(step, known);
+  return known;
+}
+
+/** The steps next to the present that are worth their room, nearest first. */
+function nearest(steps: readonly Step[]): Step[] {
+  let room = KEPT_CHARACTERS;
+  const near: Step[] = [];
+  for (const step of steps.slice(0, KEPT_STEPS)) {
+    room -= sizeOf(step);
+    if (room < 0) break;
+    near.push(step);
+  }
+  return near;
+}
+
+const keptHistory = ({ past, future }: Pick<Doc, 'past' | 'future'>) => ({
+  past: nearest(past.slice().reverse()).reverse(),
+  future: nearest(future),
+});
+
+/** What a session needs around it, before the session itself is written. */
+async function keepAround(session: Session): Promise<void> {
+  await keepBlobsOf(session);
+  await keepEntries(session);
+}
+
 /**
  * Saves unless somebody else saved in between, or deleted it.
  * @param baseRevision the revision the changes were made on
+ * @param history its last steps are kept with it
  * @param baseTitle the title it had then, so that a new name from elsewhere is taken over
  */
 export function saveSession(
   session: Session,
   baseRevision: number,
   baseTitle: string | null = null,
+  history: Pick<Doc, 'past' | 'future'> = { past: [], future: [] },
 ): Promise<SaveResult> {
   return attempt(session, baseRevision, async () => {
     const stored = await sessions.get(session.id);
@@ -235,8 +293,10 @@ export function saveSession(
     if ((stored?.revision ?? 0) !== baseRevision) return { kind: 'conflict' };
     const given = stored?.session.title ?? session.title;
     const title = session.title === baseTitle ? given : session.title;
+    await keepAround(session);
     const next: StoredSession = {
-      session: { ...(await withoutPicture(session)), title },
+      session: { ...withoutEntries(session), title },
+      ...keptHistory(history),
       revision: baseRevision + 1,
       writer: TAB_ID,
       ...archiveOf(stored),
@@ -248,11 +308,16 @@ export function saveSession(
 }
 
 /** Stores over whatever is there: only when somebody has chosen to. */
-export function replaceSession(session: Session): Promise<SaveResult> {
+export function replaceSession(
+  session: Session,
+  history: Pick<Doc, 'past' | 'future'> = { past: [], future: [] },
+): Promise<SaveResult> {
   return attempt(session, 0, async () => {
     const stored = await sessions.get(session.id);
+    await keepAround(session);
     const next: StoredSession = {
-      session: await withoutPicture(session),
+      session: withoutEntries(session),
+      ...keptHistory(history),
       revision: (stored?.revision ?? 0) + 1,
       writer: TAB_ID,
       ...archiveOf(stored),
@@ -268,10 +333,8 @@ export async function addSession(session: Session): Promise<SaveResult> {
   try {
     await exclusively(`session-${session.id}`, async () => {
       const stored = await sessions.get(session.id);
-      if (!stored?.deletedAt) return;
-      const id = newId();
-      await sessions.set(id, { ...stored, session: { ...stored.session, id } });
-      await sessions.remove(session.id);
+      if (stored?.deletedAt) await rekey(session.id, stored, newId());
+      else await removeEntries(session.id);
     });
   } catch (error) {
     keepInPage(session, 0);
@@ -315,15 +378,23 @@ export function setArchived(id: string, archivedAt: string | null): Promise<void
 
 export async function removeForGood(id: string): Promise<void> {
   forget(id);
-  await exclusively(`session-${id}`, () => sessions.remove(id));
+  await exclusively(`session-${id}`, async () => {
+    await sessions.remove(id);
+    await removeEntries(id);
+  });
   tellTabs({ kind: 'deleted', id });
 }
 
-/** Removes pictures that no session names any more, deleted and unsaved ones included. */
-export async function tidyPictures(now = Date.now()): Promise<number> {
-  return sweepPictures(async () => {
-    const stored = await Promise.all((await sessions.keys()).map((key) => rawSession(key)));
-    return [...stored, ...journalledSessions()];
+/**
+ * Removes contents that nothing refers to any more: no session, deleted and archived ones included,
+ * no entry, no step of undo, nothing that was not saved.
+ */
+export async function tidyBlobs(now = Date.now()): Promise<number> {
+  return sweepBlobs(async () => {
+    const keys = await sessions.keys();
+    const stored = await Promise.all(keys.map((key) => sessions.get(key)));
+    const entries = await Promise.all(keys.map((key) => withEntries(key, {})));
+    return [...stored, ...entries, ...leftBehind()];
   }, now);
 }
 

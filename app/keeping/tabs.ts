@@ -1,4 +1,5 @@
 import { newId } from '../document/new-id';
+import type { Doc, Move } from '../document/steps';
 
 /** This page among the other tabs of the same browser: who is alive, who says what. */
 
@@ -6,7 +7,17 @@ export type TabMessage =
   | { kind: 'saved'; id: string; revision: number }
   | { kind: 'renamed'; id: string; title: string }
   | { kind: 'deleted'; id: string }
-  | { kind: 'back'; id: string };
+  | { kind: 'back'; id: string }
+  /** the writing tab did something, the nth since it began to write */
+  | { kind: 'did'; id: string; n: number; move: Move }
+  /** a tab wants to follow: the writing one says what is there */
+  | { kind: 'asks'; id: string }
+  | { kind: 'shows'; id: string; n: number; revision: number; doc: Doc }
+  /** an entry for a journal, from whichever tab */
+  | { kind: 'entered'; id: string; move: Move & { kind: 'entry' } }
+  /** a tab wants to write */
+  | { kind: 'wants to write'; id: string }
+  | { kind: 'keeps writing'; id: string };
 
 export const TAB_ID = newId();
 

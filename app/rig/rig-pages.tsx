@@ -11,13 +11,14 @@ import {
   type RigTable,
 } from '../../core/rig';
 import { timeText } from '../../core/planning';
-import type { MicArray } from '../../core/session';
+import { writeSessionText, type MicArray } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import type { Paper } from '../../paper/sheet-pdf';
 import { Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { headroomKind, dbuKind } from '../parts/quantity-kinds';
-import { changeArray } from '../document/edits';
+import { changeEquipment } from '../document/edits';
+import { contentsOf } from '../keeping/blobs';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
 import { downloadTable } from '../keeping/tables';
@@ -59,7 +60,8 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
         ]),
       );
       const bytes = zipSync({
-        'session.rotunda.json': strToU8(JSON.stringify(session, null, 2)),
+        'session.rotunda.json': strToU8(writeSessionText(session)),
+        ...(await contentsOf(session)),
         'sheet.pdf': await sheetFile(session, props.bothUnits, props.paper),
         ...tables,
       });
@@ -91,7 +93,7 @@ function PhantomChoice({ array }: { array: MicArray }) {
         const phantom = (['as needed', 'on', 'off'] as const).find(
           (value) => value === event.currentTarget.value,
         );
-        if (phantom) edit(changeArray(array.id, { equipment: { ...array.equipment, phantom } }));
+        if (phantom) edit(changeEquipment(array.id, { phantom }));
       }}
     >
       <option>as needed</option>
@@ -112,10 +114,13 @@ function MicrophoneChoice(props: { array: MicArray; index: number; name: string 
       className="select select-xs w-auto max-w-48"
       value={chosen}
       onChange={(event) => {
-        const ids = [...array.equipment.microphoneIds];
-        while (ids.length <= index) ids.push('');
-        ids[index] = event.currentTarget.value;
-        edit(changeArray(array.id, { equipment: { ...array.equipment, microphoneIds: ids } }));
+        const { value } = event.currentTarget;
+        edit((draft) => {
+          const ids = draft.arrays.find(({ id }) => id === array.id)?.equipment.microphoneIds;
+          if (!ids) return;
+          while (ids.length <= index) ids.push('');
+          ids[index] = value;
+        });
       }}
     >
       <option value="">as shared out</option>

@@ -46,11 +46,16 @@ export function SessionsPage() {
 
   async function takeFile(file: File) {
     setRefused(null);
-    if (file.size > MOST_BYTES) {
+    const zipped = file.name.endsWith('.zip');
+    if (!zipped && file.size > MOST_BYTES) {
       const message = `${Math.round(file.size / 1e6)} MB; allowed: a file of up to ${MOST_BYTES / 1e6} MB`;
       return setRefused({ file: file.name, problems: [{ path: '', message }] });
     }
-    const result = await importText(await file.text());
+    const result = zipped
+      ? await import('../keeping/archive').then(async ({ importArchive }) =>
+          importArchive(new Uint8Array(await file.arrayBuffer())),
+        )
+      : await importText(await file.text());
     if (result.kind === 'refused') setRefused({ file: file.name, problems: result.problems });
     else if (result.kind === 'clash') setClash(result.session);
     else openIt(result.id);
@@ -101,7 +106,7 @@ export function SessionsPage() {
         <button
           className="btn btn-sm"
           onClick={() =>
-            void chooseFile('.json,application/json')
+            void chooseFile('.json,.zip,application/json,application/zip')
               .then((file) => file && takeFile(file))
               .catch(notifyFailure)
           }

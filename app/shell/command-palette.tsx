@@ -7,7 +7,7 @@ import { addMainPair, addPlayer, removeSelected } from '../document/edits';
 import { exportSession } from '../keeping/files';
 import { createSession, duplicateStored } from '../keeping/library';
 import { autosave } from '../keeping/autosave';
-import { edit, redo, undo } from '../document/session-store';
+import { edit } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
 import { select } from '../view/choice';
 import { notifyFailure } from '../view/notices';
@@ -15,6 +15,7 @@ import { panelStore } from '../view/panels';
 import { useSession } from '../document/use-session';
 import { focusSelection, focusStation } from './focus';
 import { stationPath, STATIONS } from './stations';
+import { redoSaying, undoSaying } from './history';
 
 interface Action {
   name: string;
@@ -54,9 +55,9 @@ function useActions(): { group: string; actions: Action[] }[] {
         { name: 'Add a player', keys: 'A', run: () => addPlayer(session) },
         { name: 'Add a main pair', run: addMainPair },
         { name: 'Remove what is selected', keys: 'Del', run: () => removeSelected(session) },
-        { name: 'Undo', keys: 'Ctrl Z', run: undo },
-        { name: 'Redo', keys: 'Ctrl Shift Z', run: redo },
-        { name: 'Export the session file', run: () => exportSession(session) },
+        { name: 'Undo', keys: 'Ctrl Z', run: undoSaying },
+        { name: 'Redo', keys: 'Ctrl Shift Z', run: redoSaying },
+        { name: 'Export the session file', run: () => void exportSession(session) },
         {
           name: 'Duplicate this session',
           run: () => openNew(autosave.flush().then(() => duplicateStored(session.id))),

@@ -5,10 +5,11 @@ import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
 import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
-import { edit, redo, sessionStore, undo } from '../document/session-store';
+import { edit, sessionStore } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
 import { panelStore } from '../view/panels';
 import { useHistoryDepth } from '../document/use-session';
+import { redoSaying, undoSaying } from './history';
 import { SaveIndicator } from './save-indicator';
 
 function longDate(iso: string): string {
@@ -84,7 +85,7 @@ export const Header = memo(function Header() {
           aria-label="Undo"
           title="Undo (Ctrl Z)"
           disabled={depth.undo === 0}
-          onClick={undo}
+          onClick={undoSaying}
         >
           <Undo2 size={17} />
         </button>
@@ -93,7 +94,7 @@ export const Header = memo(function Header() {
           aria-label="Redo"
           title="Redo (Ctrl Shift Z)"
           disabled={depth.redo === 0}
-          onClick={redo}
+          onClick={redoSaying}
         >
           <Redo2 size={17} />
         </button>

@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
-import { autosave, saveStore } from '../keeping/autosave';
+import { autosave, saveStore, takeOver } from '../keeping/autosave';
+import { writingStore } from '../keeping/writing';
 import type { SaveState } from '../keeping/saver';
 import { exportSession } from '../keeping/files';
 import { sessionStore } from '../document/session-store';
@@ -31,6 +32,7 @@ function words(state: SaveState): string {
 
 export function SaveIndicator() {
   const state = useStore(saveStore, (store) => store.state);
+  const role = useStore(writingStore, (store) => store.role);
   const alarming = !['saved', 'unsaved', 'saving'].includes(state.kind);
   return (
     <span
@@ -38,7 +40,7 @@ export function SaveIndicator() {
       aria-label="Save state"
       className={`w-[92px] text-[12.5px] ${alarming ? 'text-error font-semibold' : 'text-muted'}`}
     >
-      {words(state)}
+      {role === 'following' && !alarming ? 'Following' : words(state)}
     </span>
   );
 }
@@ -99,6 +101,24 @@ function DeletedChoices({ leave }: ChoiceProps) {
   );
 }
 
+/** Says that another tab edits, and offers to edit here. */
+export function FollowingBanner() {
+  const role = useStore(writingStore, (store) => store.role);
+  if (role !== 'following') return null;
+  return (
+    <div
+      role="note"
+      className="no-print border-hairline bg-base-200 flex flex-wrap items-center gap-3 border-b px-4 py-1.5"
+    >
+      <strong>Another tab edits this session.</strong>
+      <span className="text-muted">What it does is followed here, live.</span>
+      <button className="btn btn-sm" onClick={takeOver}>
+        Edit here
+      </button>
+    </div>
+  );
+}
+
 /** Asks when a save would overwrite another tab, and says what to do when storage fails. */
 export function SaveBanner() {
   const state = useStore(saveStore, (store) => store.state);
@@ -122,7 +142,7 @@ export function SaveBanner() {
             {state.full ? '' : `Reason: ${state.message}. `}
             Your changes are only in this page; export them. It is tried again by itself.
           </span>
-          <button className="btn btn-sm" onClick={() => exportSession(session)}>
+          <button className="btn btn-sm" onClick={() => void exportSession(session)}>
             Export the session
           </button>
           <button className="btn btn-sm" onClick={() => void autosave.flush()}>

@@ -5,17 +5,18 @@ import { useStore } from 'zustand';
 import type { Problem } from '../../core/session';
 import { Boundary } from '../parts/boundary';
 import { ImageLinePanel } from '../image-line/image-line-panel';
-import { autosave } from '../keeping/autosave';
+import { closeStored, openStored } from '../keeping/autosave';
 import { download } from '../keeping/files';
 import { FiguresProvider } from '../figures/figures';
 import { sessionStore } from '../document/session-store';
 import { chooseNothing } from '../view/choice';
 import { panelStore } from '../view/panels';
+import { wayStore } from '../view/ways';
 import { focusStation } from './focus';
 import { Header } from './header';
 import { Notices } from './notices';
 import { Rail } from './rail';
-import { SaveBanner } from './save-indicator';
+import { FollowingBanner, SaveBanner } from './save-indicator';
 import { useShortcuts } from './shortcuts';
 
 const PALETTE_AFTER_MS = 1500;
@@ -37,12 +38,13 @@ function useOpening(id: string): Opening {
     const done = (result: Opening) => {
       if (current) setOpened({ id, result });
     };
-    autosave.open(id).then(
+    openStored(id).then(
       (result) => done(result.kind === 'found' ? { kind: 'open' } : result),
       (error: unknown) => done({ kind: 'failed', message: String(error) }),
     );
     return () => {
       current = false;
+      void closeStored();
     };
   }, [id]);
   return opened?.id === id ? opened.result : { kind: 'opening' };
@@ -122,6 +124,10 @@ function Workbench() {
     const timer = setTimeout(() => void import('./command-palette'), PALETTE_AFTER_MS);
     return () => clearTimeout(timer);
   }, []);
+  useEffect(() => {
+    wayStore.setState({ go: (path) => void navigate(path) });
+    return () => wayStore.setState({ go: null });
+  }, [navigate]);
   useEffect(focusStation, [pathname]);
   useEffect(() => {
     document.title = `${title} · Rotunda`;
@@ -131,6 +137,7 @@ function Workbench() {
       <div className="flex h-full flex-col print:block print:h-auto">
         <Header />
         <SaveBanner />
+        <FollowingBanner />
         <div className="flex min-h-0 flex-1 print:block">
           <Rail />
           <div className="flex min-w-0 flex-1 flex-col print:block">

@@ -1,11 +1,12 @@
 import { useEffect } from 'react';
 import type { NavigateFunction } from 'react-router';
 import { addPlayer, removeSelected } from '../document/edits';
-import { redo, sessionStore, undo } from '../document/session-store';
+import { sessionStore } from '../document/session-store';
 import { copySelected, paste, selectAllPlayers } from '../document/arrange';
 import { select } from '../view/choice';
 import { chooseTool, toolStore } from '../view/floor-tools';
 import { panelStore } from '../view/panels';
+import { redoSaying, undoSaying } from './history';
 import { focusSelection } from './focus';
 import { stationPath, STATIONS } from './stations';
 
@@ -16,8 +17,8 @@ function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   if (key === 'k') {
     panelStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen, paletteText: '' }));
   } else if (key === 'p' || typing) return false;
-  else if (key === 'z') (event.shiftKey ? redo : undo)();
-  else if (key === 'y') redo();
+  else if (key === 'z') (event.shiftKey ? redoSaying : undoSaying)();
+  else if (key === 'y') redoSaying();
   else if (key === 'c' && String(getSelection()) === '') copySelected();
   else if (key === 'v') {
     paste();

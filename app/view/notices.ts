@@ -5,6 +5,8 @@ export interface Notice {
   id: number;
   text: string;
   action?: { label: string; run: () => void };
+  /** a later message of the same key takes its place */
+  key?: string;
 }
 
 export const noticeStore = createStore<{ notices: Notice[] }>(() => ({ notices: [] }));
@@ -22,10 +24,17 @@ export function notifyFailure(error: unknown): void {
   notify(error instanceof Error ? error.message : 'That did not work.');
 }
 
-export function notify(text: string, action?: Notice['action']): void {
-  const id = Math.max(0, ...noticeStore.getState().notices.map((notice) => notice.id)) + 1;
-  noticeStore.setState(({ notices }) => ({
-    notices: [...notices, action ? { id, text, action } : { id, text }],
-  }));
+/**
+ * Says something for a while. The same words are not said twice at once.
+ * @param key a message of the same key gives way to this one
+ */
+export function notify(text: string, action?: Notice['action'], key?: string): void {
+  const { notices } = noticeStore.getState();
+  const id = Math.max(0, ...notices.map((notice) => notice.id)) + 1;
+  const others = notices.filter((notice) =>
+    key === undefined ? notice.text !== text : notice.key !== key,
+  );
+  const notice = { id, text, ...(action ? { action } : {}), ...(key === undefined ? {} : { key }) };
+  noticeStore.setState({ notices: [...others, notice] });
   setTimeout(() => dismiss(id), NOTICE_MS);
 }

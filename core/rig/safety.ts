@@ -1,12 +1,18 @@
 import { gainPlan } from '../analysis/gain';
 import { standPlans, neededReach } from './mechanics/stands';
-import type { Session, Source } from '../session/schema';
+import { standing } from '../session/journals';
+import type { Acknowledgement, Session, Source } from '../session/schema';
 
 /** A caution that this set-up raises, to be read by a person. */
 export interface SafetyCaution {
   code: string;
   what: string;
   todo: string;
+}
+
+/** Who has read which caution last, by its code; what was taken back is not read. */
+export function cautionsRead(session: Session): Map<string, Acknowledgement> {
+  return new Map(standing(session.acknowledgements).map((entry) => [entry.code, entry]));
 }
 
 export const DEFERENCE =

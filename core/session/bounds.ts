@@ -36,6 +36,7 @@ export const BOUNDS = {
   headroomDb: { min: 0, max: 40, unit: 'dB' },
   dbu: { min: -20, max: 30, unit: 'dBu' },
   anyFigure: { min: -1000, max: 1000, unit: '' },
+  bytes: { min: 0, max: 1e12, unit: 'bytes' },
   pixels: { min: 1, max: 20000, unit: 'pixels' },
   openingDeg: { min: 0, max: 340, unit: '°' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
@@ -46,6 +47,9 @@ export type BoundsName = keyof typeof BOUNDS;
 export const MOST_SOURCES = 500;
 export const MOST_CAPSULES = 200;
 
+/** Characters of a content that a file holds itself. */
+export const MOST_BLOB_TEXT = 12_000_000;
+
 /** How many entries the lists of a session may have, for the file and for every edit. */
 export const MOST_ENTRIES = {
   sources: MOST_SOURCES,
@@ -55,6 +59,8 @@ export const MOST_ENTRIES = {
   takes: 10_000,
   log: 10_000,
   marks: 10_000,
+  acknowledgements: 10_000,
+  blobs: 2_000,
 } as const;
 
 /** "−200 to 200 m" */

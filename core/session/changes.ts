@@ -2,6 +2,7 @@ import type * as z from 'zod';
 import { capsulesInFrame } from '../arrays/capsules';
 import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { idProblems } from './ids';
+import { JOURNALS } from './journals';
 import { problemOf, type Problem } from './read';
 import { sessionSchema, type Session } from './schema';
 
@@ -11,7 +12,7 @@ import { sessionSchema, type Session } from './schema';
  */
 
 const PARTS = ['settings', 'brief', 'venue', 'kit', 'rig'] as const;
-const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'takes'] as const;
+const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'blobs', ...JOURNALS] as const;
 
 function partProblems(name: (typeof PARTS)[number], after: Session): Problem[] {
   const part: z.ZodType = sessionSchema.shape[name];

@@ -3,6 +3,7 @@ export * from './changes';
 export * from './create';
 export * from './fields';
 export { usableId } from './ids';
+export * from './journals';
 export * from './migrate';
 export * from './names';
 export * from './read';

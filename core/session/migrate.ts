@@ -25,11 +25,19 @@ function withRuleNames(settings: unknown): unknown {
   return { ...settings, preferencesOff };
 }
 
-/** Version 2 says model for school and image width for stage fill. */
+/** Cautions that were read stood in the rig; they are a journal of their own. */
+function withAcknowledgements({ rig, ...rest }: Record<string, unknown>): Record<string, unknown> {
+  if (!isRecord(rig) || !('acknowledged' in rig))
+    return rig === undefined ? rest : { ...rest, rig };
+  const { acknowledged, ...others } = rig;
+  return { ...rest, rig: others, acknowledgements: acknowledged };
+}
+
+/** Version 2 says model for school and image width for stage fill, and has journals. */
 function toVersion2(raw: Record<string, unknown>): Record<string, unknown> {
   const { settings, brief } = raw;
   return {
-    ...raw,
+    ...withAcknowledgements(raw),
     ...('settings' in raw ? { settings: withRuleNames(renamed(settings, 'school', 'model')) } : {}),
     ...(isRecord(brief) && 'intent' in brief
       ? {

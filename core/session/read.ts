@@ -1,5 +1,6 @@
 import type * as z from 'zod';
 import { fillIds, idProblems, usableId } from './ids';
+import { JOURNALS } from './journals';
 import { migrate } from './migrate';
 import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { sessionSchema, type Session } from './schema';
@@ -61,7 +62,7 @@ export function problemOf(
 const MOST_PROBLEMS = 100;
 
 type Raw = Record<string, unknown>;
-const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'takes', 'log', 'marks'] as const;
+const LISTS = ['sources', 'sections', 'arrays', 'candidates', 'blobs', ...JOURNALS] as const;
 type ListName = (typeof LISTS)[number];
 
 /** The long lists, entry by entry, until there are enough problems. */
@@ -112,7 +113,11 @@ function checkWhole(session: Session): Problem[] {
     problems.push(...idProblems(entries, list));
   }
   for (const [entries, list, prefix] of [
+    [session.blobs, 'blobs', 'blob'],
+    [session.log, 'log', 'entry'],
     [session.takes, 'takes', 'take'],
+    [session.marks, 'marks', 'mark'],
+    [session.acknowledgements, 'acknowledgements', 'read'],
     [brief.timetable.entries, 'brief.timetable.entries', 'step'],
   ] as const) {
     fillIds(entries, prefix);

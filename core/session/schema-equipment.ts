@@ -65,8 +65,6 @@ export const rig = record({
   fullScaleDbu: bounded('dbu').default(18),
   /** what a microphone keeps from players and things, m */
   clearanceM: bounded('widthM').default(0.25),
-  /** cautions that somebody has read */
-  acknowledged: list(record({ code: text(100), name: text(200), at: text(40) }), 100).default([]),
   /** lines of the pack list that are in the van */
   packed: list(text(200), 2000).default([]),
   /** what was really set, figure by figure */
@@ -80,11 +78,32 @@ export const rig = record({
   ).default([]),
 });
 
+/** What every entry of a journal has; see journals.ts. */
+const entered = {
+  id: text(100).default(''),
+  /** when it was made, ISO 8601 */
+  at: text(40).default(''),
+  /** the entry that this one takes back */
+  strikes: text(100).default(''),
+  /** the entry that this one says anew */
+  amends: text(100).default(''),
+};
+
+/** An entry of a journal of which nothing more is known yet. */
+export const entry = record(entered);
+
+/** A caution that somebody has read. */
+export const acknowledgement = record({
+  ...entered,
+  code: text(100).default(''),
+  /** who has read it */
+  name: text(200).default(''),
+});
+
 /** The state in which a take was made, so that the next one can be told from it. */
 export const take = record({
-  id: text(100).default(''),
+  ...entered,
   number: bounded('count').default(1),
-  at: text(40).default(''),
   comment: text(5000).default(''),
   state: record({
     temperatureC: bounded('temperatureC').nullable().default(null),

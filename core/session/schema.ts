@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { bounded, flag, list, oneOf, pattern, perBand, record, text } from './fields';
-import { MOST_SOURCES, MOST_ENTRIES, MOST_CAPSULES } from './bounds';
-import { identity, kit, position, rig, take } from './schema-equipment';
+import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_ENTRIES, MOST_SOURCES } from './bounds';
+import { acknowledgement, entry, identity, kit, position, rig, take } from './schema-equipment';
 
 /**
  * The session file, version 2: the only definition. Types, validation, defaults and the published
@@ -143,12 +143,13 @@ const seatBlock = record({
 });
 
 /** A picture of the floor plan under the drawing. */
+const PICTURE = 'allowed: a PNG or JPEG data URL, or the id of a blob';
 const underlay = record({
-  /** data URL of a PNG or JPEG */
+  /** id of a blob; in a file also the picture itself, as the data URL of a PNG or JPEG */
   picture: z
-    .string({ error: 'allowed: a PNG or JPEG data URL' })
-    .regex(/^data:image\/(png|jpeg);base64,/, { error: 'allowed: a PNG or JPEG data URL' })
-    .max(12_000_000, { error: 'allowed: up to 12 MB' }),
+    .string({ error: PICTURE })
+    .regex(/^(data:image\/(png|jpeg);base64,|(?!data:)[^/\\%?#]{1,100}$)/, { error: PICTURE })
+    .max(MOST_BLOB_TEXT, { error: 'allowed: up to 12 MB' }),
   widthPx: bounded('pixels'),
   heightPx: bounded('pixels'),
   /** left upper corner of the picture in the plan frame */
@@ -177,6 +178,23 @@ const venue = record({
   obstacles: list(obstacle, 200).default([]),
   seats: list(seatBlock, 100).default([]),
   underlay: underlay.nullable().default(null),
+});
+
+const HASH = 'allowed: 64 hexadecimal digits, the SHA-256 of the content';
+/** Something large that the plan or a journal names: stored once, by the hash of its content. */
+const blob = record({
+  id: text(100).default(''),
+  hash: z.string({ error: HASH }).regex(/^[0-9a-f]{64}$/, { error: HASH }),
+  /** media type */
+  type: text(100).default('application/octet-stream'),
+  bytes: bounded('bytes'),
+  name: text(200).default(''),
+  /** the content in base64, where a file holds it itself */
+  data: z
+    .string({ error: 'allowed: base64, or null' })
+    .max(MOST_BLOB_TEXT, { error: 'allowed: up to 12 MB' })
+    .nullable()
+    .default(null),
 });
 
 const constraint = z.discriminatedUnion(
@@ -305,8 +323,6 @@ const array = record({
   }).prefault({}),
 });
 
-const loose = (most: number) => list(record({}), most).default([]);
-
 export const sessionSchema = record({
   format: z.literal(FORMAT, { error: `allowed: "${FORMAT}"` }),
   version: z.literal(CURRENT_VERSION, { error: `allowed: ${CURRENT_VERSION}` }),
@@ -324,9 +340,13 @@ export const sessionSchema = record({
   candidates: list(record({ ...identity, array }), MOST_ENTRIES.candidates).default([]),
   kit: kit.prefault({}),
   rig: rig.prefault({}),
-  log: loose(MOST_ENTRIES.log),
+  /** what the plan and the journals name by id */
+  blobs: list(blob, MOST_ENTRIES.blobs).default([]),
+  /** journals: they only grow, see journals.ts */
+  log: list(entry, MOST_ENTRIES.log).default([]),
   takes: list(take, MOST_ENTRIES.takes).default([]),
-  marks: loose(MOST_ENTRIES.marks),
+  marks: list(entry, MOST_ENTRIES.marks).default([]),
+  acknowledgements: list(acknowledgement, MOST_ENTRIES.acknowledgements).default([]),
 });
 
 export type Session = z.output<typeof sessionSchema>;
@@ -336,6 +356,8 @@ export type Venue = Session['venue'];
 export type ArrayCandidate = Session['candidates'][number];
 export type AsBuilt = Session['rig']['asBuilt'][number];
 export type Take = Session['takes'][number];
+export type Acknowledgement = Session['acknowledgements'][number];
+export type BlobReference = Session['blobs'][number];
 export type Section = Session['sections'][number];
 export type Obstacle = Venue['obstacles'][number];
 export type SeatBlock = Venue['seats'][number];

@@ -4,7 +4,7 @@ import type { MicArray } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { SmallLine } from '../../image-line/small-line';
-import { changeArray, editSaying } from '../../document/edits';
+import { editSaying, rebuilt } from '../../document/edits';
 import { useSession } from '../../document/use-session';
 import { runRecommendation } from '../../workers/recommend';
 
@@ -180,8 +180,8 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
   const [refused, setRefused] = useState<ReadonlySet<number>>(new Set());
   const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;
   function adopt(entry: Recommendation) {
-    const { technique, x, y, z, tiltDeg, mix } = placed(array, entry);
-    editSaying('Adopted.', changeArray(array.id, { technique, x, y, z, tiltDeg, mix }));
+    const { technique, x, y, z, tiltDeg } = entry;
+    editSaying('Adopted.', rebuilt(array.id, { technique, x, y, z, tiltDeg }, []));
   }
   const toggle = (rank: number) =>
     setRefused((known) => {

@@ -23,7 +23,7 @@ import { ChoiceField, Readout } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
 import { QuantityField } from '../../parts/quantity-field';
 import { percentKind } from '../../parts/quantity-kinds';
-import { changeArray, editSaying } from '../../document/edits';
+import { changeArray, changeTechnique, editSaying } from '../../document/edits';
 import { newId } from '../../document/new-id';
 import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
@@ -166,16 +166,12 @@ function PointTable({ row, array, fractions }: { row: Row; array: MicArray; frac
 
 /** The pair turned so that its axes land on the wanted points. */
 function turn(array: MicArray, aim: Extract<LandingAim, { ok: true }>): void {
-  const { technique } = array;
-  if (technique.kind !== 'pair') return;
   const tenth = (deg: number) => Math.round(deg * 10) / 10;
-  editSaying(
-    `${array.name} looks at the two points.`,
-    changeArray(array.id, {
-      aimDeg: tenth(aim.aimDeg),
-      technique: { ...technique, includedAngleDeg: tenth(aim.includedAngleDeg) },
-    }),
-  );
+  editSaying(`${array.name} looks at the two points.`, (draft) => {
+    changeArray(array.id, { aimDeg: tenth(aim.aimDeg) })(draft);
+    const includedAngleDeg = tenth(aim.includedAngleDeg);
+    changeTechnique(array.id, 'pair', { includedAngleDeg })(draft);
+  });
 }
 
 function Wanted({

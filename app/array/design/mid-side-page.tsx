@@ -15,7 +15,8 @@ import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { levelKind } from '../../parts/quantity-kinds';
-import { setTechnique, changeArray } from '../../document/edits';
+import { changeTechnique, setTechnique } from '../../document/edits';
+import { edit } from '../../document/session-store';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { useSession } from '../../document/use-session';
 import { LobeDrawing } from './pair-geometry-drawing';
@@ -91,9 +92,10 @@ function WidthControl({ array, technique }: { array: MicArray; technique: MidSid
         onPointerCancel={gesture.cancel}
         onLostPointerCapture={gesture.commit}
         onChange={(event) => {
-          const next = { ...technique, sideGainDb: Number(event.currentTarget.value) };
-          if (gesture.active) gesture.edit(changeArray(array.id, { technique: next }));
-          else setTechnique(array, next);
+          const sideGainDb = Number(event.currentTarget.value);
+          const change = changeTechnique(array.id, 'mid-side', { sideGainDb });
+          if (gesture.active) gesture.edit(change);
+          else edit(change);
         }}
       />
       <span className="text-muted flex justify-between text-[12px]">
@@ -260,7 +262,7 @@ export function MidSidePage({ array }: { array: MicArray }) {
               label="Mid pattern"
               fieldKey={fieldKey('ms', array.id, 'mid')}
               value={technique.midPattern}
-              onChange={(midPattern) => setTechnique(array, { ...technique, midPattern })}
+              onChange={(midPattern) => edit(changeTechnique(array.id, 'mid-side', { midPattern }))}
             />
             <QuantityField
               label="Side level against mid"
@@ -268,7 +270,7 @@ export function MidSidePage({ array }: { array: MicArray }) {
               kind={levelKind('gainDb')}
               value={technique.sideGainDb}
               onCommit={(sideGainDb) =>
-                sideGainDb !== null && setTechnique(array, { ...technique, sideGainDb })
+                sideGainDb !== null && edit(changeTechnique(array.id, 'mid-side', { sideGainDb }))
               }
             />
             <WidthControl array={array} technique={technique} />

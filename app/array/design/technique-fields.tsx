@@ -13,7 +13,8 @@ import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
 import { TECHNIQUE_WORDS } from '../../parts/technique-text';
-import { setTechnique } from '../../document/edits';
+import { changeTechnique, setTechnique } from '../../document/edits';
+import { edit } from '../../document/session-store';
 import { useSession } from '../../document/use-session';
 
 type Choosable = keyof typeof STARTING_TECHNIQUES;
@@ -53,7 +54,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         label="Pattern, both"
         fieldKey={key('pattern')}
         value={technique.pattern}
-        onChange={(pattern) => setTechnique(array, { ...technique, pattern })}
+        onChange={(pattern) => edit(changeTechnique(array.id, 'pair', { pattern }))}
       />
       <QuantityField
         label="Spacing"
@@ -61,7 +62,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         kind={lengthKind('spacingM', units, 'bar')}
         value={technique.spacingM}
         onCommit={(spacingM) =>
-          spacingM !== null && setTechnique(array, { ...technique, spacingM })
+          spacingM !== null && edit(changeTechnique(array.id, 'pair', { spacingM }))
         }
         remark={
           same
@@ -75,7 +76,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         kind={angleKind('includedAngleDeg')}
         value={technique.includedAngleDeg}
         onCommit={(includedAngleDeg) =>
-          includedAngleDeg !== null && setTechnique(array, { ...technique, includedAngleDeg })
+          includedAngleDeg !== null && edit(changeTechnique(array.id, 'pair', { includedAngleDeg }))
         }
       />
     </>
@@ -90,7 +91,7 @@ function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'m
         label="Mid pattern"
         fieldKey={fieldKey('array', array.id, 'midPattern')}
         value={technique.midPattern}
-        onChange={(midPattern) => setTechnique(array, { ...technique, midPattern })}
+        onChange={(midPattern) => edit(changeTechnique(array.id, 'mid-side', { midPattern }))}
       />
       <QuantityField
         label="Side level against mid"
@@ -98,7 +99,7 @@ function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'m
         kind={levelKind('gainDb')}
         value={technique.sideGainDb}
         onCommit={(sideGainDb) =>
-          sideGainDb !== null && setTechnique(array, { ...technique, sideGainDb })
+          sideGainDb !== null && edit(changeTechnique(array.id, 'mid-side', { sideGainDb }))
         }
       />
       <ChoiceField
@@ -108,7 +109,7 @@ function MidSideFields({ array, technique }: { array: MicArray; technique: Of<'m
           { value: 'left', label: 'left' },
           { value: 'right', label: 'right: swaps the image' },
         ]}
-        onChange={(sidePositive) => setTechnique(array, { ...technique, sidePositive })}
+        onChange={(sidePositive) => edit(changeTechnique(array.id, 'mid-side', { sidePositive }))}
       />
       <h3 className="pt-4 pb-1 text-[14px]">The same as a crossed pair</h3>
       <Readout label="Pattern A" number={formatNumber(crossed.patternA, 3)} />
@@ -134,7 +135,7 @@ export function TechniqueFields({ array }: { array: MicArray }) {
           label="Pattern"
           fieldKey={fieldKey('array', array.id, 'pattern')}
           value={technique.pattern}
-          onChange={(pattern) => setTechnique(array, { ...technique, pattern })}
+          onChange={(pattern) => edit(changeTechnique(array.id, 'single', { pattern }))}
         />
       );
     case 'custom':

@@ -34,9 +34,11 @@ function setCentre(array: MicArray, index: number, gainDb: number): void {
   edit((draft) => {
     const target = draft.arrays.find(({ id }) => id === array.id);
     if (!target) return;
-    target.mix.capsules = stripsOf(array.technique, array.mix.capsules).map((strip, i) =>
-      i === index ? { ...strip, gainDb } : { ...strip },
-    );
+    // Strips are written out where the technique's usual ones served so far.
+    const usual = stripsOf(array.technique, []);
+    target.mix.capsules.push(...usual.slice(target.mix.capsules.length).map((s) => ({ ...s })));
+    const strip = target.mix.capsules[index];
+    if (strip) strip.gainDb = gainDb;
   });
 }
 
@@ -75,7 +77,7 @@ export function CentreFill({ array }: { array: MicArray }) {
               setCentre(array, index, best.gainDb);
               notify(`Centre at ${formatSigned(best.gainDb, 0)} dB.`, {
                 label: 'Undo',
-                run: undo,
+                run: () => void undo(),
               });
             }}
           >

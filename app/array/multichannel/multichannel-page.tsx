@@ -19,7 +19,7 @@ import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind } from '../../parts/quantity-kinds';
-import { changeArray, editSaying } from '../../document/edits';
+import { editSaying, rebuilt } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useSession } from '../../document/use-session';
 
@@ -123,11 +123,14 @@ function layoutOf(form: Form, n: Numbers): MultichannelLayout {
 function put(array: MicArray, form: Form, layout: MultichannelLayout): void {
   editSaying(
     `${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`,
-    changeArray(array.id, {
-      technique: { kind: 'custom', capsules: layout.capsules.map((capsule) => ({ ...capsule })) },
-      mix: { ...array.mix, capsules: stereoFoldDown(layout).map((strip) => ({ ...strip })) },
-      ...(form === 'boundary' ? { z: 0 } : {}),
-    }),
+    rebuilt(
+      array.id,
+      {
+        technique: { kind: 'custom', capsules: layout.capsules.map((capsule) => ({ ...capsule })) },
+        ...(form === 'boundary' ? { z: 0 } : {}),
+      },
+      stereoFoldDown(layout).map((strip) => ({ ...strip })),
+    ),
   );
 }
 

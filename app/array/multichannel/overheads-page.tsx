@@ -17,7 +17,7 @@ import {
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
-import { changeArray, editSaying } from '../../document/edits';
+import { editSaying, rebuilt } from '../../document/edits';
 import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { AnchorPlan } from './anchor-plan';
@@ -86,13 +86,16 @@ function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
   };
   editSaying(
     `${array.name} stands at equal distances.`,
-    changeArray(array.id, {
-      ...centre,
-      aimDeg: 0,
-      tiltDeg: 0,
-      technique: { kind: 'custom', capsules: [capsule('L', left), capsule('R', right)] },
-      mix: { ...array.mix, capsules: [] },
-    }),
+    rebuilt(
+      array.id,
+      {
+        ...centre,
+        aimDeg: 0,
+        tiltDeg: 0,
+        technique: { kind: 'custom', capsules: [capsule('L', left), capsule('R', right)] },
+      },
+      [],
+    ),
   );
 }
 

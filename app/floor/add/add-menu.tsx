@@ -4,7 +4,7 @@ import type { MicArray, Obstacle, Session } from '../../../core/session';
 import { addArray, addPlayer } from '../../document/edits';
 import { newId } from '../../document/new-id';
 import { edit, sessionStore } from '../../document/session-store';
-import { layUnderlay } from '../../document/underlay';
+import { layUnderlay } from './lay-underlay';
 import { select } from '../../view/choice';
 import { toolStore } from '../../view/floor-tools';
 import { notify } from '../../view/notices';

@@ -8,7 +8,7 @@ import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { RecordingAngleSummary } from '../../parts/recording-angle-table';
 import { TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { copySelected, mirroredCopy, paste } from '../../document/arrange';
-import { changeArray } from '../../document/edits';
+import { changeArray, changeMix } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { choiceStore } from '../../view/choice';
@@ -46,7 +46,7 @@ function Switches({ array }: { array: MicArray }) {
       {box(
         'Muted',
         array.mix.mute,
-        (mute) => edit(changeArray(array.id, { mix: { ...array.mix, mute } })),
+        (mute) => edit(changeMix(array.id, { mute })),
         'Recorded, but left out of the mix estimate',
       )}
     </div>

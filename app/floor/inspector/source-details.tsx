@@ -136,9 +136,14 @@ export function SurroundingFigures({ source }: { source: Source }) {
 export function Wishes({ source }: { source: Source }) {
   const { sources, settings } = useSession();
   const others = sources.filter(({ id }) => id !== source.id);
-  const set = (constraints: Constraint[]) => change(source, { constraints });
-  const replace = (index: number, wish: Constraint) =>
-    set(source.constraints.map((known, i) => (i === index ? wish : known)));
+  const wishes = (act: (constraints: Constraint[]) => void) =>
+    edit((draft) => {
+      const found = draft.sources.find(({ id }) => id === source.id);
+      if (found) act(found.constraints);
+    });
+  const add = (wish: Constraint) => wishes((all) => void all.push(wish));
+  const alter = (index: number, part: { sourceId?: string; mostM?: number }) =>
+    wishes((all) => void (all[index] && Object.assign(all[index], part)));
   const [first] = others;
   return (
     <>
@@ -153,7 +158,7 @@ export function Wishes({ source }: { source: Source }) {
                 label={wish.kind === 'sees' ? 'Must see' : 'Stays near'}
                 value={wish.sourceId}
                 options={others.map(({ id, name }) => ({ value: id, label: name }))}
-                onChange={(sourceId) => replace(index, { ...wish, sourceId })}
+                onChange={(sourceId) => alter(index, { sourceId })}
               />
             )}
             {wish.kind === 'near' && (
@@ -162,14 +167,14 @@ export function Wishes({ source }: { source: Source }) {
                 fieldKey={fieldKey('source', source.id, `wish${index}`)}
                 kind={lengthKind('widthM', settings.units)}
                 value={wish.mostM}
-                onCommit={(mostM) => mostM !== null && replace(index, { ...wish, mostM })}
+                onCommit={(mostM) => mostM !== null && alter(index, { mostM })}
               />
             )}
           </div>
           <button
             className="btn btn-ghost btn-xs"
             aria-label={`Drop wish ${index + 1}`}
-            onClick={() => set(source.constraints.filter((_, i) => i !== index))}
+            onClick={() => wishes((all) => void all.splice(index, 1))}
           >
             ×
           </button>
@@ -180,25 +185,20 @@ export function Wishes({ source }: { source: Source }) {
           <>
             <button
               className="btn btn-xs font-normal"
-              onClick={() => set([...source.constraints, { kind: 'sees', sourceId: first.id }])}
+              onClick={() => add({ kind: 'sees', sourceId: first.id })}
             >
               Must see …
             </button>
             <button
               className="btn btn-xs font-normal"
-              onClick={() =>
-                set([...source.constraints, { kind: 'near', sourceId: first.id, mostM: 1.5 }])
-              }
+              onClick={() => add({ kind: 'near', sourceId: first.id, mostM: 1.5 })}
             >
               Stays near …
             </button>
           </>
         )}
         {source.sectionId !== '' && !source.constraints.some(({ kind }) => kind === 'row') && (
-          <button
-            className="btn btn-xs font-normal"
-            onClick={() => set([...source.constraints, { kind: 'row' }])}
-          >
+          <button className="btn btn-xs font-normal" onClick={() => add({ kind: 'row' })}>
             Stays in its rows
           </button>
         )}

@@ -4,7 +4,7 @@ import { ChoiceField, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, countKind, lengthKind, percentKind } from '../../parts/quantity-kinds';
 import { edit } from '../../document/session-store';
-import { changeUnderlay, scaledUnderlay } from '../../document/underlay';
+import { changeUnderlay, removeUnderlay, scaledUnderlay } from '../../document/underlay';
 import { chooseTool, toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
 import { useStore } from 'zustand';
@@ -205,10 +205,7 @@ export function UnderlayInspector({ underlay }: { underlay: Underlay }) {
         >
           Set the datum
         </button>
-        <button
-          className="btn btn-sm btn-ghost text-error font-normal"
-          onClick={() => edit((draft) => void (draft.venue.underlay = null))}
-        >
+        <button className="btn btn-sm btn-ghost text-error font-normal" onClick={removeUnderlay}>
           Remove the picture
         </button>
       </div>

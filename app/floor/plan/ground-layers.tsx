@@ -2,6 +2,7 @@ import { useStore } from 'zustand';
 import { cosDeg, sinDeg } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
 import { toolStore } from '../../view/floor-tools';
+import { usePicture } from '../../keeping/use-picture';
 import { useSession } from '../../document/use-session';
 import { Guides } from './guides';
 import { PolarGrid } from './polar-grid';
@@ -70,9 +71,11 @@ export function useRuleLabels(ground: Ground): { labelAt: number; rects: Rect[] 
 }
 
 function UnderlayPicture({ view }: { view: Projection }) {
-  const { underlay } = useSession().venue;
-  if (!underlay) return null;
-  const { picture, widthPx, heightPx, x, y, metresPerPixel, opacityPct } = underlay;
+  const { venue, blobs } = useSession();
+  const { underlay } = venue;
+  const picture = usePicture(blobs, underlay?.picture ?? '');
+  if (!underlay || picture === null) return null;
+  const { widthPx, heightPx, x, y, metresPerPixel, opacityPct } = underlay;
   return (
     <image
       href={picture}

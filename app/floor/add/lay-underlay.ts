@@ -1,0 +1,96 @@
+import { edit } from '../../document/session-store';
+import { takeInBlob } from '../../keeping/blobs';
+import { chooseTool } from '../../view/floor-tools';
+import { notify } from '../../view/notices';
+
+/** Longest side of a picture that is kept, px; larger ones are scaled down. */
+const MOST_PX = 2200;
+const JPEG_QUALITY = 0.82;
+/** A file of this size is more than any floor plan; reading it would only fill the memory. */
+const MOST_BYTES = 60_000_000;
+
+function dataUrl(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(typeof reader.result === 'string' ? reader.result : '');
+    reader.onerror = () => reject(new Error('the file cannot be read'));
+    reader.readAsDataURL(file);
+  });
+}
+
+function loadPicture(url: string): Promise<HTMLImageElement> {
+  return new Promise((resolve, reject) => {
+    const picture = new Image();
+    picture.onload = () => resolve(picture);
+    picture.onerror = () => reject(new Error('the browser cannot read it as a picture'));
+    picture.src = url;
+  });
+}
+
+export type PictureResult =
+  | { ok: true; picture: Uint8Array; widthPx: number; heightPx: number }
+  | { ok: false; message: string };
+
+async function pixels(canvas: HTMLCanvasElement): Promise<Uint8Array | null> {
+  const blob = await new Promise<Blob | null>((done) =>
+    canvas.toBlob(done, 'image/jpeg', JPEG_QUALITY),
+  );
+  return blob && new Uint8Array(await blob.arrayBuffer());
+}
+
+/** A picture file as a JPEG of bounded size, or why it cannot be one. Drawings become pixels. */
+export async function readPicture(file: File): Promise<PictureResult> {
+  const refuse = (why: string): PictureResult => ({
+    ok: false,
+    message: `${file.name}: ${why}. Allowed: a PNG, JPEG or SVG picture of up to 60 MB.`,
+  });
+  if (!/^image\/(png|jpeg|svg\+xml)$/.test(file.type)) return refuse('not such a picture');
+  if (file.size > MOST_BYTES) return refuse(`${Math.round(file.size / 1e6)} MB`);
+  try {
+    const source = await loadPicture(await dataUrl(file));
+    const [width, height] = [source.naturalWidth || 1000, source.naturalHeight || 1000];
+    const shrink = Math.min(1, MOST_PX / Math.max(width, height));
+    const canvas = document.createElement('canvas');
+    canvas.width = Math.max(1, Math.round(width * shrink));
+    canvas.height = Math.max(1, Math.round(height * shrink));
+    const pen = canvas.getContext('2d');
+    if (!pen) return refuse('the browser gives no canvas to read it with');
+    pen.fillStyle = '#ffffff';
+    pen.fillRect(0, 0, canvas.width, canvas.height);
+    pen.drawImage(source, 0, 0, canvas.width, canvas.height);
+    const picture = await pixels(canvas);
+    if (!picture) return refuse('the browser gives no picture of it');
+    return { ok: true, picture, widthPx: canvas.width, heightPx: canvas.height };
+  } catch (error) {
+    return refuse(error instanceof Error ? error.message : String(error));
+  }
+}
+
+/** Lays a picture under the plan, about as wide as the hall, and asks for its scale. */
+export async function layUnderlay(file: File): Promise<string | null> {
+  const read = await readPicture(file);
+  if (!read.ok) return read.message;
+  const { picture, widthPx, heightPx } = read;
+  const reference = await takeInBlob(picture, 'image/jpeg', file.name.slice(0, 200));
+  edit((draft) => {
+    const before = draft.venue.underlay?.picture;
+    draft.blobs = draft.blobs.filter(({ id }) => id !== before && id !== reference.id);
+    draft.blobs.push(reference);
+    const { widthM, depthM, origin } = draft.venue;
+    const wide = widthM ?? draft.venue.stage.widthM * 1.5;
+    const metresPerPixel = wide / widthPx;
+    const high = heightPx * metresPerPixel;
+    draft.venue.underlay = {
+      picture: reference.id,
+      widthPx,
+      heightPx,
+      metresPerPixel,
+      opacityPct: 45,
+      x: origin ? -origin.x : -wide / 2,
+      y: origin && depthM !== null ? depthM - origin.y : high * 0.6,
+    };
+  });
+  chooseTool('scale');
+  notify('Set its scale: click two points of the picture whose distance you know.');
+  return null;
+}
