@@ -18,7 +18,9 @@ export default defineConfig({
     locale: 'en-GB',
     // Filling its store for every test would take longer than the test; one test allows it.
     serviceWorkers: 'block',
-    trace: 'retain-on-failure',
+    // A trace of every test costs a quarter of the time; `--trace on` makes one where it is needed.
+    trace: 'off',
+    screenshot: 'only-on-failure',
   },
   webServer: {
     command: `npx tsx server/main.ts --port ${PORT}`,

@@ -1,10 +1,18 @@
-import { recommend } from '../core/analysis';
+import { recommendInSteps } from '../core/analysis';
 import { oneFile } from './options';
 import { failed, succeeded, type CommandResult } from './result';
-import { loadSession, type ReadText } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 /** `advise FILE`: ranked arrays for the session's players, intent, hall and kit. */
-export function adviseCommand(args: readonly string[], readText: ReadText): CommandResult {
-  const loaded = loadSession(oneFile('advise', args), readText);
-  return 'errors' in loaded ? failed(loaded.errors) : succeeded(recommend(loaded.session));
+export async function adviseCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
+  const loaded = await loadSession(oneFile('advise', args), machine);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const steps = recommendInSteps(loaded.session);
+  for (let step = steps.next(); ; step = steps.next()) {
+    if (step.done) return succeeded(step.value);
+    machine.progress('advise', step.value);
+  }
 }

@@ -9,7 +9,7 @@ import { prepareArray } from '../core/localisation';
 import type { Session } from '../core/session';
 import { oneFile } from './options';
 import { failed, succeeded, type CommandResult } from './result';
-import { loadSession, type ReadText } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 function sourceOut({ atCapsule, ...figures }: SourceFigures) {
   return atCapsule ? { ...figures, missing: 'within 1 cm of a capsule' } : figures;
@@ -38,8 +38,11 @@ function arrayOut(session: Session, { capsules, ensemble, sources, ...figures }:
 }
 
 /** `analyse FILE`: every figure of every enabled array, and the findings. */
-export function analyseCommand(args: readonly string[], readText: ReadText): CommandResult {
-  const loaded = loadSession(oneFile('analyse', args), readText);
+export async function analyseCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
+  const loaded = await loadSession(oneFile('analyse', args), machine);
   if ('errors' in loaded) return failed(loaded.errors);
   const { arrays, findings } = analyseSession(loaded.session);
   return succeeded({

@@ -1,11 +1,14 @@
 import { analyseSession } from '../core/analysis';
 import { oneFile } from './options';
 import { failed, succeeded, type CommandResult } from './result';
-import { loadSession, type ReadText } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 /** `check FILE`: all findings; exit status 1 where one of them is blocking. */
-export function checkCommand(args: readonly string[], readText: ReadText): CommandResult {
-  const loaded = loadSession(oneFile('check', args), readText);
+export async function checkCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
+  const loaded = await loadSession(oneFile('check', args), machine);
   if ('errors' in loaded) return failed(loaded.errors);
   const { findings } = analyseSession(loaded.session);
   const blocking = findings.filter((finding) => finding.blocking);

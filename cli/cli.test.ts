@@ -1,4 +1,5 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -11,7 +12,7 @@ import { Usage } from './result';
 import { validateCommand } from './validate';
 
 const folder = mkdtempSync(join(tmpdir(), 'rotunda-'));
-const read = (file: string) => readFileSync(file, 'utf8');
+const machine = { read: (file: string) => readFile(file), progress: () => undefined };
 
 function fileWith(content: unknown): string {
   const file = join(folder, `${Math.abs(JSON.stringify(content).length)}.rotunda.json`);
@@ -100,54 +101,66 @@ describe('solve and advise', () => {
     expect(() => solveCommand([])).toThrow(Usage);
   });
 
-  it('advises on the published example', () => {
+  it('advises on the published example, and tells how far it is', async () => {
+    const told: number[] = [];
+    const telling = { ...machine, progress: (_: string, fraction: number) => told.push(fraction) };
     const file = new URL('../docs/example.rotunda.json', import.meta.url).pathname;
-    const { recommendations } = JSON.parse(adviseCommand([file], read).out) as {
+    const { recommendations } = JSON.parse((await adviseCommand([file], telling)).out) as {
       recommendations: { rank: number; score: number }[];
     };
     expect(recommendations[0]?.rank).toBe(1);
     expect(recommendations[0]?.score).toBeGreaterThan(80);
+    expect(told.length).toBeGreaterThan(3);
+    expect(told).toEqual([...told].sort((a, b) => a - b));
   });
 });
 
 describe('the documented examples', () => {
-  it('all run', () => {
-    const text = read(new URL('../docs/headless.md', import.meta.url).pathname);
+  it('all run', async () => {
+    const text = readFileSync(new URL('../docs/headless.md', import.meta.url).pathname, 'utf8');
     const lines = [...text.matchAll(/^npm run --silent rotunda -- (.+)$/gm)].map(
       ([, line]) => line ?? '',
     );
     expect(lines.length).toBeGreaterThanOrEqual(6);
-    const fromRoot = (file: string) => read(new URL(`../${file}`, import.meta.url).pathname);
+    const fromRoot = {
+      ...machine,
+      read: (file: string) => readFile(new URL(`../${file}`, import.meta.url)),
+    };
     for (const line of lines) {
-      const { status, errors } = runCommand(line.trim().split(/\s+/), fromRoot);
+      const { status, errors } = await runCommand(line.trim().split(/\s+/), fromRoot);
       expect([line, status, errors]).toEqual([line, 0, []]);
     }
   });
 });
 
 describe('validate and analyse', () => {
-  it('says nothing of a good file', () => {
+  it('says nothing of a good file', async () => {
     const file = fileWith({ format: 'rotunda-session', version: 1 });
-    expect(validateCommand([file], read)).toEqual({ status: 0, out: '', errors: [] });
+    expect(await validateCommand([file], machine)).toEqual({ status: 0, out: '', errors: [] });
   });
 
-  it('names file, path, value and allowed range of a bad one', () => {
+  it('names file, path, value and allowed range of a bad one', async () => {
     const file = fileWith({ format: 'rotunda-session', version: 1, sources: [{ x: 1e9 }] });
-    expect(validateCommand([file], read).errors).toEqual([
+    expect((await validateCommand([file], machine)).errors).toEqual([
       `${file}: sources[0].x: 1000000000; allowed: a number from -200 to 200 m`,
     ]);
-    expect(analyseCommand([file], read).status).toBe(1);
-    expect(validateCommand([join(folder, 'none.json')], read).errors[0]).toMatch(/cannot be read/);
+    expect((await analyseCommand([file], machine)).status).toBe(1);
+    const none = await validateCommand([join(folder, 'none.json')], machine);
+    expect(none.errors[0]).toMatch(/cannot be read/);
+    const bytes = { ...machine, read: () => Promise.resolve(new Uint8Array([0x52, 0xff, 0xfe])) };
+    expect((await validateCommand(['f'], bytes)).errors).toEqual([
+      'f: cannot be read (not UTF-8 text; allowed: a session file)',
+    ]);
   });
 
-  it('wants exactly one file', () => {
-    expect(() => validateCommand([], read)).toThrow(Usage);
-    expect(() => analyseCommand(['a', 'b'], read)).toThrow(Usage);
+  it('wants exactly one file', async () => {
+    await expect(validateCommand([], machine)).rejects.toThrow(Usage);
+    await expect(analyseCommand(['a', 'b'], machine)).rejects.toThrow(Usage);
   });
 
-  it('analyses the published example', () => {
+  it('analyses the published example', async () => {
     const file = new URL('../docs/example.rotunda.json', import.meta.url).pathname;
-    const { status, out } = analyseCommand([file], read);
+    const { status, out } = await analyseCommand([file], machine);
     expect(status).toBe(0);
     const result = JSON.parse(out) as {
       arrays: {

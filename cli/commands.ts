@@ -6,7 +6,7 @@ import { mapCommand } from './map';
 import { pairCommand } from './pair';
 import { rigCommand } from './rig';
 import { Usage, type CommandResult } from './result';
-import type { ReadText } from './session-file';
+import type { Machine } from './session-file';
 import { solveCommand } from './solve';
 import { validateCommand } from './validate';
 
@@ -34,30 +34,34 @@ export const HELP = `rotunda COMMAND …
 With only one of --spacing and --angle, pair gives a range and a question.
 S is traded, added, two-slope or tangent.
 P is omni, subcardioid, cardioid, supercardioid, hypercardioid, figure-eight or a number from 0 to 1.
+Results go to standard output, progress and problems to standard error.
 Exit status: 0 done, 1 bad input, 2 wrong usage.`;
 
 /** One command line: the command's name and what follows it. */
-export function runCommand(args: readonly string[], readText: ReadText): CommandResult {
+export async function runCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
   const [command, ...rest] = args;
   switch (command) {
     case 'pair':
       return pairCommand(rest);
     case 'validate':
-      return validateCommand(rest, readText);
+      return validateCommand(rest, machine);
     case 'analyse':
-      return analyseCommand(rest, readText);
+      return analyseCommand(rest, machine);
     case 'detail':
-      return detailCommand(rest, readText);
+      return detailCommand(rest, machine);
     case 'map':
       return mapCommand(rest);
     case 'solve':
       return solveCommand(rest);
     case 'check':
-      return checkCommand(rest, readText);
+      return checkCommand(rest, machine);
     case 'rig':
-      return rigCommand(rest, readText);
+      return rigCommand(rest, machine);
     case 'advise':
-      return adviseCommand(rest, readText);
+      return adviseCommand(rest, machine);
     case '--help':
     case 'help':
       return { status: 0, out: HELP, errors: [] };

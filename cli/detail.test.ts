@@ -5,8 +5,12 @@ import { TOPICS } from './detail';
 import { Usage } from './result';
 
 const example = readFileSync(new URL('../docs/example.rotunda.json', import.meta.url), 'utf8');
-const run = (line: string, file = example) => runCommand(line.split(' '), () => file);
-const out = <T>(line: string, file = example) => JSON.parse(run(line, file).out) as T;
+const run = (line: string, file = example) =>
+  runCommand(line.split(' '), {
+    read: () => Promise.resolve(new TextEncoder().encode(file)),
+    progress: () => undefined,
+  });
+const out = async <T>(line: string, file = example) => JSON.parse((await run(line, file)).out) as T;
 
 const spot = (id: string, x: number, y: number) => ({
   id,
@@ -34,25 +38,25 @@ const SPOTS = JSON.stringify({
 });
 
 describe('detail', () => {
-  it.each(TOPICS)('%s prints finite figures of the example', (topic) => {
-    const { status, out: text, errors } = run(`detail file --of ${topic}`);
+  it.each(TOPICS)('%s prints finite figures of the example', async (topic) => {
+    const { status, out: text, errors } = await run(`detail file --of ${topic}`);
     expect([status, errors]).toEqual([0, []]);
     expect(text.length).toBeGreaterThan(40);
     expect(text).not.toMatch(/NaN|Infinity/);
   });
 
-  it('gives the ratio of the 3:1 rule and the real spill of two omni spots', () => {
+  it('gives the ratio of the 3:1 rule and the real spill of two omni spots', async () => {
     interface Spill {
       spill: { threeToOne: { ratio: number; spillDb: number; rippleDb: number }[] };
     }
-    const [rule] = out<Spill>('detail file --of spill', SPOTS).spill.threeToOne;
+    const [rule] = (await out<Spill>('detail file --of spill', SPOTS)).spill.threeToOne;
     expect(rule?.ratio).toBeCloseTo(3, 6);
     // The other player is √(3² + 1²) m away: 10 dB below the own one at 1 m.
     expect(rule?.spillDb).toBeCloseTo(-10, 6);
     expect(rule?.rippleDb).toBeCloseTo(5.6885, 3);
   });
 
-  it('shows a spot that leads the main pair, and the delay that mends it', () => {
+  it('shows a spot that leads the main pair, and the delay that mends it', async () => {
     interface SourceArrivals {
       arrivals: {
         sourceId: string;
@@ -60,7 +64,7 @@ describe('detail', () => {
         proposals: { arrayId: string; leadsByMs: number; delayMs: number }[];
       }[];
     }
-    const viol = out<SourceArrivals>('detail file --of arrivals', SPOTS).arrivals.find(
+    const viol = (await out<SourceArrivals>('detail file --of arrivals', SPOTS)).arrivals.find(
       ({ sourceId }) => sourceId === 'a',
     );
     expect(viol?.arrivals[0]?.arrayId).toBe('sa');
@@ -72,35 +76,41 @@ describe('detail', () => {
     expect(mend?.leadsByMs).toBeCloseTo(expected, 2);
   });
 
-  it('takes one array by its id, and names the ids that there are', () => {
-    const one = out<{ arrays: { id: string }[] }>('detail file --of sway --array sb', SPOTS);
+  it('takes one array by its id, and names the ids that there are', async () => {
+    const one = await out<{ arrays: { id: string }[] }>('detail file --of sway --array sb', SPOTS);
     expect(one.arrays.map(({ id }) => id)).toEqual(['sb']);
-    expect(run('detail file --of sway --array x', SPOTS).errors).toEqual([
+    expect((await run('detail file --of sway --array x', SPOTS)).errors).toEqual([
       '--array: "x"; allowed: main, sa, sb',
     ]);
-    expect(run('detail file --of colour').errors[0]).toMatch(/^--of: "colour"; allowed: sweeps, /);
-    expect(() => run('detail --of sway')).toThrow(Usage);
+    expect((await run('detail file --of colour')).errors[0]).toMatch(
+      /^--of: "colour"; allowed: sweeps, /,
+    );
+    await expect(run('detail --of sway')).rejects.toThrow(Usage);
   });
 });
 
 describe('map', () => {
-  it('agrees with the pair command, and is null where nothing is reached', () => {
+  it('agrees with the pair command, and is null where nothing is reached', async () => {
     interface TradeMapOut {
       spacingsM: number[];
       includedAnglesDeg: number[];
       halfDeg: Record<string, (number | null)[][]>;
     }
-    const map = out<TradeMapOut>('map --pattern cardioid --spacing 0.34 --angle 110 --cells 3');
+    const map = await out<TradeMapOut>(
+      'map --pattern cardioid --spacing 0.34 --angle 110 --cells 3',
+    );
     expect(map.spacingsM).toEqual([0, 0.17, 0.34]);
-    const pair = out<{ recordingAngle: Record<string, { halfDeg: number }> }>(
-      'pair --pattern cardioid --spacing 0.17 --angle 110',
+    const pair = (
+      await out<{ recordingAngle: Record<string, { halfDeg: number }> }>(
+        'pair --pattern cardioid --spacing 0.17 --angle 110',
+      )
     ).recordingAngle;
     for (const model of ['traded', 'added', 'two-slope']) {
       expect(map.halfDeg[model]?.[2]?.[1]).toBeCloseTo(pair[model]?.halfDeg ?? NaN, 1);
     }
     expect(map.halfDeg.traded?.[0]?.[0]).toBeNull();
-    expect(run('map --pattern square --cells 1').errors).toHaveLength(2);
-    expect(() => run('map')).toThrow(Usage);
+    expect((await run('map --pattern square --cells 1')).errors).toHaveLength(2);
+    await expect(run('map')).rejects.toThrow(Usage);
   });
 });
 
@@ -123,20 +133,20 @@ describe('check and rig', () => {
       },
     });
 
-  it('ends with status 1 while phantom power is on a ribbon that must not have it', () => {
-    const bad = run('check file', ribbon('on'));
+  it('ends with status 1 while phantom power is on a ribbon that must not have it', async () => {
+    const bad = await run('check file', ribbon('on'));
     expect(bad.status).toBe(1);
     expect(bad.errors[0]).toMatch(/^blocking: phantom-on-ribbon: Ribbon: phantom power is on/);
-    expect(run('check file', ribbon('as needed')).status).toBe(0);
+    expect((await run('check file', ribbon('as needed'))).status).toBe(0);
   });
 
-  it('prints one table as CSV, and all as JSON', () => {
-    const { status, out: csv } = run('rig file --csv --table positions');
+  it('prints one table as CSV, and all as JSON', async () => {
+    const { status, out: csv } = await run('rig file --csv --table positions');
     expect(status).toBe(0);
     const [head, left] = csv.split('\r\n');
     expect(head).toMatch(/^array,capsule,pattern,right of centre m/);
     expect(left).toMatch(/^Main pair,L,cardioid,-0\.085,-0\.4,2\.7,/);
-    const all = out<{ tables: Record<string, unknown[]> }>('rig file');
+    const all = await out<{ tables: Record<string, unknown[]> }>('rig file');
     expect(Object.keys(all.tables)).toEqual([
       'positions',
       'channels',
@@ -145,17 +155,19 @@ describe('check and rig', () => {
       'cables',
       'as-built',
     ]);
-    const { bytes } = run('rig file --pdf');
+    const { bytes } = await run('rig file --pdf');
     expect(new TextDecoder('latin1').decode(bytes?.slice(0, 5))).toBe('%PDF-');
     expect(new TextDecoder('latin1').decode(bytes)).toContain('/FontFile2');
-    expect(run('rig file --table colours').errors[0]).toMatch(/^--table: "colours"; allowed: pos/);
-    expect(() => run('rig')).toThrow(Usage);
+    expect((await run('rig file --table colours')).errors[0]).toMatch(
+      /^--table: "colours"; allowed: pos/,
+    );
+    await expect(run('rig')).rejects.toThrow(Usage);
   });
 });
 
 describe('names as they were before', () => {
-  it('stand beside the present ones, and old options and topics are taken', () => {
-    const figures = out<{
+  it('stand beside the present ones, and old options and topics are taken', async () => {
+    const figures = await out<{
       school: string;
       model: string;
       arrays: {
@@ -176,16 +188,16 @@ describe('names as they were before', () => {
     interface Old {
       ladder: { rungs: unknown[]; arrivals: unknown[] }[];
     }
-    const [first] = out<Old>('detail file --of ladder').ladder;
+    const [first] = (await out<Old>('detail file --of ladder')).ladder;
     expect(first?.rungs).toEqual(first?.arrivals);
     interface OldSpill {
       leak: { microphones: { leakDb: unknown; spillDb: unknown }[] };
     }
-    const [row] = out<OldSpill>('detail file --of leak', SPOTS).leak.microphones;
+    const [row] = (await out<OldSpill>('detail file --of leak', SPOTS)).leak.microphones;
     expect(row?.leakDb).toEqual(row?.spillDb);
     expect(row?.leakDb).toBeDefined();
-    expect(run('solve --half 50 --school added').out).toBe(
-      run('solve --half 50 --model added').out,
+    expect((await run('solve --half 50 --school added')).out).toBe(
+      (await run('solve --half 50 --model added')).out,
     );
   });
 });

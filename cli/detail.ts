@@ -19,7 +19,7 @@ import { OLD_TOPICS } from './old-names';
 import { readOptions } from './options';
 import { Checker } from './checker';
 import { failed, succeeded, Usage, type CommandResult } from './result';
-import { loadSession, type ReadText } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 /** Distances and heights of the sweeps, m. */
 const steps = (from: number, to: number, by: number): number[] =>
@@ -112,7 +112,10 @@ export const TOPICS: readonly Topic[] = [
 const isPerArray = (topic: Topic): topic is keyof typeof PER_ARRAY => topic in PER_ARRAY;
 
 /** `detail FILE --of TOPIC [--array ID]`: one kind of figure at full length. */
-export function detailCommand(args: readonly string[], readText: ReadText): CommandResult {
+export async function detailCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
   const [file, ...rest] = args;
   const given = readOptions(rest, ['of', 'array']);
   if (file === undefined || file.startsWith('-') || given.of === undefined) {
@@ -121,7 +124,7 @@ export function detailCommand(args: readonly string[], readText: ReadText): Comm
   const check = new Checker();
   const topic = check.oneOf<Topic>('of', OLD_TOPICS[given.of] ?? given.of, TOPICS);
   if (topic === null) return failed(check.errors);
-  const loaded = loadSession(file, readText);
+  const loaded = await loadSession(file, machine);
   if ('errors' in loaded) return failed(loaded.errors);
   const { session } = loaded;
   if (!isPerArray(topic)) return succeeded({ [topic]: PER_SESSION[topic](session) });

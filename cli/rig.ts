@@ -7,7 +7,7 @@ import { csvText } from '../paper/csv';
 import { sheetModel } from '../paper/sheet-model';
 import { sheetPdf, type SheetFonts } from '../paper/sheet-pdf';
 import { failed, succeeded, Usage, type CommandResult } from './result';
-import { loadSession, type ReadText } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 const NAMES: readonly RigTable['name'][] = [
   'positions',
@@ -56,13 +56,16 @@ function fonts(): SheetFonts {
 const csvOf = ({ head, rows }: RigTable): string => csvText(head, rows);
 
 /** `rig FILE [--csv | --pdf] [--table NAME]`: what to rig, as JSON, CSV or PDF. */
-export function rigCommand(args: readonly string[], readText: ReadText): CommandResult {
+export async function rigCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
   const { file, csv, pdf, table } = read(args);
   if (csv && pdf) throw new Usage('rig gives either --csv or --pdf');
   const check = new Checker();
   const wanted = table === undefined ? null : check.oneOf('table', table, NAMES);
   if (check.errors.length > 0) return failed(check.errors);
-  const loaded = loadSession(file, readText);
+  const loaded = await loadSession(file, machine);
   if ('errors' in loaded) return failed(loaded.errors);
   if (pdf) {
     const { session } = loaded;

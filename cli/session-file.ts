@@ -1,17 +1,27 @@
 import { readSessionText, type Session } from '../core/session';
 
-export type ReadText = (file: string) => string;
+/** What a command needs of the machine that it runs on. */
+export interface Machine {
+  /** the bytes of a file, whatever they are */
+  read(file: string): Promise<Uint8Array>;
+  /** how far something long has come, 0 … 1 */
+  progress(what: string, fraction: number): void;
+}
 
 /** A session from a file, or the problems as lines: file, path inside it, what, what is allowed. */
-export function loadSession(
+export async function loadSession(
   file: string,
-  readText: ReadText,
-): { session: Session } | { errors: string[] } {
+  machine: Machine,
+): Promise<{ session: Session } | { errors: string[] }> {
   let text: string;
   try {
-    text = readText(file);
+    text = new TextDecoder('utf-8', { fatal: true }).decode(await machine.read(file));
   } catch (error) {
-    return { errors: [`${file}: cannot be read (${(error as Error).message})`] };
+    const reason =
+      error instanceof TypeError
+        ? 'not UTF-8 text; allowed: a session file'
+        : (error as Error).message;
+    return { errors: [`${file}: cannot be read (${reason})`] };
   }
   const read = readSessionText(text);
   if (read.ok) return { session: read.session };

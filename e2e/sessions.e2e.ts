@@ -152,13 +152,12 @@ test('without locks two tabs may change the same session: neither overwrites the
   bench,
   context,
 }) => {
-  await context.addInitScript(() => {
-    Object.defineProperty(Navigator.prototype, 'locks', { value: undefined });
-    // As in a browser that has none.
-    delete (Navigator.prototype as { locks?: unknown }).locks;
-  });
+  // As in a browser that has none.
+  const noLocks = () => void delete (Navigator.prototype as { locks?: unknown }).locks;
+  await bench.page.addInitScript(noLocks);
   await bench.openDemo();
   const other = new Workbench(await context.newPage());
+  await other.page.addInitScript(noLocks);
   await other.page.goto(bench.page.url());
   await other.player('Horn 1').focus();
   await bench.player('Flute').focus();

@@ -1,4 +1,10 @@
-import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import {
+  expect,
+  test as base,
+  type BrowserContext,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 import { readFileSync } from 'node:fs';
 
 /** What a user sees and does, in a user's words; the tests read results only through this. */
@@ -123,9 +129,44 @@ export class Workbench {
   }
 }
 
-/** A workbench whose page must stay free of errors and of requests to anywhere else. */
-export const test = base.extend<{ bench: Workbench }>({
-  bench: async ({ page, baseURL }, runTest) => {
+interface Own {
+  bench: Workbench;
+}
+interface Shared {
+  /** the browser that the tests of a worker share: what it has loaded once it need not load again */
+  warm: BrowserContext;
+}
+
+/**
+ * A workbench whose page must stay free of errors and of requests to anywhere else. Tests share a
+ * start, never what is stored: each begins in an empty browser.
+ */
+export const test = base.extend<Own, Shared>({
+  warm: [
+    async ({ browser }, run, { project }) => {
+      const { viewport, locale, serviceWorkers, baseURL } = project.use;
+      const options = { viewport, locale, serviceWorkers, baseURL, acceptDownloads: true };
+      const context = await browser.newContext(
+        Object.fromEntries(Object.entries(options).filter(([, value]) => value !== undefined)),
+      );
+      await run(context);
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ warm, baseURL }, run) => {
+    await run(warm);
+    const [first] = warm.pages();
+    const page = first ?? (await warm.newPage());
+    await page.goto('about:blank');
+    const session = await warm.newCDPSession(page);
+    await session.send('Storage.clearDataForOrigin', {
+      origin: baseURL ?? '',
+      storageTypes: 'indexeddb,local_storage,cache_storage',
+    });
+    for (const open of warm.pages()) await open.close();
+  },
+  bench: async ({ page, baseURL }, run) => {
     const wrong: string[] = [];
     page.on('pageerror', (error) => wrong.push(error.message));
     page.on('console', (message) => {
@@ -135,8 +176,17 @@ export const test = base.extend<{ bench: Workbench }>({
       const own = request.url().startsWith(baseURL ?? '') || /^(blob|data):/.test(request.url());
       if (!own) wrong.push(`request to ${request.url()}`);
     });
-    await runTest(new Workbench(page));
+    await run(new Workbench(page));
     expect(wrong).toEqual([]);
+  },
+});
+
+/** The same in a browser of its own, for what a browser keeps beyond its storage. */
+export const aloneTest = test.extend({
+  context: async ({ browser, baseURL, serviceWorkers }, run) => {
+    const context = await browser.newContext({ baseURL: baseURL ?? '', serviceWorkers });
+    await run(context);
+    await context.close();
   },
 });
 

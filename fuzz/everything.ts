@@ -243,9 +243,11 @@ const SHORT_COMMANDS = [
 
 /** Every command line about a session file. */
 export function commandsOf(text: string): Call[] {
+  const bytes = new TextEncoder().encode(text);
+  const machine = { read: () => Promise.resolve(bytes), progress: () => undefined };
   return SHORT_COMMANDS.map((line): Call => {
-    const run = () => {
-      const { status, out, errors } = runCommand(line.split(' '), () => text);
+    const run = async () => {
+      const { status, out, errors } = await runCommand(line.split(' '), machine);
       if (status !== 0 && !line.startsWith('check')) throw new Error(errors.join('\n'));
       if (/\bNaN\b|\bInfinity\b/.test(out)) throw new Error('NaN or Infinity in the output');
       return null;

@@ -20,12 +20,12 @@ const cpuSeconds = (): number => {
 /** A machine in a slow moment must not condemn a call: what was too long is asked again. */
 const ATTEMPTS = 3;
 
-export function tryCall(seed: number, [call, run]: Call): Trouble | null {
+export async function tryCall(seed: number, [call, run]: Call): Promise<Trouble | null> {
   let took = Infinity;
   for (let i = 0; i < ATTEMPTS && took > MOST_CPU_S; i++) {
     const before = cpuSeconds();
     try {
-      const wrong = notFinite(run());
+      const wrong = notFinite(await run());
       if (wrong !== null) return { seed, call, what: wrong };
     } catch (error) {
       const what = error instanceof Error ? (error.stack ?? error.message) : String(error);
@@ -41,24 +41,29 @@ const LONG_EVERY = 15;
 const COMMANDS_EVERY = 8;
 
 /** Runs every analysis and command on one made session. */
-export function tryEverything(seed: number): Trouble[] {
+export function tryEverything(seed: number): Promise<Trouble[]> {
   return tryAll(seed, validSession(seed));
 }
 
-function tryAll(seed: number, session: Session): Trouble[] {
+async function tryAll(seed: number, session: Session): Promise<Trouble[]> {
   const calls = [
     ...analysesOf(session),
     ...(seed % LONG_EVERY === 0 ? longAnalysesOf(session) : []),
     ...(seed % COMMANDS_EVERY === 0 ? commandsOf(writeSessionText(session)) : []),
   ];
-  return calls.flatMap((call) => tryCall(seed, call) ?? []);
+  const found: Trouble[] = [];
+  for (const call of calls) {
+    const trouble = await tryCall(seed, call);
+    if (trouble) found.push(trouble);
+  }
+  return found;
 }
 
 /** Reads a damaged file: refused with reasons, or read and then good for everything. */
-export function tryDamaged(seed: number): Trouble[] {
+export async function tryDamaged(seed: number): Promise<Trouble[]> {
   const text = damagedText(seed);
   let session: Session | null = null;
-  const trouble = tryCall(seed, [
+  const trouble = await tryCall(seed, [
     'reading',
     () => {
       const read = readSessionText(text);

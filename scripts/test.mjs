@@ -1,5 +1,6 @@
 // The whole check, on a fresh machine or a ready one: install what is missing, then formats, lint,
 // types, unit tests, end-to-end tests, and one closing line.
+import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { bin, ensureBuild, ensurePackages, ensureSystem, ROOT, run } from './ensure.mjs';
@@ -14,20 +15,33 @@ let failed = 0;
 /** Said again below everything else, where it is found. */
 const wrong = [];
 
+function tell(name, ok) {
+  if (ok) return;
+  process.stdout.write(`== ${name}: failed\n`);
+  wrong.push(name);
+}
+
 function step(name, command, args) {
   process.stdout.write(`\n== ${name}\n`);
   const ok = run(command, args) === 0;
-  if (!ok) {
-    process.stdout.write(`== ${name}: failed\n`);
-    wrong.push(name);
-  }
+  tell(name, ok);
   return ok;
 }
 
-/** Steps without tests of their own count as one each. */
-function check(name, command, args) {
-  if (step(name, command, args)) passed += 1;
-  else failed += 1;
+/** As step, beside something else: what it prints is shown when it has ended. */
+function stepBeside(name, command, args) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+    const printed = [];
+    child.stdout.on('data', (data) => printed.push(data));
+    child.stderr.on('data', (data) => printed.push(data));
+    child.on('error', (error) => printed.push(Buffer.from(String(error))));
+    child.on('close', (status) => {
+      process.stdout.write(`\n== ${name}\n${Buffer.concat(printed)}`);
+      tell(name, status === 0);
+      done(status === 0);
+    });
+  });
 }
 
 function counted(file, read) {
@@ -40,19 +54,26 @@ function counted(file, read) {
   failed += bad;
 }
 
-check('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
-check('Lint', bin('eslint'), ['.', '--max-warnings', '0']);
-check('Types', bin('tsc'), ['--noEmit']);
-check('Types of the core', bin('tsc'), ['--noEmit', '-p', 'core']);
-check('Types of server and command', bin('tsc'), ['--noEmit', '-p', 'server']);
+/** Steps without tests of their own count as one each. */
+const CHECKS = [
+  ['Format', 'prettier', ['--check', '--log-level', 'warn', '.']],
+  ['Lint', 'eslint', ['.', '--max-warnings', '0']],
+  ['Types', 'tsc', ['--noEmit']],
+  ['Types of the core', 'tsc', ['--noEmit', '-p', 'core']],
+  ['Types of server and command', 'tsc', ['--noEmit', '-p', 'server']],
+];
+
+async function checks() {
+  for (const [name, command, args] of CHECKS) {
+    if (await stepBeside(name, bin(command), args)) passed += 1;
+    else failed += 1;
+  }
+}
 
 const unitFile = join(results, 'unit.json');
-const unitOk = step('Unit tests', bin('vitest'), [
-  'run',
-  '--reporter=dot',
-  '--reporter=json',
-  `--outputFile.json=${unitFile}`,
-]);
+const unitArgs = ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`];
+// The longest unit test and the checks each keep one core busy.
+const [unitOk] = await Promise.all([stepBeside('Unit tests', bin('vitest'), unitArgs), checks()]);
 counted(unitFile, (r) => {
   for (const file of r.testResults) {
     for (const { status, fullName, failureMessages } of file.assertionResults) {
