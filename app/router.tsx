@@ -1,11 +1,16 @@
 import { lazy, Suspense, type ReactNode } from 'react';
 import { createBrowserRouter, Navigate, redirect } from 'react-router';
-import { FloorStation } from './floor/floor-station';
 import { Boundary } from './parts/boundary';
 import { SessionsPage } from './sessions/sessions-page';
 import { ErrorPage } from './shell/error-page';
-import { SessionLayout } from './shell/session-layout';
 import { ensureDemo } from './keeping/library';
+
+const workbench = () => import('./workbench');
+const SessionLayout = lazy(() => workbench().then((m) => ({ default: m.SessionLayout })));
+const FloorStation = lazy(() => workbench().then((m) => ({ default: m.FloorStation })));
+// Asked for while the address is still being looked at; from the list of sessions a little later.
+if (location.pathname !== '/') void workbench();
+else setTimeout(() => void workbench().catch(() => undefined), 1500);
 
 const BriefStation = lazy(() =>
   import('./brief/brief-station').then((m) => ({ default: m.BriefStation })),
@@ -39,7 +44,11 @@ export const router = createBrowserRouter([
       },
       {
         path: '/session/:id',
-        element: <SessionLayout />,
+        element: (
+          <Suspense fallback={<p className="text-muted p-6">Opening the session …</p>}>
+            <SessionLayout />
+          </Suspense>
+        ),
         children: [
           { index: true, element: <Navigate to="floor" replace /> },
           {

@@ -18,9 +18,9 @@ test('from a template to a finished floor by mouse', async ({ bench }) => {
   await page.getByText('Add', { exact: true }).click();
   await page.getByRole('button', { name: 'Column', exact: true }).click();
   await bench.type('Height', '4 m');
-  await page.getByRole('button', { name: 'Section', exact: true }).click();
+  await page.getByRole('button', { name: 'Side', exact: true }).click();
   await expect(
-    page.getByRole('group', { name: 'Section, seen from the side; the audience is at the left' }),
+    page.getByRole('group', { name: 'Side view; the audience is at the left' }),
   ).toBeVisible();
   const inSection = page.getByRole('button', { name: /^Main pair · .*, in the section$/ });
   await inSection.click();

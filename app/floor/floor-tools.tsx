@@ -5,7 +5,7 @@ import { AddMenu } from './add/add-menu';
 
 const VIEWS: readonly (readonly [FloorView, string])[] = [
   ['plan', 'Plan'],
-  ['section', 'Section'],
+  ['section', 'Side'],
   ['both', 'Both'],
   ['table', 'Table'],
 ];

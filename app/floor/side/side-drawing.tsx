@@ -216,7 +216,7 @@ export function SideDrawing() {
           width={width}
           height={height}
           role="group"
-          aria-label="Section, seen from the side; the audience is at the left"
+          aria-label="Side view; the audience is at the left"
           className="block"
         >
           <rect data-ground width={width} height={height} fill="transparent" />
