@@ -12,6 +12,7 @@ const CORE_LAYERS = {
   localisation: ['units', 'acoustics', 'arrays'],
   session: ['units', 'acoustics', 'arrays'],
   ensembles: ['units', 'session'],
+  channels: ['arrays', 'session'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
   'rig/mechanics': ['units', 'arrays', 'session', 'ensembles'],
   analysis: [
@@ -22,11 +23,31 @@ const CORE_LAYERS = {
     'session',
     'ensembles',
     'kit',
+    'channels',
     'rig/mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
-  planning: ['units', 'acoustics', 'arrays', 'localisation', 'session', 'kit', 'analysis'],
-  rig: ['units', 'acoustics', 'arrays', 'session', 'kit', 'analysis', 'planning'],
+  planning: [
+    'units',
+    'acoustics',
+    'arrays',
+    'localisation',
+    'session',
+    'kit',
+    'channels',
+    'analysis',
+  ],
+  rig: [
+    'units',
+    'acoustics',
+    'arrays',
+    'localisation',
+    'session',
+    'kit',
+    'channels',
+    'analysis',
+    'planning',
+  ],
 };
 
 /** The same for the page: what is looked at, the document, its keeping, figures, parts, stations. */

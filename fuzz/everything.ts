@@ -1,3 +1,4 @@
+import { channelMap } from '../core/channels';
 import { diffuseFieldCorrelation, monoResponse } from '../core/acoustics';
 import {
   analyseSession,
@@ -42,7 +43,7 @@ import {
 } from '../core/ensembles';
 import { allowedByKit, assignKit, fronts, unknownFronts } from '../core/kit';
 import { farField, localisationCurve, nearCues, prepareArray } from '../core/localisation';
-import { channels, coverageAdvice, planDay, shortages, withBreaks } from '../core/planning';
+import { coverageAdvice, planDay, shortages, withBreaks } from '../core/planning';
 import {
   buildOrder,
   builtEffects,
@@ -171,7 +172,7 @@ export function analysesOf(session: Session): Call[] {
     ['gain', () => gainPlan(session)],
     ['stands', () => standPlans(session)],
     ['kit', () => [allowedByKit(session.kit), assignKit(session), unknownFronts(session)]],
-    ['planning', () => [channels(session), shortages(session), coverageAdvice(session)]],
+    ['planning', () => [channelMap(session), shortages(session), coverageAdvice(session)]],
     ['day', () => [planDay(session.brief.timetable), withBreaks(session.brief.timetable, id)]],
     [
       'ensembles',

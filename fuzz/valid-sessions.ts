@@ -92,7 +92,8 @@ class Maker {
   }
 
   text(node: Node, key: string): string {
-    if (node.pattern?.startsWith('^data:')) return DOT;
+    if (node.pattern?.startsWith('^(data:')) return this.pick([DOT, 'b0', 'gone']);
+    if (node.pattern?.includes('{64}')) return 'a0'.repeat(32);
     if (node.pattern?.includes('[0-5]')) return this.pick(['00:00', '09:30', '23:59']);
     if (node.pattern === '^\\d+$') return this.pick(BANDS);
     if (node.pattern?.includes('a-z')) return this.pick(['stick', 'shoe', 'ab']);
@@ -206,7 +207,15 @@ export function validContent(seed: number): Record<string, unknown> {
     withIds(list, 'e');
   }
   withIds(raw.candidates, 'c');
-  withIds(raw.takes, 't');
+  for (const [list, prefix] of [
+    [raw.blobs, 'b'],
+    [raw.log, 'l'],
+    [raw.takes, 't'],
+    [raw.marks, 'q'],
+    [raw.acknowledgements, 'a'],
+  ] as const) {
+    withIds(list, prefix);
+  }
   const brief = (raw.brief ?? {}) as { timetable?: { entries?: unknown } };
   withIds(brief.timetable?.entries, 'step');
   link(raw, ids, maker);

@@ -1,6 +1,7 @@
 import { fieldKey } from '../view/validity';
 import { CircleCheck, OctagonAlert } from 'lucide-react';
-import { channels, shortages, storage } from '../../core/planning';
+import { channelMap } from '../../core/channels';
+import { shortages, storage } from '../../core/planning';
 import { formatNumber } from '../../core/units';
 import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
@@ -45,7 +46,7 @@ const durationText = (minutes: number): string =>
 export function Counts() {
   const session = useSession();
   const { brief, settings, kit } = session;
-  const tracks = brief.storage.tracks ?? Math.max(1, channels(session).length);
+  const tracks = brief.storage.tracks ?? Math.max(1, channelMap(session).inputs.length);
   const room = storage(
     tracks,
     settings.sampleRateHz,

@@ -1,3 +1,4 @@
+import { leadingOf } from '../../core/localisation';
 import { fieldKey } from '../view/validity';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { bandResults, type BandResult } from '../../core/analysis';
@@ -88,7 +89,7 @@ function PlayerRow({ source, result, advice }: RowProps) {
       </th>
       <td className="num">{end('fromPct', 'wanted from')}</td>
       <td className="num">{end('toPct', 'wanted to')}</td>
-      <td className="num">{shiftText((image?.[model] ?? image?.traded)?.shift)}</td>
+      <td className="num">{shiftText(leadingOf(image, model)?.shift)}</td>
       <td>
         <Verdict result={result} />
       </td>
@@ -125,7 +126,7 @@ export function PicturePage() {
   const now = new Map(
     session.sources.flatMap(({ id }) => {
       const image = bySource.get(id)?.image;
-      const shift = (image?.[model] ?? image?.traded)?.shift;
+      const shift = leadingOf(image, model)?.shift;
       return shift === undefined ? [] : [[id, shift * 100] as const];
     }),
   );

@@ -1,3 +1,4 @@
+import { imageIn } from '../../core/localisation';
 import { Download } from 'lucide-react';
 import { downloadTable } from '../keeping/tables';
 import { angleText, formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
@@ -51,7 +52,7 @@ function Players() {
       <tbody>
         {sources.map((source) => {
           const figures = bySource.get(source.id);
-          const image = figures?.image?.[model] ?? figures?.image?.traded;
+          const image = imageIn(figures, model);
           return (
             <tr key={source.id}>
               <td>
@@ -162,7 +163,7 @@ function SaveButton() {
   const { bySource } = useFigures();
   const rows = sources.map((source) => {
     const figures = bySource.get(source.id);
-    const image = figures?.image?.[settings.model] ?? figures?.image?.traded;
+    const image = imageIn(figures, settings.model);
     return [
       source.name,
       source.group,

@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
-import { modelById, type ModelId } from '../../core/localisation';
+import { FALLBACK_MODEL, modelById, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
@@ -25,8 +25,8 @@ function leadingWords(id: ModelId): string {
 
 function useLeading({ imageLine, figures }: LiveFigures) {
   const { model } = useSession().settings;
-  const spaced = figures !== null && model === 'tangent' && !imageLine.coincident;
-  return { model: spaced ? ('traded' as const) : model, refused: spaced };
+  const refused = figures !== null && modelById(model).levelOnly && !imageLine.coincident;
+  return { model: refused ? FALLBACK_MODEL : model, refused };
 }
 
 function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof useLeading> }) {
@@ -118,7 +118,7 @@ export function ImageLinePanel() {
         <h2 className="text-[14px]">Stereo image</h2>
         <p className="text-muted min-w-0 flex-1 truncate">
           {leading.refused
-            ? 'The tangent law does not hold with a time difference: traded cues lead instead'
+            ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
             : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
         <ImageLineChoices array={live.array} />

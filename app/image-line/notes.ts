@@ -1,3 +1,4 @@
+import { leadingOf } from '../../core/localisation';
 import type { SourceFigures } from '../../core/analysis';
 import type { ModelId } from '../../core/localisation';
 import type { Badge, Group, Grouping } from '../parts/groups';
@@ -34,8 +35,7 @@ function noteOf(
   model: ModelId,
 ): Note {
   const image = figures?.image;
-  // The tangent law does not speak for spaced arrays; the traded cues then lead.
-  const place = image?.[model] ?? image?.traded;
+  const place = leadingOf(image, model);
   const shifts = Object.values(image ?? {}).map(({ shift }) => shift);
   return {
     id: source.id,
@@ -59,7 +59,7 @@ export function ghostShifts(
 ): ReadonlyMap<string, number> {
   const shifts = new Map<string, number>();
   for (const [id, { image }] of ghost?.bySource ?? []) {
-    const shift = (image?.[model] ?? image?.traded)?.shift;
+    const shift = leadingOf(image, model)?.shift;
     if (shift !== undefined) shifts.set(id, shift);
   }
   return shifts;

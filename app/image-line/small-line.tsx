@@ -1,3 +1,4 @@
+import { leadingOf } from '../../core/localisation';
 import { useMemo } from 'react';
 import { arrayFigures, contextOf } from '../../core/analysis';
 import type { MicArray, Session } from '../../core/session';
@@ -17,7 +18,7 @@ export function SmallLine({ session, array, wide = 300 }: Props) {
     const figures = arrayFigures(array, session.sources, contextOf(session));
     const { model } = session.settings;
     return figures.sources.flatMap(({ id, image }) => {
-      const shift = (image?.[model] ?? image?.traded)?.shift;
+      const shift = leadingOf(image, model)?.shift;
       return shift === undefined ? [] : [{ id, shift }];
     });
   }, [session, array]);

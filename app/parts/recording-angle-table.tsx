@@ -1,4 +1,10 @@
-import { MODELS, type PerModel, type RecordingAngle, type ModelId } from '../../core/localisation';
+import {
+  MODELS,
+  type PerModel,
+  type RecordingAngle,
+  type ModelId,
+  leadingModel,
+} from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../figures/figures';
 import { useSession } from '../document/use-session';
@@ -71,7 +77,7 @@ export function RecordingAngleTable({ caption, angles, leading }: TableProps) {
 export function RecordingAngleSummary() {
   const { settings } = useSession();
   const { figures, missing, array } = useFigures();
-  const leading = figures?.farField[settings.model] ? settings.model : 'traded';
+  const leading = leadingModel(figures?.farField ?? null, settings.model);
   const ensemble = figures?.ensemble;
   return (
     <>

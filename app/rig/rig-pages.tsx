@@ -183,15 +183,14 @@ export function ChannelsPage() {
           <tbody>
             {rows.map((row) => {
               const array = byId.get(row.arrayId);
-              const own = rows.filter(({ arrayId }) => arrayId === row.arrayId);
-              const index = own.findIndex(({ number }) => number === row.number);
+              const index = row.capsule;
               const danger = row.microphone?.phantom === 'must not' && row.phantom === 'on';
               return (
-                <tr key={row.number}>
+                <tr key={row.name}>
                   <td className="font-semibold">{row.number}</td>
                   <td>{row.name}</td>
                   <td>
-                    {array && session.kit.microphones.length > 0 && !row.name.endsWith('−') ? (
+                    {array && session.kit.microphones.length > 0 && !row.again ? (
                       <MicrophoneChoice array={array} index={index} name={row.name} />
                     ) : null}{' '}
                     <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
@@ -199,7 +198,7 @@ export function ChannelsPage() {
                   <td className={danger ? 'text-error font-semibold' : ''}>
                     {row.phantom}
                     {danger && ': never on this ribbon'}{' '}
-                    {index === 0 && array && <PhantomChoice array={array} />}
+                    {index === 0 && !row.again && array && <PhantomChoice array={array} />}
                   </td>
                   <td>{row.polarity === 1 ? 'normal' : 'inverted'}</td>
                   <td>{panText(row.pan)}</td>

@@ -1,3 +1,4 @@
+import { enabledArrays } from '../session/lists';
 import type { Session } from '../session/schema';
 import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from './context';
@@ -12,13 +13,13 @@ export interface SessionFigures {
 /** All figures of the enabled arrays over all sources, without judging them. */
 export function sessionFigures(session: Session): ArrayFigures[] {
   const context = contextOf(session);
-  const arrays = session.arrays.filter(({ enabled }) => enabled);
+  const arrays = enabledArrays(session);
   return arrays.map((array) => arrayFigures(array, session.sources, context));
 }
 
 /** A session in, all its figures and findings out; pure, from scratch, over the enabled arrays. */
 export function analyseSession(session: Session): SessionFigures {
-  const arrays = session.arrays.filter(({ enabled }) => enabled);
+  const arrays = enabledArrays(session);
   const figures = sessionFigures(session);
   const findings = arrays.flatMap((array, index) => {
     const of = figures[index];

@@ -43,7 +43,7 @@ function figuresOf(session: Session): Record<string, (number | boolean | null)[]
     spill: numbersOf(spillMatrix(session)),
     mix: numbersOf(session.sources.map((source) => mix && mixCues(mix, source, speed))),
     clashes: numbersOf(clashes(session)),
-    gain: numbersOf(gainPlan(session)),
+    gain: numbersOf(gainPlan(session).map(({ capsule: _place, ...row }) => row)),
     stands: numbersOf(standPlans(session)),
     room: numbersOf(reverberationFromSurfaces(session)),
     sweep: numbersOf(distanceSweep(session, main, [1, 3, 6])),

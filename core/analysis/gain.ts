@@ -1,4 +1,4 @@
-import { capsulesInFrame } from '../arrays/capsules';
+import { channelMap } from '../channels/map';
 import { assignKit } from '../kit/assignment';
 import { nearArrivals, prepareArray } from '../localisation/cues';
 import type { MicArray, Microphone, Session } from '../session/schema';
@@ -23,10 +23,12 @@ export function outputVolts(levelDb: number, sensitivityMvPa: number): number {
 
 export type Phantom = 'on' | 'off' | 'not known';
 
-/** One channel: what arrives, what comes out, what it needs. A null figure is not known. */
+/** One input: what arrives, what comes out, what it needs. A null figure is not known. */
 export interface GainRow {
   arrayId: string;
   arrayName: string;
+  /** place in the technique's order */
+  capsule: number;
   label: string;
   /** all players together at their typed levels, pattern included, dB SPL */
   levelDb: number | null;
@@ -67,7 +69,7 @@ function levelsAt(session: Session, array: MicArray, speed: number): (number | n
 }
 
 /**
- * Expected level, output, gain and phantom of every channel. Peak = level + the session's
+ * Expected level, output, gain and phantom of every input, in their order. Peak = level + the session's
  * allowance; gain = full scale − headroom − output at the peak, in dBu.
  */
 export function gainPlan(session: Session): GainRow[] {
@@ -75,34 +77,33 @@ export function gainPlan(session: Session): GainRow[] {
   const { peakAboveDb, headroomDb, fullScaleDbu } = session.rig;
   const assigned = assignKit(session).capsules;
   const byId = new Map(session.kit.microphones.map((mic) => [mic.id, mic]));
-  let next = 0;
-  return session.arrays
-    .filter(({ enabled }) => enabled)
-    .flatMap((array) => {
-      const levels = levelsAt(session, array, speed);
-      return capsulesInFrame(array.technique).map(({ label }, i) => {
-        const microphone = byId.get(assigned[next++]?.microphoneId ?? '') ?? null;
-        const levelDb = levels[i] ?? null;
-        const peakDb = levelDb === null ? null : levelDb + peakAboveDb;
-        const sensitivity = microphone?.sensitivityMvPa ?? null;
-        const volts =
-          peakDb === null || sensitivity === null ? null : outputVolts(peakDb, sensitivity);
-        const wanted =
-          volts === null ? null : fullScaleDbu - headroomDb - amplitudeDb(volts / DBU_V);
-        const most = microphone?.maxSplDb ?? null;
-        return {
-          arrayId: array.id,
-          arrayName: array.name,
-          label,
-          levelDb,
-          peakDb,
-          microphone,
-          outputMv: volts === null ? null : volts * 1000,
-          gainDb: wanted === null ? null : Math.max(0, wanted),
-          padDb: wanted !== null && wanted < 0 ? Math.ceil(-wanted / 10) * 10 : 0,
-          overloadDb: peakDb === null || most === null ? null : peakDb - most,
-          phantom: phantomOf(array, microphone),
-        };
-      });
-    });
+  const arrays = new Map(session.arrays.map((array) => [array.id, array]));
+  const levels = new Map<string, (number | null)[]>();
+  return channelMap(session).inputs.flatMap(({ arrayId, arrayName, capsule, label }, next) => {
+    const array = arrays.get(arrayId);
+    if (!array) return [];
+    const at = levels.get(arrayId) ?? levelsAt(session, array, speed);
+    levels.set(arrayId, at);
+    const microphone = byId.get(assigned[next]?.microphoneId ?? '') ?? null;
+    const levelDb = at[capsule] ?? null;
+    const peakDb = levelDb === null ? null : levelDb + peakAboveDb;
+    const sensitivity = microphone?.sensitivityMvPa ?? null;
+    const volts = peakDb === null || sensitivity === null ? null : outputVolts(peakDb, sensitivity);
+    const wanted = volts === null ? null : fullScaleDbu - headroomDb - amplitudeDb(volts / DBU_V);
+    const most = microphone?.maxSplDb ?? null;
+    return {
+      arrayId,
+      arrayName,
+      capsule,
+      label,
+      levelDb,
+      peakDb,
+      microphone,
+      outputMv: volts === null ? null : volts * 1000,
+      gainDb: wanted === null ? null : Math.max(0, wanted),
+      padDb: wanted !== null && wanted < 0 ? Math.ceil(-wanted / 10) * 10 : 0,
+      overloadDb: peakDb === null || most === null ? null : peakDb - most,
+      phantom: phantomOf(array, microphone),
+    };
+  });
 }

@@ -1,3 +1,4 @@
+import { shiftIn, stageIn } from '../localisation/leading';
 import type { ModelId } from '../localisation/models/model';
 import type { Session } from '../session/schema';
 import type { ArrayFigures } from './array-figures';
@@ -15,11 +16,6 @@ export interface BandResult {
   missPct: number | null;
 }
 
-/** The image of a source by a model, or by the traded cues where the model may not speak. */
-export function shiftIn(figures: SourceFigures, model: ModelId): number | null {
-  return (figures.image?.[model] ?? figures.image?.traded)?.shift ?? null;
-}
-
 /** Every wanted place that names a source which is there, and whether the image lies in it. */
 export function bandResults(
   { sources, brief }: Pick<Session, 'sources' | 'brief'>,
@@ -32,7 +28,7 @@ export function bandResults(
     .map(({ sourceId, fromPct, toPct }) => {
       const [low, high] = [Math.min(fromPct, toPct), Math.max(fromPct, toPct)];
       const of = bySource.get(sourceId);
-      const shift = of ? shiftIn(of, model) : null;
+      const shift = shiftIn(of, model);
       const atPct = shift === null ? null : shift * 100;
       const missPct = atPct === null ? null : Math.max(0, low - atPct, atPct - high);
       return { sourceId, fromPct: low, toPct: high, atPct, met: missPct === 0, missPct };
@@ -67,7 +63,7 @@ export function intentResults(
     });
   }
   if (intent.imageWidthPct !== null) {
-    const fill = (figures.stage[model] ?? figures.stage.traded)?.imageWidthPct;
+    const fill = stageIn(figures, model)?.imageWidthPct;
     results.push({
       name: 'width',
       wanted: `${intent.imageWidthPct} %`,

@@ -1,3 +1,4 @@
+import { enabledArrays } from '../session/lists';
 import {
   mixedCues,
   nearArrivals,
@@ -10,8 +11,8 @@ import { dbToAmplitude } from '../units/guard';
 import type { Vec3 } from '../units/vector';
 
 /** The arrays that are heard: enabled, and not muted in the mix. */
-export function heardArrays({ arrays }: Pick<Session, 'arrays'>): MicArray[] {
-  return arrays.filter(({ enabled, mix }) => enabled && !mix.mute);
+export function heardArrays(session: Pick<Session, 'arrays'>): MicArray[] {
+  return enabledArrays(session).filter(({ mix }) => !mix.mute);
 }
 
 /**

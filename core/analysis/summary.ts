@@ -1,3 +1,4 @@
+import { anglesIn, leadingOf, stageIn } from '../localisation/leading';
 import { diffuseFieldCorrelation } from '../acoustics/diffuse-field';
 import { distanceFactor, patternAOf, type Pattern } from '../acoustics/patterns';
 import type { Technique } from '../arrays/technique';
@@ -41,11 +42,10 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
   const context = contextOf(session);
   const { model } = session.settings;
   const figures = arrayFigures(array, session.sources, context);
-  const stage = figures.stage[model] ?? figures.stage.traded;
-  const angles = figures.inPlace ?? figures.farField;
+  const stage = stageIn(figures, model);
   const bands = bandResults(session, new Map(figures.sources.map((s) => [s.id, s])), model);
   const shifts = figures.sources.flatMap(({ image }) => {
-    const place = image?.[model] ?? image?.traded;
+    const place = leadingOf(image, model);
     return place ? [place.left, place.right] : [];
   });
   const rooms = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
@@ -60,7 +60,7 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
     return !least || sumDb < least.db ? { id: source.id, db: sumDb } : least;
   }, null);
   return {
-    halfDeg: (angles[model] ?? angles.traded)?.halfDeg ?? null,
+    halfDeg: anglesIn(figures, model)?.halfDeg ?? null,
     widthPct: shifts.length > 0 ? (Math.max(...shifts) - Math.min(...shifts)) * 50 : null,
     imageWidthPct: stage?.imageWidthPct ?? null,
     largestGapPct: stage?.largestGapPct ?? null,

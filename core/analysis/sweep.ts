@@ -1,3 +1,4 @@
+import { leadingOf } from '../localisation/leading';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
 import { stripsOf } from '../arrays/routing';
@@ -109,7 +110,7 @@ export function centreFillSweep(
     const set = strips.map((strip, i) => (i === index ? { ...strip, gainDb } : strip));
     const ready = prepareArray(array, set);
     const stages = stageOf(session.sources.map((source) => sourceFigures(ready, source, context)));
-    const stage = stages[model] ?? stages.traded;
+    const stage = leadingOf(stages, model);
     return stage
       ? { gainDb, imageWidthPct: stage.imageWidthPct, largestGapPct: stage.largestGapPct }
       : [];

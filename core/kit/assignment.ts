@@ -1,3 +1,4 @@
+import { enabledArrays } from '../session/lists';
 import { capsulesInFrame } from '../arrays/capsules';
 import type { Kit, MicArray, Microphone, Session } from '../session/schema';
 import { canDo, patternWord } from './needs';
@@ -103,9 +104,9 @@ function match(
  */
 export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Assignment {
   // What the user chose stands; the rest is shared out among what is then left.
-  const enabled = arrays
-    .filter((array) => array.enabled)
-    .sort((a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role));
+  const enabled = enabledArrays({ arrays }).sort(
+    (a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role),
+  );
   const free = new Map(kit.microphones.map(({ id, count }) => [id, count]));
   const by = new Map<string, string>();
   for (const { id, equipment } of enabled) {
@@ -139,21 +140,19 @@ export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Ass
     for (const index of indexes) by.set(`${array.id}:${index}`, id);
   }
   const nameOf = new Map(kit.microphones.map(({ id, name }) => [id, name]));
-  const capsules = arrays
-    .filter((array) => array.enabled)
-    .flatMap((array) =>
-      capsulesInFrame(array.technique).map(({ label, pattern }, index) => {
-        const id = by.get(`${array.id}:${index}`) ?? null;
-        return {
-          arrayId: array.id,
-          arrayName: array.name,
-          label,
-          pattern: patternWord(pattern),
-          microphoneId: id,
-          microphoneName: id === null ? null : (nameOf.get(id) ?? null),
-        };
-      }),
-    );
+  const capsules = enabledArrays({ arrays }).flatMap((array) =>
+    capsulesInFrame(array.technique).map(({ label, pattern }, index) => {
+      const id = by.get(`${array.id}:${index}`) ?? null;
+      return {
+        arrayId: array.id,
+        arrayName: array.name,
+        label,
+        pattern: patternWord(pattern),
+        microphoneId: id,
+        microphoneName: id === null ? null : (nameOf.get(id) ?? null),
+      };
+    }),
+  );
   const unmatched = pairs
     .filter(
       (demand) =>

@@ -1,5 +1,6 @@
 export * from './cues';
 export * from './curve';
+export * from './leading';
 export * from './missing-number';
 export * from './recording-angle';
 export * from './models';

@@ -1,24 +1,6 @@
-import { capsulesInFrame } from '../arrays/capsules';
+import { channelMap } from '../channels/map';
 import type { Session } from '../session/schema';
 import { inRange } from '../units/guard';
-
-/** One input, in the order of the arrays and their capsules. */
-export interface Channel {
-  number: number;
-  arrayId: string;
-  arrayName: string;
-  label: string;
-}
-
-/** Every microphone of the enabled arrays, numbered from 1. */
-export function channels({ arrays }: Pick<Session, 'arrays'>): Channel[] {
-  return arrays
-    .filter(({ enabled }) => enabled)
-    .flatMap(({ id, name, technique }) =>
-      capsulesInFrame(technique).map(({ label }) => ({ arrayId: id, arrayName: name, label })),
-    )
-    .map((channel, index) => ({ number: index + 1, ...channel }));
-}
 
 /** What is needed against what is there; a null limit is not known. */
 export interface Shortage {
@@ -30,7 +12,7 @@ export interface Shortage {
 }
 
 export function shortages(session: Session): Shortage[] {
-  const needed = channels(session).length;
+  const needed = channelMap(session).inputs.length;
   const { kit, brief } = session;
   const limits = [
     ['channels', needed, brief.channelLimit],

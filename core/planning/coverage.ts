@@ -1,3 +1,4 @@
+import { mainArrays } from '../session/lists';
 import type { Session, Source } from '../session/schema';
 import { formatNumber } from '../units/format';
 import { toDeg } from '../units/guard';
@@ -24,7 +25,7 @@ function subtendedDeg(source: Source, distanceM: number): number {
  * in the picture. A practice, not physics.
  */
 export function coverageAdvice(session: Session): CoverageAdvice[] {
-  const main = session.arrays.find(({ enabled, role }) => enabled && role === 'main');
+  const [main] = mainArrays(session);
   return session.sources.map((source) => {
     const distanceM = main
       ? Math.hypot(source.x - main.x, source.y - main.y, source.z - main.z)

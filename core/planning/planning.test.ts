@@ -1,15 +1,7 @@
+import { channelMap } from '../channels';
 import { describe, expect, it } from 'vitest';
 import { sessionFrom } from '../session';
-import {
-  channels,
-  coverageAdvice,
-  planDay,
-  shortages,
-  storage,
-  timeText,
-  usualDay,
-  withBreaks,
-} from '.';
+import { coverageAdvice, planDay, shortages, storage, timeText, usualDay, withBreaks } from '.';
 
 const ids = () => {
   let next = 0;
@@ -30,7 +22,7 @@ describe('counts', () => {
 
   it('numbers the microphones of what is enabled', () => {
     expect(
-      channels(session).map(({ number, arrayName, label }) => [number, arrayName, label]),
+      channelMap(session).inputs.map(({ number, arrayName, label }) => [number, arrayName, label]),
     ).toEqual([
       [1, 'Main', 'L'],
       [2, 'Main', 'R'],

@@ -1,6 +1,7 @@
 import { arrayFigures } from '../analysis/array-figures';
 import { contextOf } from '../analysis/context';
-import { shiftIn } from '../analysis/intent';
+import { enabledArrays } from '../session/lists';
+import { leadingOf, shiftIn } from '../localisation/leading';
 import { USUAL_TOLERANCES } from '../analysis/tolerance';
 import { BOUNDS, type BoundsName } from '../session/bounds';
 import type { AsBuilt, MicArray, Session } from '../session/schema';
@@ -43,26 +44,24 @@ function plannedOf(array: MicArray): [BuiltField, number][] {
 
 /** Every figure that is set by hand, with what was really set. */
 export function builtFigures(session: Session): BuiltFigure[] {
-  return session.arrays
-    .filter(({ enabled }) => enabled)
-    .flatMap((array) =>
-      plannedOf(array).map(([field, planned]) => {
-        const entry = session.rig.asBuilt.find(
-          (known) => known.arrayId === array.id && known.field === field,
-        );
-        const built = entry?.value ?? null;
-        const tolerance = TOLERANCES[field];
-        return {
-          arrayId: array.id,
-          arrayName: array.name,
-          field,
-          planned,
-          built,
-          tolerance,
-          outside: built !== null && Math.abs(built - planned) > tolerance + 1e-9,
-        };
-      }),
-    );
+  return enabledArrays(session).flatMap((array) =>
+    plannedOf(array).map(([field, planned]) => {
+      const entry = session.rig.asBuilt.find(
+        (known) => known.arrayId === array.id && known.field === field,
+      );
+      const built = entry?.value ?? null;
+      const tolerance = TOLERANCES[field];
+      return {
+        arrayId: array.id,
+        arrayName: array.name,
+        field,
+        planned,
+        built,
+        tolerance,
+        outside: built !== null && Math.abs(built - planned) > tolerance + 1e-9,
+      };
+    }),
+  );
 }
 
 const FIELD_BOUNDS: Readonly<Record<BuiltField, BoundsName>> = {
@@ -125,15 +124,14 @@ export function builtEffects(session: Session): BuiltEffect[] {
     let worstPct = 0;
     plan.sources.forEach((figures, i) => {
       const other = real.sources[i];
-      const [a, b] = [shiftIn(figures, model), other ? shiftIn(other, model) : null];
+      const [a, b] = [shiftIn(figures, model), shiftIn(other, model)];
       const moved = a === null || b === null ? 0 : Math.abs(a - b) * 100;
       if (moved > worstPct) {
         worstPct = moved;
         worstSourceId = figures.id;
       }
     });
-    const half = (figures: typeof plan) =>
-      (figures.farField[model] ?? figures.farField.traded)?.halfDeg ?? null;
+    const half = (figures: typeof plan) => leadingOf(figures.farField, model)?.halfDeg ?? null;
     return {
       arrayId: array.id,
       arrayName: array.name,
@@ -148,7 +146,7 @@ export function builtEffects(session: Session): BuiltEffect[] {
 /** What is missing for the set-up to be put up again as it was. */
 export function completeness(session: Session): string[] {
   const missing: string[] = [];
-  const enabled = session.arrays.filter((array) => array.enabled);
+  const enabled = enabledArrays(session);
   if (enabled.length === 0) missing.push('no array is in use');
   if (session.venue.datumPoints.length < 2) missing.push('two tape points');
   if (session.venue.origin === null) missing.push('where in the hall the datum is');

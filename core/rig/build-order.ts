@@ -1,3 +1,4 @@
+import { enabledArrays } from '../session/lists';
 import { capsulesInFrame } from '../arrays/capsules';
 import { planDay } from '../planning/timetable';
 import type { Session } from '../session/schema';
@@ -18,9 +19,9 @@ const ROLE_ORDER = ['main', 'outrigger', 'overhead', 'surround', 'ambience', 'sp
  */
 export function buildOrder(session: Session): BuildStep[] {
   const slot = planDay(session.brief.timetable).slots.find(({ entry }) => entry.kind === 'build');
-  const arrays = session.arrays
-    .filter(({ enabled }) => enabled)
-    .sort((a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role) || b.z - a.z);
+  const arrays = enabledArrays(session).sort(
+    (a, b) => ROLE_ORDER.indexOf(a.role) - ROLE_ORDER.indexOf(b.role) || b.z - a.z,
+  );
   const steps: Omit<BuildStep, 'fromMin'>[] = [
     { what: 'Find the datum, mark it and the tape points on the floor', minutes: 6 },
     ...arrays.flatMap(({ name, technique, z }) => {

@@ -1,8 +1,9 @@
+import { enabledArrays } from '../session/lists';
 import { capsulesInFrame } from '../arrays/capsules';
 import { standPlans } from './mechanics/stands';
 import { assignKit } from '../kit/assignment';
 import type { Session } from '../session/schema';
-import { channelList } from './channel-list';
+import { inputsOfArray } from '../channels/map';
 import { lengthText } from '../units/format';
 
 /** One line of what has to be in the van. */
@@ -75,7 +76,7 @@ export function packList(session: Session): PackLine[] {
       });
     }
   }
-  for (const array of session.arrays.filter(({ enabled }) => enabled)) {
+  for (const array of enabledArrays(session)) {
     const capsules = capsulesInFrame(array.technique);
     const span =
       Math.max(...capsules.map(({ dx }) => dx)) - Math.min(...capsules.map(({ dx }) => dx));
@@ -92,13 +93,11 @@ export function packList(session: Session): PackLine[] {
         note: `${array.name}, ${lengthText(span, units, 'bar')}`,
       });
     }
-    const channels = channelList(session).filter(({ arrayId }) => arrayId === array.id);
-    const cables = new Set(channels.map(({ label }) => label)).size;
     const length = cableLengthM(array);
     lines.push({
       key: `cable:${length}`,
       what: `microphone cable ${length} m`,
-      count: cables,
+      count: inputsOfArray(array),
       note: array.name,
     });
   }

@@ -1,3 +1,4 @@
+import { enabledArrays } from '../session/lists';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
 import { patternNameOf } from '../acoustics/patterns';
 import type { DatumPoint, MicArray, Session } from '../session/schema';
@@ -109,6 +110,6 @@ function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): Ar
 /** The sheet a rigger works from: every enabled array, every capsule, from two fixed points. */
 export function positionSheet(session: Session): PositionSheet {
   const datum = datumPair(session.venue.datumPoints);
-  const arrays = session.arrays.filter(({ enabled }) => enabled);
+  const arrays = enabledArrays(session);
   return { datum, arrays: arrays.map((array) => arraySheet(array, datum)) };
 }

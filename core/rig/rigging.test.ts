@@ -131,7 +131,7 @@ describe('stands', () => {
 });
 
 describe('lists', () => {
-  it('number every input, and double the side of mid-side with inverted polarity', () => {
+  it('number every input; the side of mid-side is one input on two strips, the second inverted', () => {
     const session = sessionFrom({
       settings: { sampleRateHz: 48000 },
       sources: [{ y: 3 }],
@@ -145,8 +145,8 @@ describe('lists', () => {
     ).toEqual([
       [1, 'Main M', 0, 1],
       [2, 'Main S+', -1, 1],
-      [3, 'Main S−', 1, -1],
-      [4, 's M', 0.3, 1],
+      [2, 'Main S−', 1, -1],
+      [3, 's', 0.3, 1],
     ]);
     expect(channelList(session)[3]?.delaySamples).toBe(480);
   });

@@ -1,5 +1,6 @@
 import { gainPlan } from '../analysis/gain';
 import { standPlans, neededReach } from './mechanics/stands';
+import { enabledArrays } from '../session/lists';
 import { standing } from '../session/journals';
 import type { Acknowledgement, Session, Source } from '../session/schema';
 
@@ -27,7 +28,7 @@ const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
 
 /** Only what this plan really raises; nothing is said of hazards that are not there. */
 export function safetyCautions(session: Session): SafetyCaution[] {
-  const enabled = session.arrays.filter((array) => array.enabled);
+  const enabled = enabledArrays(session);
   const cautions: SafetyCaution[] = [];
   const say = (code: string, what: string, todo: string) => cautions.push({ code, what, todo });
   const over = enabled.filter(

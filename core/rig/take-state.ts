@@ -1,6 +1,7 @@
+import { enabledArrays } from '../session/lists';
 import type { Session, Take } from '../session/schema';
 import { builtSession } from './as-built';
-import { channelList } from './channel-list';
+import { gainPlan } from '../analysis/gain';
 
 /**
  * Everything about the hall and the rig that makes one take different from another, as it stands:
@@ -14,9 +15,14 @@ export function takeState(session: Session): Take['state'] {
       .filter(({ lid }) => lid !== 'none')
       .map(({ id, lid }) => ({ sourceId: id, lid })),
     sources: session.sources.map(({ id, x, y, z }) => ({ id, x, y, z })),
-    arrays: built.arrays
-      .filter(({ enabled }) => enabled)
-      .map(({ id, x, y, z, aimDeg, tiltDeg }) => ({ id, x, y, z, aimDeg, tiltDeg })),
-    gainsDb: channelList(session).map(({ gainDb }) => gainDb),
+    arrays: enabledArrays(built).map(({ id, x, y, z, aimDeg, tiltDeg }) => ({
+      id,
+      x,
+      y,
+      z,
+      aimDeg,
+      tiltDeg,
+    })),
+    gainsDb: gainPlan(session).map(({ gainDb }) => gainDb),
   };
 }

@@ -1,3 +1,4 @@
+import { shiftIn, FALLBACK_MODEL } from '../../../core/localisation';
 import { useMemo } from 'react';
 import {
   CartesianGrid,
@@ -84,8 +85,7 @@ function usePlayers(at: (figures: SourceFigures) => { x: number; y: number } | n
   });
 }
 
-const shiftOf = (figures: SourceFigures, model: ModelId) =>
-  (figures.image?.[model] ?? figures.image?.traded)?.shift ?? null;
+const shiftOf = (figures: SourceFigures, model: ModelId) => shiftIn(figures, model);
 
 function LocalisationChart({ array }: { array: MicArray }) {
   const session = useSession();
@@ -187,7 +187,9 @@ const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 function CuePlane() {
   const session = useSession();
   const { figures } = useFigures();
-  const leading = session.settings.model === 'tangent' ? 'traded' : session.settings.model;
+  const leading = modelById(session.settings.model).levelOnly
+    ? FALLBACK_MODEL
+    : session.settings.model;
   const model = modelById(leading);
   const { lines, most } = useMemo(() => {
     const cues = figures?.sources.flatMap(({ icldDb, ictdMs }) =>

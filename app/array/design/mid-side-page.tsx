@@ -1,3 +1,4 @@
+import { speedOfSound } from '../../../core/units';
 import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import { patternAOf } from '../../../core/acoustics';
@@ -8,7 +9,14 @@ import {
   type ChannelStrip,
 } from '../../../core/arrays';
 import { arrayFigures, contextOf } from '../../../core/analysis';
-import { farField, prepareArray, recordingAngles } from '../../../core/localisation';
+import {
+  farField,
+  prepareArray,
+  recordingAngles,
+  leadingOf,
+  stageIn,
+  shiftIn,
+} from '../../../core/localisation';
 import type { MicArray, Session, SessionTechnique } from '../../../core/session';
 import { angleText, formatNumber, formatSigned } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
@@ -67,10 +75,11 @@ function Drawings({ technique }: { technique: MidSide }) {
 /** Width as at the desk: the side's fader against the mid's, in one undoable step a drag. */
 function WidthControl({ array, technique }: { array: MicArray; technique: MidSide }) {
   const gesture = useSessionGesture();
-  const { venue } = useSession();
-  const speed = 331.3 * Math.sqrt(1 + venue.temperatureC / 273.15);
+  const { venue, settings } = useSession();
+  const speed = speedOfSound(venue.temperatureC);
   const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
-  const half = recordingAngles(ready, farField(ready, speed)).traded?.halfDeg ?? null;
+  const half =
+    leadingOf(recordingAngles(ready, farField(ready, speed)), settings.model)?.halfDeg ?? null;
   return (
     <label className="block py-2">
       <span className="flex justify-between">
@@ -166,19 +175,19 @@ const FAULTS: readonly Fault[] = [
 function faultRow(session: Session, fault: Fault, array: MicArray, technique: MidSide) {
   const figures = arrayFigures(fault.array(array, technique), session.sources, contextOf(session));
   const { model } = session.settings;
-  const stage = figures.stage[model] ?? figures.stage.traded;
-  const shifts = figures.sources.flatMap((source) => source.image?.traded?.shift ?? []);
+  const stage = stageIn(figures, model);
+  const shifts = figures.sources.flatMap((source) => shiftIn(source, model) ?? []);
   const mean = shifts.reduce((sum, shift) => sum + shift, 0) / Math.max(1, shifts.length);
   const leftmost = figures.sources.reduce<(typeof figures.sources)[number] | null>(
     (best, source) => (!best || source.azimuthDeg < best.azimuthDeg ? source : best),
     null,
   );
-  const at = leftmost?.image?.traded?.shift;
+  const at = shiftIn(leftmost, model);
   return {
     name: fault.name,
     fill: stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : 'no stable image',
     lean: `${formatSigned(mean * 100, 0)} %`,
-    leftmost: at === undefined ? '—' : at < -0.02 ? 'left' : at > 0.02 ? 'right' : 'centre',
+    leftmost: at === null ? '—' : at < -0.02 ? 'left' : at > 0.02 ? 'right' : 'centre',
   };
 }
 

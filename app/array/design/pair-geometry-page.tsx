@@ -2,7 +2,7 @@ import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
 import { USUAL_TOLERANCES, type ToleranceResult } from '../../../core/analysis';
-import { recordingAngleRange, MODELS } from '../../../core/localisation';
+import { recordingAngleRange, MODELS, leadingModel } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../../core/units';
 import { ChoiceField } from '../../parts/fields';
@@ -162,7 +162,7 @@ function Tolerance({
 export function PairGeometryPage({ array }: { array: MicArray }) {
   const { settings } = useSession();
   const { figures, missing } = useFigures();
-  const leading = figures?.farField[settings.model] ? settings.model : 'traded';
+  const leading = leadingModel(figures?.farField ?? null, settings.model);
   const { value, busy } = useTolerance(array);
   const named = ['near-coincident', 'coincident', 'spaced'].includes(
     techniqueName(array.technique),

@@ -3,7 +3,14 @@ import { useDrag } from '@use-gesture/react';
 import { useCallback, useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../../core/arrays';
 import { patternAOf, type Pattern } from '../../../core/acoustics';
-import { farField, prepareArray, recordingAngles, type ModelId } from '../../../core/localisation';
+import {
+  farField,
+  prepareArray,
+  recordingAngles,
+  type ModelId,
+  FALLBACK_MODEL,
+  modelById,
+} from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
@@ -321,7 +328,7 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
     [pattern, grid, speed],
   );
   const map = useWorkerFigure(ask);
-  const model = settings.model === 'tangent' ? 'traded' : settings.model;
+  const model = modelById(settings.model).levelOnly ? FALLBACK_MODEL : settings.model;
   const halves = map.value?.[model];
   const values = useMemo(() => (halves ? filled(halves) : null), [halves]);
   if (!pair) {

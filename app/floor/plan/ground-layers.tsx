@@ -1,3 +1,4 @@
+import { anglesIn } from '../../../core/localisation';
 import { useStore } from 'zustand';
 import { cosDeg, sinDeg } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
@@ -23,8 +24,7 @@ export interface Ground {
 export function useAngleField({ width, height, view }: Ground) {
   const { array, figures } = useFigures();
   const model = useSession().settings.model;
-  const angles = figures?.inPlace ?? figures?.farField;
-  const half = (angles?.[model] ?? angles?.traded)?.halfDeg ?? null;
+  const half = anglesIn(figures, model)?.halfDeg ?? null;
   // Drawn as it is written, to a tenth: what does not change on paper is not painted again.
   const halfDeg = half === null ? null : Math.round(half * 10) / 10;
   return {

@@ -1,4 +1,4 @@
-import { shiftIn } from '../intent';
+import { shiftIn } from '../../localisation/leading';
 import type { MicArray, Session, Source } from '../../session/schema';
 import type { ArrayFigures } from '../array-figures';
 import type { SourceFigures } from '../source-figures';
@@ -104,7 +104,7 @@ export function namesOf(session: Session, figures: readonly { id: string }[]): s
   return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
 }
 
-/** Image shift in the session's model, or in the traded one where that is refused. */
+/** Image shift in the session's model, or in the one that speaks where that does not apply. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {
   return shiftIn(source, session.settings.model);
 }

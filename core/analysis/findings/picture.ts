@@ -1,3 +1,4 @@
+import { anglesIn, leadingModel, stageIn } from '../../localisation/leading';
 import { departures, standardNamed, standardTechnique } from '../../arrays/standards';
 import { prepareArray } from '../../localisation/cues';
 import { modelById } from '../../localisation/models/index';
@@ -139,8 +140,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     of: 'array',
     check: (view) => {
       const { session, array, figures } = view;
-      const angles = figures.inPlace ?? figures.farField;
-      const half = (angles[session.settings.model] ?? angles.traded)?.halfDeg ?? null;
+      const half = anglesIn(figures, session.settings.model)?.halfDeg ?? null;
       if (half === null) return [];
       const out = figures.sources.filter((source) => {
         const shift = leadingShift(session, source);
@@ -169,7 +169,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const fill = (figures.stage[session.settings.model] ?? figures.stage.traded)?.imageWidthPct;
+      const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
       const wanted = session.brief.intent.imageWidthPct;
       if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
       const least = wanted === null ? 50 : wanted - 10;
@@ -185,7 +185,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'A wide empty stretch between neighbours is heard as a hole in the middle.',
     of: 'array',
     check: ({ session, array, figures }) => {
-      const stage = figures.stage[session.settings.model] ?? figures.stage.traded;
+      const stage = stageIn(figures, session.settings.model);
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
       if (stage.largestGapPct <= 40) return [];
       const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
@@ -219,9 +219,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const speed = speedOfSound(session.venue.temperatureC);
       const technique = standardTechnique(standard);
       const ready = prepareArray({ ...array, technique });
-      const model = modelById(
-        figures.farField[session.settings.model] ? session.settings.model : 'traded',
-      );
+      const model = modelById(leadingModel(figures.farField, session.settings.model));
       const named = halfAngle(farField(ready, speed), model, 1);
       const here = figures.farField[model.id]?.halfDeg ?? null;
       const effect =

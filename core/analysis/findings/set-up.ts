@@ -1,4 +1,5 @@
-import { capsulesInFrame } from '../../arrays/capsules';
+import { channelMap } from '../../channels/map';
+import { enabledArrays } from '../../session/lists';
 import { violations } from '../../ensembles/constraints';
 import { fronts, unknownFronts } from '../../kit/address';
 import { assignKit } from '../../kit/assignment';
@@ -58,8 +59,7 @@ function addressSide(session: Session): Found[] {
     sources: [],
     figures: {},
   }));
-  const mixed = session.arrays
-    .filter(({ enabled }) => enabled)
+  const mixed = enabledArrays(session)
     .filter((array) => new Set(fronts(session, array.id).filter(Boolean)).size > 1)
     .map(({ name }) => ({
       severity: 'caution' as const,
@@ -176,9 +176,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     check: (session) => {
       const limit = session.brief.channelLimit;
       if (limit === null) return [];
-      const needed = session.arrays
-        .filter(({ enabled }) => enabled)
-        .reduce((sum, { technique }) => sum + capsulesInFrame(technique).length, 0);
+      const needed = channelMap(session).inputs.length;
       if (needed <= limit) return [];
       const message = `${needed} microphones for ${limit} channels: ${needed - limit} short. Leave an array out, or bring more channels.`;
       return [{ severity: 'fault', message, figures: { needed, limit, short: needed - limit } }];

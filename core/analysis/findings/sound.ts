@@ -1,3 +1,4 @@
+import { mainArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
 import { patternAOf } from '../../acoustics/patterns';
 import { proximityBoostDb } from '../../acoustics/proximity';
@@ -30,7 +31,7 @@ function strongestAnswer(session: Session, array: MicArray, source: Source): Ref
 }
 
 function strongReflection(session: Session): Found[] {
-  const mains = session.arrays.filter(({ enabled, role }) => enabled && role === 'main');
+  const mains = mainArrays(session);
   return mains.flatMap((main) =>
     session.sources.flatMap((source) => {
       const strongest = strongestAnswer(session, main, source);

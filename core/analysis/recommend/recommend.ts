@@ -1,3 +1,5 @@
+import { FALLBACK_MODEL } from '../../localisation/leading';
+import { mainArrays } from '../../session/lists';
 import { missingForKit } from '../../kit/needs';
 import { techniqueName, type TechniqueName } from '../../arrays/technique';
 import { modelById } from '../../localisation/models/index';
@@ -123,7 +125,7 @@ function words(
 }
 
 function mainOf({ arrays }: Session): MicArray | null {
-  return arrays.find(({ role, enabled }) => role === 'main' && enabled) ?? arrays[0] ?? null;
+  return mainArrays({ arrays })[0] ?? arrays[0] ?? null;
 }
 
 /** Twenty thousand arrays times so many players are a wait that one accepts. */
@@ -160,7 +162,7 @@ export function* recommendInSteps(
   const notBuildable = uniqueNeeds(session, techniques);
   const positions = main ? positionsFor(session, main) : [];
   const { model: chosen } = session.settings;
-  const model = modelById(chosen === 'tangent' ? 'traded' : chosen);
+  const model = modelById(modelById(chosen).levelOnly ? FALLBACK_MODEL : chosen);
   const context = contextOf(session);
   const wanted = wantedOf(session);
   const best = new Map<string, Scored>();

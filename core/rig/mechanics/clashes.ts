@@ -1,3 +1,4 @@
+import { enabledArrays } from '../../session/lists';
 import { placeCapsules } from '../../arrays/capsules';
 import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Obstacle, Session } from '../../session/schema';
@@ -117,7 +118,7 @@ function clashesOf(session: Session, array: MicArray): Clash[] {
  */
 export function clashes(session: Session): Clash[] {
   const nearest = new Map<string, Clash>();
-  for (const array of session.arrays.filter(({ enabled }) => enabled)) {
+  for (const array of enabledArrays(session)) {
     for (const clash of clashesOf(session, array)) {
       const pair =
         clash.with === 'microphone'

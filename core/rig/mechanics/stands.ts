@@ -1,3 +1,4 @@
+import { enabledArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
 import type { Kit, MicArray, Session } from '../../session/schema';
 import { lengthText, type UnitSystem } from '../../units/format';
@@ -89,7 +90,7 @@ export function standPlans(session: Session): StandPlan[] {
   const { units } = session.settings;
   const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
   const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
-  const arrays = session.arrays.filter((array) => array.enabled && standsOnFloor(array));
+  const arrays = enabledArrays(session).filter(standsOnFloor);
   const plans = [...arrays]
     .sort((a, b) => b.z - a.z)
     .map((array): StandPlan => {

@@ -1,0 +1,48 @@
+import type { ModelId } from './models/model';
+import type { PerModel, RecordingAngle } from './recording-angle';
+import type { StageFigures, StagePlace } from './stage';
+
+/** Speaks where the session's model does not apply: a level-only model on a spaced array. */
+export const FALLBACK_MODEL: ModelId = 'traded';
+
+/** The model that leads among those that have spoken. */
+export function leadingModel(spoken: PerModel<unknown> | null, model: ModelId): ModelId {
+  return spoken?.[model] === undefined ? FALLBACK_MODEL : model;
+}
+
+/**
+ * What the session's model says, or the fallback where it does not apply.
+ * @returns null where neither has a figure
+ */
+export function leadingOf<T>(spoken: PerModel<T> | null | undefined, model: ModelId): T | null {
+  return spoken?.[model] ?? spoken?.[FALLBACK_MODEL] ?? null;
+}
+
+interface Imaged {
+  image: PerModel<StagePlace> | null;
+}
+
+/** A player's place and extent in the leading model; null in antiphase or at a capsule. */
+export const imageIn = (figures: Imaged | null | undefined, model: ModelId): StagePlace | null =>
+  leadingOf(figures?.image, model);
+
+/** The place alone, −1 … +1; null as above. */
+export const shiftIn = (figures: Imaged | null | undefined, model: ModelId): number | null =>
+  imageIn(figures, model)?.shift ?? null;
+
+interface Angled {
+  farField: PerModel<RecordingAngle>;
+  inPlace: PerModel<RecordingAngle> | null;
+}
+
+/** The recording angle in the leading model, in place where players stand, else in the far field. */
+export const anglesIn = (
+  figures: Angled | null | undefined,
+  model: ModelId,
+): RecordingAngle | null => leadingOf(figures?.inPlace ?? figures?.farField, model);
+
+/** How the players fill the base, in the leading model; null without an image. */
+export const stageIn = (
+  figures: { stage: PerModel<StageFigures> } | null | undefined,
+  model: ModelId,
+): StageFigures | null => leadingOf(figures?.stage, model);
