@@ -2,6 +2,7 @@ import { diffuseFieldCorrelation, monoResponse, THIRD_OCTAVES_HZ } from '../core
 import {
   arrivalsOf,
   contextOf,
+  interchannelCorrelation,
   distanceSweep,
   heightSweep,
   spillMatrix,
@@ -53,8 +54,9 @@ const PER_ARRAY = {
   },
   diffuse: (session, array) => {
     const { speed } = contextOf(session);
-    const { capsules } = prepareArray(array);
-    return capsules.flatMap((first, i) =>
+    const ready = prepareArray(array, array.mix.capsules);
+    const { capsules } = ready;
+    const between = capsules.flatMap((first, i) =>
       capsules.slice(i + 1).map((second) => ({
         capsules: [first.label, second.label],
         correlation: [31.5, 63, ...THIRD_OCTAVES_HZ].map((frequencyHz) => ({
@@ -63,6 +65,11 @@ const PER_ARRAY = {
         })),
       })),
     );
+    const channels = [31.5, 63, ...THIRD_OCTAVES_HZ].flatMap((frequencyHz) => {
+      const found = interchannelCorrelation(ready, frequencyHz, speed);
+      return found ? [{ frequencyHz, ...found }] : [];
+    });
+    return [{ channels: ['left', 'right'], correlation: channels }, ...between];
   },
   reflections: (session, array) =>
     session.sources.map((source) => ({

@@ -1,3 +1,4 @@
+import { WIDTH_TOLERANCE_PCT } from './criteria';
 import { shiftIn, stageIn } from '../localisation/leading';
 import type { ModelId } from '../localisation/models/model';
 import type { Session } from '../session/schema';
@@ -42,8 +43,6 @@ export interface IntentResult {
   /** null: no figure yet */
   met: boolean | null;
 }
-
-const WIDTH_TOLERANCE_PCT = 10;
 
 /** The wanted places and the wanted width of the picture, each met or not. */
 export function intentResults(

@@ -1,11 +1,12 @@
 import { anglesIn, leadingOf, stageIn } from '../localisation/leading';
-import { diffuseFieldCorrelation } from '../acoustics/diffuse-field';
 import { distanceFactor, patternAOf, type Pattern } from '../acoustics/patterns';
 import type { Technique } from '../arrays/technique';
 import { prepareArray } from '../localisation/cues';
 import type { MicArray, Session } from '../session/schema';
-import { arrayFigures } from './array-figures';
+import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from './context';
+import { interchannelCorrelation } from './correlation';
+import { LOW_HZ } from './criteria';
 import { bandResults } from './intent';
 
 /** An array in the few figures by which one is chosen before another, in the session's model. */
@@ -16,6 +17,8 @@ export interface ArraySummary {
   widthPct: number | null;
   imageWidthPct: number | null;
   largestGapPct: number | null;
+  /** players whose image is at a loudspeaker, percent */
+  atSpeakersPct: number | null;
   /** wanted places of the brief: how many there are, how many are met */
   bands: number;
   bandsMet: number;
@@ -30,18 +33,19 @@ export interface ArraySummary {
   reach: number;
   /** distance from a source of Q = 1 at which direct and reverberant are equal, m; null as above */
   reachM: number | null;
-  /** correlation of the first two capsules in the reverberant field at 125 Hz; null for one */
+  /** correlation of its two channels in the reverberant field at 125 Hz; null for one */
   lowCorrelation: number | null;
   microphones: number;
 }
 
-const LOW_HZ = 125;
-
 /** The figures of one array in this session, whether or not it stands in it. */
-export function arraySummary(session: Session, array: MicArray): ArraySummary {
+export const arraySummary = (session: Session, array: MicArray): ArraySummary =>
+  summaryOf(session, array, arrayFigures(array, session.sources, contextOf(session)));
+
+/** The same from figures that are already known. */
+export function summaryOf(session: Session, array: MicArray, figures: ArrayFigures): ArraySummary {
   const context = contextOf(session);
   const { model } = session.settings;
-  const figures = arrayFigures(array, session.sources, context);
   const stage = stageIn(figures, model);
   const bands = bandResults(session, new Map(figures.sources.map((s) => [s.id, s])), model);
   const shifts = figures.sources.flatMap(({ image }) => {
@@ -50,7 +54,6 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
   });
   const rooms = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
   const ready = prepareArray(array, array.mix.capsules);
-  const [left, right] = ready.capsules;
   const energies = ready.diffuse.length > 0 ? ready.diffuse : [1];
   const energy = energies.reduce((sum, ree) => sum + ree, 0) / energies.length;
   const reach = 1 / Math.sqrt(energy);
@@ -64,6 +67,7 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
     widthPct: shifts.length > 0 ? (Math.max(...shifts) - Math.min(...shifts)) * 50 : null,
     imageWidthPct: stage?.imageWidthPct ?? null,
     largestGapPct: stage?.largestGapPct ?? null,
+    atSpeakersPct: stage?.atSpeakersPct ?? null,
     bands: bands.length,
     bandsMet: bands.filter(({ met }) => met).length,
     broken: figures.sources.filter(({ antiphase, reversed }) => antiphase || reversed).length,
@@ -73,8 +77,7 @@ export function arraySummary(session: Session, array: MicArray): ArraySummary {
       rooms.length > 0 ? rooms.reduce((sum, db) => sum + db, 0) / rooms.length : null,
     reach,
     reachM: context.criticalDistanceM === null ? null : context.criticalDistanceM * reach,
-    lowCorrelation:
-      left && right ? diffuseFieldCorrelation(left, right, LOW_HZ, context.speed).real : null,
+    lowCorrelation: interchannelCorrelation(ready, LOW_HZ, context.speed)?.real ?? null,
     microphones: ready.capsules.length,
   };
 }

@@ -15,7 +15,8 @@ export interface StageFigures {
   atSpeakersPct: number;
 }
 
-const AT_SPEAKER = 0.999;
+/** An image at or beyond this shift is at the loudspeaker. */
+export const AT_LOUDSPEAKER = 0.999;
 
 function inOrder(places: readonly StagePlace[]): boolean {
   for (let i = 1; i < places.length; i++) {
@@ -33,7 +34,7 @@ export function stageFigures(places: readonly StagePlace[]): StageFigures | null
   let gap = 0;
   let atSpeakers = 0;
   for (const { left, right, shift } of sorted) {
-    if (Math.abs(shift) >= AT_SPEAKER) atSpeakers += 1;
+    if (Math.abs(shift) >= AT_LOUDSPEAKER) atSpeakers += 1;
     gap = Math.max(gap, left - reach);
     reach = Math.max(reach, right);
   }

@@ -1,3 +1,4 @@
+import { HIGH_STAND_M, OVER_PEOPLE_M } from '../analysis/criteria';
 import { gainPlan } from '../analysis/gain';
 import { standPlans, neededReach } from './mechanics/stands';
 import { enabledArrays } from '../session/lists';
@@ -22,8 +23,6 @@ export const DEFERENCE =
 /** A keyboard whose lid stands open on a prop. */
 const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid === 'short-stick';
 
-const OVER_PEOPLE_M = 1;
-const HIGH_M = 3;
 const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
 
 /** Only what this plan really raises; nothing is said of hazards that are not there. */
@@ -44,11 +43,11 @@ export function safetyCautions(session: Session): SafetyCaution[] {
       'Counterweight or sandbag on the base, safety bond on everything overhead, nobody under it while it is raised.',
     );
   }
-  const high = enabled.filter(({ z }) => z > HIGH_M);
+  const high = enabled.filter(({ z }) => z > HIGH_STAND_M);
   if (high.length > 0) {
     say(
       'high',
-      `${names(high)} higher than ${HIGH_M} m`,
+      `${names(high)} higher than ${HIGH_STAND_M} m`,
       'Two people to raise it; a ladder only with somebody at its foot.',
     );
   }

@@ -11,8 +11,8 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { diffuseFieldCorrelation, THIRD_OCTAVES_HZ } from '../../../core/acoustics';
-import { contextOf, type SourceFigures } from '../../../core/analysis';
+import { THIRD_OCTAVES_HZ } from '../../../core/acoustics';
+import { contextOf, interchannelCorrelation, type SourceFigures } from '../../../core/analysis';
 import {
   inPlace,
   localisationCurve,
@@ -278,13 +278,11 @@ function DiffuseChart({ array }: { array: MicArray }) {
   const session = useSession();
   const points = useMemo(() => {
     const { speed } = contextOf(session);
-    const { capsules } = prepareArray(array);
-    const [left, right] = [capsules[0], capsules[capsules.length > 2 ? capsules.length - 1 : 1]];
-    if (!left || !right) return [];
-    return FREQUENCIES.map((hz) => ({
-      hz,
-      correlation: diffuseFieldCorrelation(left, right, hz, speed).real,
-    }));
+    const ready = prepareArray(array, array.mix.capsules);
+    return FREQUENCIES.flatMap((hz) => {
+      const found = interchannelCorrelation(ready, hz, speed);
+      return found ? [{ hz, correlation: found.real }] : [];
+    });
   }, [session, array]);
   if (points.length === 0) return null;
   const low = points.filter(({ hz }) => hz <= SPACIOUS_BELOW_HZ);

@@ -1,6 +1,5 @@
 import { techniqueName } from '../../../core/arrays';
-import { arraySummary, setUpTolerance, USUAL_TOLERANCES } from '../../../core/analysis';
-import { missingForKit } from '../../../core/kit';
+import { byJudgement, judgeArray, type Judgement } from '../../../core/analysis';
 import type { MicArray, Session } from '../../../core/session';
 import { angleText, formatNumber, formatSigned, lengthText } from '../../../core/units';
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
@@ -26,91 +25,70 @@ interface Row {
 
 interface Measured {
   entry: Entry;
-  score: number;
+  judgement: Judgement;
   values: Record<string, { text: string; merit: number | null }>;
 }
 
-/** Enough for a comparison; the Bar page draws ten times as many. */
-const DRAWS = 1000;
 const DECISIVE_WORDS = {
   spacingM: 'spacing',
   angleDeg: 'angle',
   sensitivityDb: 'sensitivity',
   temperatureC: 'temperature',
 } as const;
-const ROOM_DB = { close: 7, balanced: 0.5, roomy: -5 } as const;
+
+const percent = (value: number | null): string =>
+  value === null ? '—' : `${formatNumber(value, 0)} %`;
 
 function measured(session: Session, entry: Entry): Measured {
   const { units } = session.settings;
-  const { intent } = session.brief;
-  const summary = arraySummary(session, entry.array);
-  const { imageWidthPct, largestGapPct, worstMonoDb, directToReverberantDb, lowCorrelation } =
-    summary;
-  const wantedWidth = intent.imageWidthPct ?? 85;
-  const wantedRoom = intent.room ? ROOM_DB[intent.room] : null;
-  const { technique } = entry.array;
+  const judgement = judgeArray(session, entry.array);
+  const { summary, parts, lacks, tolerancePct, decisive } = judgement;
+  const { worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
+  const { technique, y, z } = entry.array;
+  const pattern = technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : '';
+  const plain = (text: string) => ({ text, merit: null });
   const values: Measured['values'] = {
-    technique: {
-      text: `${TECHNIQUE_WORDS[techniqueName(technique)]}${technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : ''}`,
-      merit: null,
-    },
-    figures: { text: techniqueFigures(technique, units), merit: null },
-    place: {
-      text: `${lengthText(entry.array.y, units)} upstage, ${lengthText(entry.array.z, units)} up`,
-      merit: null,
-    },
-    'recording angle': {
-      text: summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
-      merit: null,
-    },
-    fill: {
-      text: imageWidthPct === null ? '—' : `${formatNumber(imageWidthPct, 0)} %`,
-      merit: imageWidthPct === null ? null : -Math.abs(imageWidthPct - wantedWidth) / 60,
-    },
-    'largest gap': {
-      text: largestGapPct === null ? '—' : `${formatNumber(largestGapPct, 0)} %`,
-      merit: largestGapPct === null ? null : -largestGapPct / 80,
-    },
+    technique: plain(`${TECHNIQUE_WORDS[techniqueName(technique)]}${pattern}`),
+    figures: plain(techniqueFigures(technique, units)),
+    place: plain(`${lengthText(y, units)} upstage, ${lengthText(z, units)} up`),
+    'recording angle': plain(
+      summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
+    ),
+    'picture, of the base': { text: percent(summary.imageWidthPct), merit: parts.fill },
+    'largest gap': { text: percent(summary.largestGapPct), merit: parts.gap },
+    'at a loudspeaker': { text: percent(summary.atSpeakersPct), merit: parts.speakers },
     'wanted places met': {
       text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
-      merit: summary.bands === 0 ? null : summary.bandsMet / summary.bands,
+      merit: summary.bands === 0 ? null : parts.bands,
     },
     'worst mono sum': {
       text: worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB`,
-      merit: worstMonoDb === null ? null : Math.min(0, worstMonoDb) / 12,
+      merit: parts.mono,
     },
     'direct to room': {
       text:
         directToReverberantDb === null
           ? 'hall not known'
           : `${formatSigned(directToReverberantDb, 1)} dB`,
-      merit:
-        directToReverberantDb === null || wantedRoom === null
-          ? null
-          : -Math.abs(directToReverberantDb - wantedRoom) / 10,
+      merit: directToReverberantDb === null ? null : parts.room,
     },
     'correlation at 125 Hz': {
       text: lowCorrelation === null ? '—' : formatNumber(lowCorrelation, 2),
-      merit: null,
+      merit: parts.space,
     },
     microphones: {
-      text: `${summary.microphones}${missingForKit(session.kit, technique) ? `, kit lacks ${missingForKit(session.kit, technique)}` : ''}`,
-      merit: missingForKit(session.kit, technique) ? -1 : 0,
+      text: `${summary.microphones}${lacks === null ? '' : `, kit lacks ${lacks}`}`,
+      merit: lacks === null ? 0 : -1,
+    },
+    tolerance: {
+      text:
+        tolerancePct === null
+          ? '—'
+          : `images ±${formatNumber(tolerancePct, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
+      merit: tolerancePct === null ? null : -tolerancePct,
     },
   };
-  const { images, decisive } = setUpTolerance(session, entry.array, USUAL_TOLERANCES, DRAWS);
-  const spans = Object.values(images).flatMap((span) => (span ? (span.high - span.low) * 50 : []));
-  const span = spans.reduce((sum, half) => sum + half, 0) / Math.max(1, spans.length);
-  values.tolerance = {
-    text:
-      spans.length === 0
-        ? '—'
-        : `images ±${formatNumber(span, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
-    merit: spans.length === 0 ? null : -span / 50,
-  };
-  const merits = Object.values(values).flatMap(({ merit }) => merit ?? []);
-  const mean = merits.reduce((sum, merit) => sum + merit, 0) / Math.max(1, merits.length);
-  return { entry, values, score: mean - summary.broken };
+  return { entry, judgement, values };
 }
 
 /** Rows in which the entries differ; what is the same for all says nothing. */
@@ -164,9 +142,10 @@ export function ComparePage({ array }: { array: MicArray }) {
       </section>
     );
   }
-  const ranked = [...list].sort((a, b) => b.score - a.score);
+  const ranked = [...list].sort((a, b) => byJudgement(a.judgement, b.judgement));
   const [first, second] = ranked;
-  const margin = first && second ? (first.score - second.score) * 100 : 0;
+  const margin = first && second ? first.judgement.score - second.judgement.score : 0;
+  const byKit = first?.judgement.lacks === null && second?.judgement.lacks !== null;
   const rows = differences(list);
   return (
     <section aria-labelledby="compare-heading">
@@ -177,12 +156,14 @@ export function ComparePage({ array }: { array: MicArray }) {
         {keep}
       </div>
       <p className="pb-2" role="status" aria-label="Winner">
-        {margin < 0.5
-          ? 'By the brief they are level.'
-          : `By the brief ${first?.entry.name === 'now' ? 'the present array' : `candidate ${first?.entry.name}`} is ahead by ${formatNumber(margin, 0)} of 100.`}{' '}
+        {byKit
+          ? `Only ${first.entry.name === 'now' ? 'the present array' : `candidate ${first.entry.name}`} can be built with the kit.`
+          : margin < 0.5
+            ? 'By the brief they are level.'
+            : `By the brief ${first?.entry.name === 'now' ? 'the present array' : `candidate ${first?.entry.name}`} is ahead by ${formatNumber(margin, 0)} of 100.`}{' '}
         <span className="text-muted">
-          Weighed alike: width, gap, places, mono, room, tolerance, kit; a broken image outweighs
-          all.
+          By the weights of the brief, as under Recommend; a broken image outweighs all, and what
+          the kit cannot build comes last. Tolerance is shown, and not weighed.
         </span>
       </p>
       <table className="ledger-table" aria-label="Differences">

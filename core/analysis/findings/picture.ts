@@ -1,3 +1,4 @@
+import { AT_LOUDSPEAKER, LARGE_GAP_PCT, NARROW_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
 import { anglesIn, leadingModel, stageIn } from '../../localisation/leading';
 import { departures, standardNamed, standardTechnique } from '../../arrays/standards';
 import { prepareArray } from '../../localisation/cues';
@@ -8,8 +9,6 @@ import type { SessionTechnique } from '../../session/schema';
 import { formatNumber } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
 import { leadingShift, namesOf, type ArrayView, type Fix, type Rule } from './finding';
-
-const AT_SPEAKER = 0.999;
 
 /** A pair changed so that its in-place recording angle just holds the outermost player. */
 function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fix | null {
@@ -145,7 +144,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const out = figures.sources.filter((source) => {
         const shift = leadingShift(session, source);
         return (
-          shift !== null && Math.abs(shift) >= AT_SPEAKER && Math.abs(source.azimuthDeg) > half
+          shift !== null && Math.abs(shift) >= AT_LOUDSPEAKER && Math.abs(source.azimuthDeg) > half
         );
       });
       if (out.length === 0) return [];
@@ -172,7 +171,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
       const wanted = session.brief.intent.imageWidthPct;
       if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
-      const least = wanted === null ? 50 : wanted - 10;
+      const least = wanted === null ? NARROW_PCT : wanted - WIDTH_TOLERANCE_PCT;
       if (fill >= least) return [];
       const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
       return [{ severity: 'note', message, figures: { imageWidthPct: fill, wantedPct: wanted } }];
@@ -187,7 +186,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const stage = stageIn(figures, session.settings.model);
       if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
-      if (stage.largestGapPct <= 40) return [];
+      if (stage.largestGapPct <= LARGE_GAP_PCT) return [];
       const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
       return [{ severity: 'caution', message, figures: { largestGapPct: stage.largestGapPct } }];
     },

@@ -1,3 +1,4 @@
+import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { channelMap } from '../../channels/map';
 import { enabledArrays } from '../../session/lists';
 import { violations } from '../../ensembles/constraints';
@@ -218,9 +219,9 @@ export const SET_UP_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const below = figures.sources.filter(({ id, planDistanceM }) => {
         const source = session.sources.find((entry) => entry.id === id);
-        return planDistanceM < 1 && source !== undefined && source.z < array.z;
+        return planDistanceM < OVER_PEOPLE_M && source !== undefined && source.z < array.z;
       });
-      if (below.length === 0 || array.z < 1.8) return [];
+      if (below.length === 0 || array.z < OVER_PEOPLE_FROM_M) return [];
       return [
         {
           severity: 'caution',
@@ -238,7 +239,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     reason: 'The higher the load, the wider the base it needs.',
     of: 'array',
     check: ({ array }) =>
-      array.z > 3.5
+      array.z > HIGH_STAND_M
         ? [
             {
               severity: 'caution',

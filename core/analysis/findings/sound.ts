@@ -1,3 +1,4 @@
+import { MONO_LOSS_DB, ROOM_DB } from '../criteria';
 import { mainArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
 import { patternAOf } from '../../acoustics/patterns';
@@ -47,12 +48,6 @@ function strongReflection(session: Session): Found[] {
     }),
   );
 }
-
-const ROOM_RANGES = {
-  close: { min: 2, max: 30 },
-  balanced: { min: -4, max: 5 },
-  roomy: { min: -12, max: 0 },
-} as const;
 
 /** Only a source that a spot is for can be pulled out of the picture by one. */
 function sourcesWithSpots(session: Session): Session['sources'] {
@@ -104,7 +99,7 @@ export const SOUND_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const weight = session.brief.intent.mono;
       if (weight === 'may-be-lost') return [];
-      const lost = figures.sources.filter(({ mono }) => mono !== null && mono.sumDb < -1.5);
+      const lost = figures.sources.filter(({ mono }) => mono !== null && mono.sumDb < MONO_LOSS_DB);
       if (lost.length === 0) return [];
       const worst = Math.min(...lost.map(({ mono }) => mono?.sumDb ?? 0));
       return [
@@ -155,7 +150,7 @@ export const SOUND_RULES: readonly Rule[] = [
       );
       if (values.length === 0) return [];
       const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
-      const { min, max } = ROOM_RANGES[room];
+      const { min, max } = ROOM_DB[room];
       if (mean >= min && mean <= max) return [];
       const far = mean < min;
       const factor = 10 ** (Math.abs(mean - (far ? min : max)) / 20);

@@ -8,15 +8,15 @@ import { contextOf } from '../context';
 import { allTechniques, positionsFor, type TrialArray } from './candidates';
 import { formatNumber } from '../../units/format';
 import {
-  measure,
+  HIGH_STAND_M,
   partScores,
   scoreOf,
-  tiltTowards,
   wantedOf,
   type Measures,
+  type Parts,
   type Wanted,
-  type Weights,
-} from './score';
+} from '../criteria';
+import { measure, tiltTowards } from './score';
 
 /** One ranked proposal with its reasons. */
 export interface Recommendation {
@@ -32,8 +32,8 @@ export interface Recommendation {
   score: number;
   measures: Measures;
   /** how well each part of the intent is met, 0 … 1, and how much it weighs */
-  parts: Weights;
-  weights: Weights;
+  parts: Parts;
+  weights: Parts;
   reasonsFor: string[];
   reasonsAgainst: string[];
 }
@@ -51,7 +51,7 @@ export interface RecommendationResult {
 interface Scored {
   candidate: TrialArray;
   measures: Measures;
-  parts: Weights;
+  parts: Parts;
   score: number;
 }
 
@@ -71,17 +71,15 @@ function familyOf({ technique }: TrialArray): string {
   return `${techniqueName(technique)} ${pattern}`;
 }
 
-const HIGH_STAND_M = 3.5;
-
 function words(
   { z }: TrialArray,
   measures: Measures,
-  parts: Weights,
+  parts: Parts,
   wanted: Wanted,
 ): [string[], string[]] {
   const good: string[] = [];
   const bad: string[] = [];
-  const say = (part: keyof Weights, text: string) => {
+  const say = (part: keyof Parts, text: string) => {
     if (wanted.weights[part] === 0) return;
     if (parts[part] >= 0.85) good.push(text);
     else if (parts[part] < 0.65) bad.push(text);
