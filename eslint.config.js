@@ -13,6 +13,7 @@ const CORE_LAYERS = {
   session: ['units', 'acoustics', 'arrays'],
   ensembles: ['units', 'session'],
   channels: ['arrays', 'session'],
+  prepare: ['units', 'acoustics', 'localisation', 'session'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
   'rig/mechanics': ['units', 'arrays', 'session', 'ensembles'],
   analysis: [
@@ -24,6 +25,7 @@ const CORE_LAYERS = {
     'ensembles',
     'kit',
     'channels',
+    'prepare',
     'rig/mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
@@ -35,6 +37,7 @@ const CORE_LAYERS = {
     'session',
     'kit',
     'channels',
+    'prepare',
     'analysis',
   ],
   rig: [
@@ -45,6 +48,7 @@ const CORE_LAYERS = {
     'session',
     'kit',
     'channels',
+    'prepare',
     'analysis',
     'planning',
   ],

@@ -1,7 +1,7 @@
 import { enabledArrays } from '../session/lists';
 import type { Session } from '../session/schema';
 import { arrayFigures, type ArrayFigures } from './array-figures';
-import { contextOf } from './context';
+import { contextOf } from '../prepare/context';
 import { findingsOf, mergeFindings, sessionFindings } from './findings/engine';
 import type { Finding } from './findings/finding';
 

@@ -1,7 +1,7 @@
 import type { MicArray, Session, Source } from '../session/schema';
 import { arrayBasis, assemble, type ArrayBasis, type ArrayFigures } from './array-figures';
 import type { PreparedArray } from '../localisation/cues';
-import { contextOf, type Context } from './context';
+import { contextOf, type Context } from '../prepare/context';
 import { prepareMix } from './mix';
 import { sourceFigures, type SourceFigures } from './source-figures';
 

@@ -1,5 +1,6 @@
+import { readyArray } from '../prepare/arrays';
 import type { Capsule } from '../arrays/capsules';
-import { prepareArray, type PreparedArray } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/cues';
 import { MODEL_IDS } from '../localisation/models/index';
 import {
   centreSlopes,
@@ -12,7 +13,7 @@ import {
 import { stageFigures, type StageFigures, type StagePlace } from '../localisation/stage';
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';
-import type { Context } from './context';
+import type { Context } from '../prepare/context';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';
 
@@ -109,7 +110,7 @@ export interface ArrayBasis {
 }
 
 export function arrayBasis(array: MicArray, { speed }: Context): ArrayBasis {
-  const prepared = prepareArray(array, array.mix.capsules);
+  const prepared = readyArray(array);
   const far = farField(prepared, speed);
   return {
     prepared,

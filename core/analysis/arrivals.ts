@@ -1,10 +1,12 @@
-import { panGains, routes } from '../arrays/routing';
-import { nearArrivals, nearCues, prepareArray } from '../localisation/cues';
+import { panGains } from '../arrays/routing';
+import { nearCues } from '../localisation/cues';
 import { modelById } from '../localisation/models/index';
 import type { LocalisationModel } from '../localisation/models/model';
 import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
 import { speedOfSound } from '../units/sound';
+import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { remembered } from '../prepare/remember';
 import { heardArrays } from './mix';
 
 /** One microphone's arrival of one source. */
@@ -47,11 +49,11 @@ export interface SourceArrivals {
 export const ECHO_MS = 30;
 const ECHO_DB = 10;
 
-function arrivalsAt(array: MicArray, source: Source, speed: number): MicrophoneArrival[] {
-  const ready = prepareArray(array, array.mix.capsules);
-  const arrivals = nearArrivals(ready, source, speed);
+function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArrival[] {
+  const ready = readyArray(array);
+  const arrivals = arrivalsAt(array, source, speed);
   if (!arrivals) return [];
-  const strips = routes(array.technique, array.mix.capsules);
+  const strips = ready.routes;
   return arrivals.map(({ gain, timeS }, i) => {
     const { left = 0, right = 0, delayMs = 0 } = strips[i] ?? {};
     const strength = Math.hypot(left, right);
@@ -103,15 +105,25 @@ function proposal(
   };
 }
 
+const arrivalsIn = remembered((_session: Session) => new WeakMap<Source, SourceArrivals>());
+
 /**
  * Every heard microphone's arrival of one source, sorted by time, and for each spot the delay and
- * pan that put it with the main array.
+ * pan that put it with the main array. Computed once for a session.
  */
 export function arrivalsOf(session: Session, source: Source): SourceArrivals {
+  const known = arrivalsIn(session).get(source);
+  if (known) return known;
+  const found = findArrivals(session, source);
+  arrivalsIn(session).set(source, found);
+  return found;
+}
+
+function findArrivals(session: Session, source: Source): SourceArrivals {
   const speed = speedOfSound(session.venue.temperatureC);
   const heard = heardArrays(session);
   const arrivals = heard
-    .flatMap((array) => arrivalsAt(array, source, speed))
+    .flatMap((array) => heardAt(array, source, speed))
     .sort((a, b) => a.arrivalMs - b.arrivalMs);
   const loudest = Math.max(...arrivals.map(({ levelDb }) => levelDb));
   const first = arrivals.find(({ levelDb }) => levelDb >= loudest - ECHO_DB)?.arrivalMs ?? 0;
@@ -134,7 +146,7 @@ function proposals(
   const mainArrivals = arrivals.filter(({ arrayId }) => arrayId === main?.id);
   if (!main || mainArrivals.length === 0) return [];
   const mainMs = Math.min(...mainArrivals.map(({ arrivalMs }) => arrivalMs));
-  const cues = nearCues(prepareArray(main, main.mix.capsules), source, speed);
+  const cues = nearCues(readyArray(main), source, speed);
   const model = modelById(session.settings.model);
   const pan =
     cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
@@ -143,18 +155,24 @@ function proposals(
     .flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
 }
 
-/** The source that a microphone is for: the one it hears loudest. */
-export function ownedSource(session: Session, arrayId: string): Source | null {
-  const array = session.arrays.find(({ id }) => id === arrayId);
-  if (!array) return null;
-  const ready = prepareArray(array, array.mix.capsules);
+/** The source that each array hears loudest. */
+const owners = remembered((session: Session): ReadonlyMap<string, Source | null> => {
+  const speed = speedOfSound(session.venue.temperatureC);
+  return new Map(session.arrays.map((array) => [array.id, loudestOf(session, array, speed)]));
+});
+
+function loudestOf({ sources }: Session, array: MicArray, speed: number): Source | null {
   let best: Source | null = null;
   let loudest = -Infinity;
-  for (const source of session.sources) {
-    const arrivals = nearArrivals(ready, source, 343);
+  for (const source of sources) {
+    const arrivals = arrivalsAt(array, source, speed);
     if (!arrivals) return source;
     const level = source.levelDb + Math.max(...arrivals.map(({ gain }) => amplitudeDb(gain)));
     if (level > loudest) [best, loudest] = [source, level];
   }
   return best;
 }
+
+/** The source that a microphone is for: the one it hears loudest. */
+export const ownedSource = (session: Session, arrayId: string): Source | null =>
+  owners(session).get(arrayId) ?? null;

@@ -1,6 +1,7 @@
 import { channelMap } from '../channels/map';
 import { assignKit } from '../kit/assignment';
-import { nearArrivals, prepareArray } from '../localisation/cues';
+import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { remembered } from '../prepare/remember';
 import type { MicArray, Microphone, Session } from '../session/schema';
 import { amplitudeDb, inRange, powerDb } from '../units/guard';
 import { speedOfSound } from '../units/sound';
@@ -55,11 +56,11 @@ function phantomOf(array: MicArray, microphone: Microphone | null): Phantom {
 
 /** Level of all players at each capsule of an array, dB SPL; null at a capsule or without players. */
 function levelsAt(session: Session, array: MicArray, speed: number): (number | null)[] {
-  const ready = prepareArray(array);
+  const ready = readyArray(array);
   const energies = ready.capsules.map(() => 0);
   let known = session.sources.length > 0;
   for (const source of session.sources) {
-    const arrivals = nearArrivals(ready, source, speed);
+    const arrivals = arrivalsAt(array, source, speed);
     if (!arrivals) known = false;
     arrivals?.forEach(({ gain }, i) => {
       energies[i] = (energies[i] ?? 0) + 10 ** ((source.levelDb + amplitudeDb(gain)) / 10);
@@ -72,7 +73,7 @@ function levelsAt(session: Session, array: MicArray, speed: number): (number | n
  * Expected level, output, gain and phantom of every input, in their order. Peak = level + the session's
  * allowance; gain = full scale − headroom − output at the peak, in dBu.
  */
-export function gainPlan(session: Session): GainRow[] {
+export const gainPlan: (session: Session) => readonly GainRow[] = remembered((session) => {
   const speed = speedOfSound(session.venue.temperatureC);
   const { peakAboveDb, headroomDb, fullScaleDbu } = session.rig;
   const assigned = assignKit(session).capsules;
@@ -106,4 +107,4 @@ export function gainPlan(session: Session): GainRow[] {
       phantom: phantomOf(array, microphone),
     };
   });
-}
+});

@@ -40,7 +40,12 @@ describe('judging an array', () => {
     const cannot = judgeArray(session, withTechnique({ ...pair, pattern: 'omni' }));
     expect([can.lacks, cannot.lacks]).toEqual([null, 'two omnis']);
     expect([cannot, can].sort(byJudgement)[0]).toBe(can);
-    const eights = { ...pair, pattern: 'figure-eight', spacingM: 0, includedAngleDeg: 150 } as const;
+    const eights = {
+      ...pair,
+      pattern: 'figure-eight',
+      spacingM: 0,
+      includedAngleDeg: 150,
+    } as const;
     const broken = judgeArray(session, withTechnique(eights));
     expect(broken.measures.broken).toBeGreaterThan(0);
     expect(broken.score).toBeLessThan(0);

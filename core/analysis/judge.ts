@@ -4,7 +4,7 @@ import { powerDb } from '../units/guard';
 import { partScores, scoreOf, wantedOf, type Measures, type Parts } from './criteria';
 import { summaryOf, type ArraySummary } from './summary';
 import { arrayFigures, type ArrayFigures } from './array-figures';
-import { contextOf } from './context';
+import { contextOf } from '../prepare/context';
 import { setUpTolerance, USUAL_TOLERANCES, type ToleranceResult } from './tolerance';
 
 /** An array against the brief, by the same criteria that recommend one. */

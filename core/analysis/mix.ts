@@ -1,11 +1,6 @@
+import { readyArray } from '../prepare/arrays';
 import { enabledArrays } from '../session/lists';
-import {
-  mixedCues,
-  nearArrivals,
-  prepareArray,
-  type Cues,
-  type PreparedArray,
-} from '../localisation/cues';
+import { mixedCues, nearArrivals, type Cues, type PreparedArray } from '../localisation/cues';
 import type { MicArray, Session } from '../session/schema';
 import { dbToAmplitude } from '../units/guard';
 import type { Vec3 } from '../units/vector';
@@ -23,7 +18,7 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
   const heard = heardArrays(session);
   const prepared = heard.map((array) => ({
     array,
-    ready: prepareArray(array, array.mix.capsules),
+    ready: readyArray(array),
   }));
   const main = prepared.find(({ array }) => array.role === 'main') ?? prepared[0];
   if (!main) return null;

@@ -6,7 +6,8 @@ import {
   type Shoebox,
 } from '../acoustics/reflections';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
-import { prepareArray } from '../localisation/cues';
+import { readyArray } from '../prepare/arrays';
+import { remembered } from '../prepare/remember';
 import type { MicArray, Session, Source, Venue } from '../session/schema';
 import { speedOfSound } from '../units/sound';
 
@@ -24,7 +25,9 @@ function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number)
 }
 
 /** The hall as a shoebox in the plan frame; null while its size or its place is not known. */
-export function shoeboxOf({ venue }: Pick<Session, 'venue'>): Shoebox | null {
+export const shoeboxOf = ({ venue }: Pick<Session, 'venue'>): Shoebox | null => boxOf(venue);
+
+const boxOf = remembered((venue: Venue): Shoebox | null => {
   const { widthM, depthM, heightM, origin } = venue;
   if (widthM === null || depthM === null || heightM === null || origin === null) return null;
   const left = -origin.x;
@@ -37,7 +40,7 @@ export function shoeboxOf({ venue }: Pick<Session, 'venue'>): Shoebox | null {
     max: { x: left + widthM, y: front + depthM, z: heightM },
     absorption,
   };
-}
+});
 
 /** Early reflections of a source at one capsule of an array; null without a hall around both. */
 export function reflectionsAt(
@@ -47,7 +50,7 @@ export function reflectionsAt(
   source: Source,
 ): Reflection[] | null {
   const room = shoeboxOf(session);
-  const capsule = prepareArray(array).capsules[capsuleIndex];
+  const capsule = readyArray(array).capsules[capsuleIndex];
   if (!room || !capsule) return null;
   return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC));
 }
@@ -67,7 +70,7 @@ export function reflectionsAtArray(
   source: Source,
 ): HeardReflection[] {
   const best = new Map<string, HeardReflection>();
-  prepareArray(array).capsules.forEach(({ label }, index) => {
+  readyArray(array).capsules.forEach(({ label }, index) => {
     for (const reflection of reflectionsAt(session, array, index, source) ?? []) {
       const way = reflection.surfaces.join();
       const known = best.get(way);

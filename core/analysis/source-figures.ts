@@ -15,7 +15,7 @@ import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
 import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg } from '../units/guard';
 import type { Vec3 } from '../units/vector';
-import type { Context } from './context';
+import type { Context } from '../prepare/context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
 export interface SourceFigures {

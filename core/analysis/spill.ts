@@ -1,4 +1,6 @@
-import { nearArrivals, prepareArray } from '../localisation/cues';
+import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { contextOf } from '../prepare/context';
+import { remembered } from '../prepare/remember';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
 import { length, subtract, type Vec3 } from '../units/vector';
@@ -18,12 +20,13 @@ export interface SpillRow {
 }
 
 /** Each source in each heard microphone: patterns, distances, levels and gains included. */
-export function spillMatrix(session: Session): SpillRow[] {
+export const spillMatrix: (session: Session) => readonly SpillRow[] = remembered((session) => {
+  const { speed } = contextOf(session);
   return heardArrays(session).flatMap((array) => {
-    const ready = prepareArray(array, array.mix.capsules);
+    const ready = readyArray(array);
     return ready.capsules.map((capsule, index) => {
       const levels = session.sources.map((source) => {
-        const gain = nearArrivals(ready, source, 343)?.[index]?.gain;
+        const gain = arrivalsAt(array, source, speed)?.[index]?.gain;
         return {
           id: source.id,
           db: gain === undefined ? null : source.levelDb + amplitudeDb(gain),
@@ -49,7 +52,7 @@ export function spillMatrix(session: Session): SpillRow[] {
       };
     });
   });
-}
+});
 
 /** The 3:1 rule for two separate microphones, and what really spills over. */
 export interface ThreeToOne {

@@ -1,10 +1,10 @@
+import { readyArray } from '../prepare/arrays';
 import { anglesIn, leadingOf, stageIn } from '../localisation/leading';
 import { distanceFactor, patternAOf, type Pattern } from '../acoustics/patterns';
 import type { Technique } from '../arrays/technique';
-import { prepareArray } from '../localisation/cues';
 import type { MicArray, Session } from '../session/schema';
 import { arrayFigures, type ArrayFigures } from './array-figures';
-import { contextOf } from './context';
+import { contextOf } from '../prepare/context';
 import { interchannelCorrelation } from './correlation';
 import { LOW_HZ } from './criteria';
 import { bandResults } from './intent';
@@ -53,7 +53,7 @@ export function summaryOf(session: Session, array: MicArray, figures: ArrayFigur
     return place ? [place.left, place.right] : [];
   });
   const rooms = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
-  const ready = prepareArray(array, array.mix.capsules);
+  const ready = readyArray(array);
   const energies = ready.diffuse.length > 0 ? ready.diffuse : [1];
   const energy = energies.reduce((sum, ree) => sum + ree, 0) / energies.length;
   const reach = 1 / Math.sqrt(energy);

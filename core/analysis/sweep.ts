@@ -5,7 +5,7 @@ import { stripsOf } from '../arrays/routing';
 import { nearCues, prepareArray } from '../localisation/cues';
 import { modelById } from '../localisation/models/index';
 import { stageOf } from './array-figures';
-import { contextOf } from './context';
+import { contextOf } from '../prepare/context';
 import { sourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';
 

@@ -1,5 +1,5 @@
 import { arrayFigures } from '../analysis/array-figures';
-import { contextOf } from '../analysis/context';
+import { contextOf } from '../prepare/context';
 import { enabledArrays } from '../session/lists';
 import { leadingOf, shiftIn } from '../localisation/leading';
 import { USUAL_TOLERANCES } from '../analysis/tolerance';

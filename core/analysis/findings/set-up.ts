@@ -6,7 +6,7 @@ import { fronts, unknownFronts } from '../../kit/address';
 import { assignKit } from '../../kit/assignment';
 import { nameWith } from '../../session/names';
 import type { MicArray, Session } from '../../session/schema';
-import { contextOf } from '../context';
+import { contextOf } from '../../prepare/context';
 import { namesOf, type Found, type Rule } from './finding';
 import { formatNumber } from '../../units/format';
 

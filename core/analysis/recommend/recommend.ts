@@ -4,7 +4,7 @@ import { missingForKit } from '../../kit/needs';
 import { techniqueName, type TechniqueName } from '../../arrays/technique';
 import { modelById } from '../../localisation/models/index';
 import type { MicArray, Session, SessionTechnique } from '../../session/schema';
-import { contextOf } from '../context';
+import { contextOf } from '../../prepare/context';
 import { allTechniques, positionsFor, type TrialArray } from './candidates';
 import { formatNumber } from '../../units/format';
 import {

@@ -7,7 +7,7 @@ import { nearCues, prepareArray, type PreparedArray } from '../../localisation/c
 import type { LocalisationModel } from '../../localisation/models/model';
 import type { MicArray, Session } from '../../session/schema';
 import { powerDb } from '../../units/guard';
-import type { Context } from '../context';
+import type { Context } from '../../prepare/context';
 import type { TrialArray } from './candidates';
 
 /** Mid-side is measured as the crossed pair that it decodes to, which is the same two channels. */

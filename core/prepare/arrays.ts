@@ -1,0 +1,33 @@
+import { nearArrivals, prepareArray, type Arrival, type PreparedArray } from '../localisation/cues';
+import type { MicArray, Source } from '../session/schema';
+import { remembered } from './remember';
+
+/** An array of a session with its strips, placed and routed once, whoever asks for it. */
+export const readyArray: (array: MicArray) => PreparedArray = remembered((array) =>
+  prepareArray(array, array.mix.capsules),
+);
+
+interface Heard {
+  speed: number;
+  arrivals: Arrival[] | null;
+}
+
+const heardBy = remembered((_array: MicArray) => new WeakMap<Source, Heard>());
+
+/**
+ * A source at every capsule of an array, as nearArrivals; computed once for each two of them.
+ * @param speed speed of sound, m/s
+ * @returns null where the source is within 1 cm of a capsule
+ */
+export function arrivalsAt(
+  array: MicArray,
+  source: Source,
+  speed: number,
+): readonly Arrival[] | null {
+  const heard = heardBy(array);
+  const known = heard.get(source);
+  if (known?.speed === speed) return known.arrivals;
+  const arrivals = nearArrivals(readyArray(array), source, speed);
+  heard.set(source, { speed, arrivals });
+  return arrivals;
+}

@@ -1,0 +1,14 @@
+/**
+ * Remembers what was made of an object, by its identity, for as long as the object lives. Sessions
+ * and all that is in them are immutable, so what was made of one holds.
+ */
+export function remembered<K extends object, V>(make: (key: K) => V): (key: K) => V {
+  const known = new WeakMap<K, { value: V }>();
+  return (key) => {
+    const found = known.get(key);
+    if (found) return found.value;
+    const value = make(key);
+    known.set(key, { value });
+    return value;
+  };
+}
