@@ -62,7 +62,7 @@ const APP_LAYERS = {
   workers: [],
   document: ['view'],
   keeping: ['view', 'document'],
-  figures: ['view', 'document'],
+  figures: ['view', 'document', 'workers'],
   parts: ['view', 'document', 'keeping', 'figures'],
   charts: ['view', 'document', 'keeping', 'figures', 'parts'],
   'image-line': SHARED,

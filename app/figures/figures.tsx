@@ -2,20 +2,18 @@ import { createContext, useContext, useMemo, useState, type ReactNode } from 're
 import { useStore } from 'zustand';
 import {
   createAnalyser,
-  findingsOf,
-  mergeFindings,
   stageOf,
-  sessionFindings,
   type ArrayFigures,
   type Finding,
   type SourceFigures,
 } from '../../core/analysis';
 import type { PerModel, StageFigures } from '../../core/localisation';
-import type { MicArray, Session } from '../../core/session';
+import { enabledArrays, type MicArray, type Session } from '../../core/session';
 import { useSettled } from './use-settled';
 import { choiceStore } from '../view/choice';
 import { fieldOf, validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
+import { useTask } from '../workers/use-task';
 
 /** The figures of the active array, as every station shows them. */
 export interface LiveFigures {
@@ -53,7 +51,7 @@ const NO_IMAGE_LINE: ImageLineFigures = {
 export const FiguresContext = createContext<LiveFigures | null>(null);
 
 export function activeArray(session: Session, chosenId: string | null): MicArray | null {
-  const enabled = session.arrays.filter((array) => array.enabled);
+  const enabled = enabledArrays(session);
   return (
     enabled.find(({ id }) => id === chosenId) ??
     enabled.find(({ role }) => role === 'main') ??
@@ -160,24 +158,22 @@ export interface LiveFindings {
 
 const FindingsContext = createContext<LiveFindings | null>(null);
 const REST_MS = 120;
+const NOTHING_FOUND: readonly Finding[] = [];
 
 function FindingsProvider({ live, children }: { live: LiveFigures; children: ReactNode }) {
   const session = useSession();
   const now = useMemo(() => ({ session, live }), [session, live]);
   const rested = useSettled(now, REST_MS);
-  const { findings, failed } = useMemo((): Pick<LiveFindings, 'findings' | 'failed'> => {
+  const ask = useMemo(() => {
     const { array, figures, bySource } = rested.live;
-    if (!array || !figures) return { findings: [], failed: null };
-    const shown = { ...figures, sources: [...bySource.values()] };
-    try {
-      const of = rested.session;
-      const merged = mergeFindings(findingsOf(of, array, shown), sessionFindings(of));
-      return { findings: merged, failed: null };
-    } catch (error) {
-      return { findings: [], failed: `the rules stopped: ${reasonOf(error)}` };
-    }
+    if (!array || !figures) return null;
+    const withoutIds = figures.sources.flatMap(({ id }) => (bySource.has(id) ? [] : [id]));
+    return { session: rested.session, arrayId: array.id, withoutIds };
   }, [rested]);
-  const busy = rested !== now;
+  const found = useTask('findings', ask);
+  const findings = found.value ?? NOTHING_FOUND;
+  const failed = found.error === null ? null : `the rules stopped: ${found.error}`;
+  const busy = found.busy || rested !== now;
   const value = useMemo(() => ({ findings, failed, busy }), [findings, failed, busy]);
   return <FindingsContext value={value}>{children}</FindingsContext>;
 }

@@ -3,6 +3,7 @@ import { demoSession } from '../demo';
 import { nearArrivals, prepareArray } from '../localisation';
 import { arrivalsAt, readyArray } from './arrays';
 import { remembered } from './remember';
+import { settledOn } from './settle';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 const [array] = demo.arrays;
@@ -30,5 +31,21 @@ describe('the preparation', () => {
     expect(arrivalsAt(array, moved, 343)).not.toEqual(warm);
     const at = readyArray(array).capsules[0]?.position ?? { x: 0, y: 0, z: 0 };
     expect(arrivalsAt(array, { ...source, ...at }, 343)).toBeNull();
+  });
+});
+
+describe('a session that came as a copy', () => {
+  it('has the very players and arrays of the one before, but for what changed', () => {
+    const copy = structuredClone(demo);
+    const [first] = copy.sources;
+    if (first) first.x += 1;
+    const settled = settledOn(demo, copy);
+    expect(settled).toEqual(copy);
+    expect(settled.sources[0]).not.toBe(demo.sources[0]);
+    expect(settled.sources[1]).toBe(demo.sources[1]);
+    expect(settled.arrays).toBe(demo.arrays);
+    expect(settled.venue).toBe(demo.venue);
+    expect(settledOn(demo, { ...copy, id: 'other' }).sources[1]).not.toBe(demo.sources[1]);
+    expect(settledOn(null, copy)).toBe(copy);
   });
 });

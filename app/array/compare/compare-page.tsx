@@ -1,13 +1,20 @@
 import { techniqueName } from '../../../core/arrays';
-import { byJudgement, judgeArray, type Judgement } from '../../../core/analysis';
-import type { MicArray, Session } from '../../../core/session';
-import { angleText, formatNumber, formatSigned, lengthText } from '../../../core/units';
+import { byJudgement, type Judgement } from '../../../core/analysis';
+import type { MicArray } from '../../../core/session';
+import {
+  angleText,
+  formatNumber,
+  formatSigned,
+  lengthText,
+  type UnitSystem,
+} from '../../../core/units';
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
 import { changeArray, keepCandidate, editSaying } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { useMemo } from 'react';
+import { useTask } from '../../workers/use-task';
 
 interface Entry {
   id: string | null;
@@ -39,9 +46,7 @@ const DECISIVE_WORDS = {
 const percent = (value: number | null): string =>
   value === null ? '—' : `${formatNumber(value, 0)} %`;
 
-function measured(session: Session, entry: Entry): Measured {
-  const { units } = session.settings;
-  const judgement = judgeArray(session, entry.array);
+function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measured {
   const { summary, parts, lacks, tolerancePct, decisive } = judgement;
   const { worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
   const { technique, y, z } = entry.array;
@@ -115,13 +120,30 @@ function adopt(array: MicArray, kept: MicArray, name: string): void {
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
 export function ComparePage({ array }: { array: MicArray }) {
   const session = useSession();
-  const list = useMemo(() => {
-    const entries: Entry[] = [
+  const entries = useMemo<Entry[]>(
+    () => [
       { id: null, name: 'now', array },
       ...session.candidates.map(({ id, name, array: kept }) => ({ id, name, array: kept })),
-    ];
-    return entries.map((entry) => measured(session, entry));
-  }, [session, array]);
+    ],
+    [session.candidates, array],
+  );
+  const ask = useMemo(
+    () =>
+      session.candidates.length === 0
+        ? null
+        : { session, arrays: entries.map(({ array: kept }) => kept) },
+    [session, entries],
+  );
+  const judged = useTask('judge', ask);
+  const { units } = session.settings;
+  const list = useMemo(
+    () =>
+      (judged.busy ? null : judged.value)?.flatMap((judgement, index) => {
+        const entry = entries[index];
+        return entry ? [measured(units, entry, judgement)] : [];
+      }) ?? null,
+    [judged.busy, judged.value, entries, units],
+  );
   const keep = (
     <button
       className="btn btn-sm"
@@ -140,6 +162,14 @@ export function ComparePage({ array }: { array: MicArray }) {
         </p>
         {keep}
       </section>
+    );
+  }
+  if (judged.error !== null) return <p role="alert">The comparison stopped: {judged.error}</p>;
+  if (list === null) {
+    return (
+      <p className="text-muted" role="status">
+        Comparing … {Math.round(judged.progress * 100)} %
+      </p>
     );
   }
   const ranked = [...list].sort((a, b) => byJudgement(a.judgement, b.judgement));

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Recommendation, RecommendationResult } from '../../../core/analysis';
 import type { MicArray } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
@@ -6,7 +6,7 @@ import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/tec
 import { SmallLine } from '../../image-line/small-line';
 import { editSaying, rebuilt } from '../../document/edits';
 import { useSession } from '../../document/use-session';
-import { runRecommendation } from '../../workers/recommend';
+import { run } from '../../workers/run';
 
 type State =
   | { kind: 'idle' }
@@ -155,21 +155,24 @@ function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
 function useRun() {
   const session = useSession();
   const [state, setState] = useState<State>({ kind: 'idle' });
-  const [run, setRun] = useState<ReturnType<typeof runRecommendation> | null>(null);
-  useEffect(() => () => run?.cancel(), [run]);
+  const running = useRef<AbortController | null>(null);
+  useEffect(() => () => running.current?.abort(), []);
   function start() {
+    running.current?.abort();
+    const stop = new AbortController();
+    running.current = stop;
     setState({ kind: 'running', fraction: 0 });
-    const begun = runRecommendation(session, (fraction) =>
-      setState((known) => (known.kind === 'running' ? { kind: 'running', fraction } : known)),
-    );
-    setRun(begun);
-    begun.result.then(
+    const onProgress = (fraction: number) =>
+      setState((known) => (known.kind === 'running' ? { kind: 'running', fraction } : known));
+    run('recommend', session, { signal: stop.signal, onProgress }).then(
       (result) => setState({ kind: 'done', result }),
-      (error: unknown) => setState({ kind: 'failed', message: String(error) }),
+      (error: unknown) => {
+        if (!stop.signal.aborted) setState({ kind: 'failed', message: String(error) });
+      },
     );
   }
   function cancel() {
-    run?.cancel();
+    running.current?.abort();
     setState({ kind: 'idle' });
   }
   return { state, start, cancel };

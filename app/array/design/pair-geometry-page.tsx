@@ -1,4 +1,4 @@
-import { useCallback } from 'react';
+import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
 import { USUAL_TOLERANCES, type ToleranceResult } from '../../../core/analysis';
@@ -13,7 +13,7 @@ import { setTechnique } from '../../document/edits';
 import { useFigures, useFindings } from '../../figures/figures';
 import { validityStore, fieldKey } from '../../view/validity';
 import { useSession } from '../../document/use-session';
-import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
+import { useTask } from '../../workers/use-task';
 import { PairGeometryDrawing } from './pair-geometry-drawing';
 import { CapsuleOffset } from '../behaviour/capsule-offset';
 
@@ -110,11 +110,8 @@ function useTolerance(array: MicArray): { value: ToleranceResult | null; busy: b
   const session = useSession();
   const rested = useSettled(session, 250);
   const { id } = array;
-  const ask = useCallback<Ask<ToleranceResult | null>>(
-    (remote) => remote.tolerance(rested, id),
-    [rested, id],
-  );
-  const figure = useWorkerFigure(ask);
+  const ask = useMemo(() => ({ session: rested, arrayId: id }), [rested, id]);
+  const figure = useTask('tolerance', ask);
   return { value: figure.value, busy: figure.busy || rested !== session };
 }
 

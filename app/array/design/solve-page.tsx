@@ -1,7 +1,7 @@
 import { fieldKey } from '../../view/validity';
-import { useCallback, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { techniqueName } from '../../../core/arrays';
-import { modelById, type Solution } from '../../../core/localisation';
+import { modelById } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { speedOfSound } from '../../../core/units';
 import { QuantityField } from '../../parts/quantity-field';
@@ -10,7 +10,7 @@ import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/tec
 import { editSaying, withTechnique } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { useSession } from '../../document/use-session';
-import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
+import { useTask } from '../../workers/use-task';
 
 const patternOf = (technique: SessionTechnique): string =>
   technique.kind === 'pair' ? patternWords(technique.pattern) : '';
@@ -27,11 +27,11 @@ export function SolvePage({ array }: { array: MicArray }) {
   const { model, units } = settings;
   const speed = speedOfSound(venue.temperatureC);
   const heightM = ensemble ? ensemble.heightM - array.z : 0;
-  const ask = useCallback<Ask<Solution[]>>(
-    (remote) => remote.solve({ halfDeg, model, distanceM: distance, heightM, speed }),
+  const ask = useMemo(
+    () => ({ halfDeg, model, distanceM: distance, heightM, speed }),
     [halfDeg, model, distance, heightM, speed],
   );
-  const { value, busy, error } = useWorkerFigure(ask);
+  const { value, busy, error } = useTask('solve', ask);
   return (
     <section aria-labelledby="solve-heading" className="max-w-3xl">
       <h2 id="solve-heading" className="pb-2 text-[16px]">

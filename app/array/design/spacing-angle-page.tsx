@@ -1,13 +1,12 @@
 import { contours } from 'd3-contour';
 import { useDrag } from '@use-gesture/react';
-import { useCallback, useMemo, type KeyboardEvent } from 'react';
+import { useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../../core/arrays';
 import { patternAOf, type Pattern } from '../../../core/acoustics';
 import {
   farField,
   prepareArray,
   recordingAngles,
-  type ModelId,
   FALLBACK_MODEL,
   modelById,
 } from '../../../core/localisation';
@@ -21,7 +20,7 @@ import { setTechnique, withTechnique } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { useSession } from '../../document/use-session';
-import { useWorkerFigure, type Ask } from '../../workers/use-worker-figure';
+import { useTask } from '../../workers/use-task';
 
 type Pair = Extract<SessionTechnique, { kind: 'pair' }>;
 
@@ -322,14 +321,14 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
   const coarse = Math.ceil(widest * 2) / 2;
   const grid = useMemo(() => gridFor(pattern, coarse), [pattern, coarse]);
   const speed = speedOfSound(venue.temperatureC);
-  const ask = useCallback<Ask<Partial<Record<ModelId, Float32Array>>>>(
-    async (remote) =>
-      (await remote.tradeMap(pattern, grid.spacingsM, grid.anglesDeg, speed)).halfDeg,
-    [pattern, grid, speed],
+  const { spacingsM, anglesDeg } = grid;
+  const ask = useMemo(
+    () => ({ pattern, spacingsM, anglesDeg, speed }),
+    [pattern, spacingsM, anglesDeg, speed],
   );
-  const map = useWorkerFigure(ask);
+  const map = useTask('tradeMap', ask);
   const model = modelById(settings.model).levelOnly ? FALLBACK_MODEL : settings.model;
-  const halves = map.value?.[model];
+  const halves = map.value?.halfDeg[model];
   const values = useMemo(() => (halves ? filled(halves) : null), [halves]);
   if (!pair) {
     return (

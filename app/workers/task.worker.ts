@@ -1,0 +1,103 @@
+import { findingsOf, mergeFindings, sessionFindings } from '../../core/analysis/findings/engine';
+import { judgeArray } from '../../core/analysis/judge';
+import { recommendInSteps } from '../../core/analysis/recommend/recommend';
+import { setUpTolerance } from '../../core/analysis/tolerance';
+import { createAnalyser } from '../../core/analysis/analyser';
+import { solveRecordingAngle } from '../../core/localisation/solve';
+import { tradeMap } from '../../core/localisation/trade-map';
+import { settledOn } from '../../core/prepare/settle';
+import type { Session } from '../../core/session/schema';
+import type { Reply, Request, TaskName, Tasks } from './tasks';
+
+/**
+ * The one worker script. A task is a function, or a generator that yields the fraction done: between
+ * its steps the worker hears whether the task was given up.
+ */
+type Work<T extends TaskName> = (
+  ask: Tasks[T]['ask'],
+) => Tasks[T]['answer'] | Generator<number, Tasks[T]['answer'], undefined>;
+
+const analyser = createAnalyser();
+/** The session that was asked about last; what was prepared for its players and arrays holds on. */
+let known: Session | null = null;
+const settled = (session: Session): Session => (known = settledOn(known, session));
+
+const WORK: { [T in TaskName]: Work<T> } = {
+  tradeMap: ({ pattern, spacingsM, anglesDeg, speed }) =>
+    tradeMap(pattern, spacingsM, anglesDeg, speed),
+  solve: solveRecordingAngle,
+  tolerance: ({ session, arrayId }) => {
+    const array = session.arrays.find(({ id }) => id === arrayId);
+    return array ? setUpTolerance(settled(session), array) : null;
+  },
+  findings: ({ session: copy, arrayId, withoutIds }) => {
+    const session = settled(copy);
+    const array = session.arrays.find(({ id }) => id === arrayId);
+    if (!array) return sessionFindings(session);
+    const figures = analyser.array(session, array);
+    const sources = figures.sources.filter(({ id }) => !withoutIds.includes(id));
+    return mergeFindings(
+      findingsOf(session, array, { ...figures, sources }),
+      sessionFindings(session),
+    );
+  },
+  *judge({ session: copy, arrays }) {
+    const session = settled(copy);
+    const judged = [];
+    for (const [index, array] of arrays.entries()) {
+      judged.push(judgeArray(session, array));
+      yield (index + 1) / arrays.length;
+    }
+    return judged;
+  },
+  recommend: recommendInSteps,
+};
+
+/** What is going on and was not given up. */
+const going = new Set<number>();
+const reply = (message: Reply, transfer: Transferable[] = []): void =>
+  postMessage(message, { transfer });
+
+/** Large figures go over to the page instead of being copied. */
+function buffersIn(answer: unknown): Transferable[] {
+  if (typeof answer !== 'object' || answer === null) return [];
+  return Object.values(answer).flatMap((value): Transferable[] => {
+    if (ArrayBuffer.isView(value)) return [value.buffer as ArrayBuffer];
+    return value !== null && typeof value === 'object' && !Array.isArray(value)
+      ? buffersIn(value)
+      : [];
+  });
+}
+
+const isGenerator = (value: unknown): value is Generator<number, unknown, undefined> =>
+  typeof value === 'object' && value !== null && Symbol.iterator in value && 'return' in value;
+
+async function run(id: number, task: TaskName, ask: unknown): Promise<void> {
+  going.add(id);
+  try {
+    let answer: unknown = (WORK[task] as (ask: unknown) => unknown)(ask);
+    if (isGenerator(answer)) {
+      const steps = answer;
+      for (let step = steps.next(); ; step = steps.next()) {
+        if (step.done) {
+          answer = step.value;
+          break;
+        }
+        reply({ kind: 'progress', id, fraction: step.value });
+        await new Promise((resolve) => setTimeout(resolve));
+        if (!going.has(id)) return;
+      }
+    }
+    reply({ kind: 'answer', id, answer }, task === 'tradeMap' ? buffersIn(answer) : []);
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error);
+    reply({ kind: 'failed', id, message });
+  } finally {
+    going.delete(id);
+  }
+}
+
+addEventListener('message', ({ data }: MessageEvent<Request>) => {
+  if (data.kind === 'abort') going.delete(data.id);
+  else void run(data.id, data.task, data.ask);
+});

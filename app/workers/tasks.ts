@@ -1,0 +1,37 @@
+import type { Pattern } from '../../core/acoustics/patterns';
+import type { Finding } from '../../core/analysis/findings/finding';
+import type { Judgement } from '../../core/analysis/judge';
+import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
+import type { ToleranceResult } from '../../core/analysis/tolerance';
+import type { Solution, Wanted } from '../../core/localisation/solve';
+import type { TradeMap } from '../../core/localisation/trade-map';
+import type { MicArray, Session } from '../../core/session/schema';
+
+/** Everything that is computed beside the page: what is asked, and what comes back. */
+export interface Tasks {
+  tradeMap: {
+    ask: { pattern: Pattern; spacingsM: number[]; anglesDeg: number[]; speed: number };
+    answer: TradeMap;
+  };
+  solve: { ask: Wanted; answer: Solution[] };
+  tolerance: { ask: { session: Session; arrayId: string }; answer: ToleranceResult | null };
+  /** findings of the session and of one array, without players whose fields are not valid */
+  findings: {
+    ask: { session: Session; arrayId: string; withoutIds: readonly string[] };
+    answer: Finding[];
+  };
+  judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
+  recommend: { ask: Session; answer: RecommendationResult };
+}
+
+export type TaskName = keyof Tasks;
+
+/** From the page to the worker. */
+export type Request =
+  { kind: 'run'; id: number; task: TaskName; ask: unknown } | { kind: 'abort'; id: number };
+
+/** From the worker to the page. */
+export type Reply =
+  | { kind: 'progress'; id: number; fraction: number }
+  | { kind: 'answer'; id: number; answer: unknown }
+  | { kind: 'failed'; id: number; message: string };
