@@ -63,11 +63,11 @@ test('a spot that leads is found, delayed and panned in one step, and undone in 
   ).toBeVisible();
   await bench.go('rig');
   await page.getByRole('button', { name: 'Channels', exact: true }).click();
-  await expect(page.getByRole('row', { name: /Organ spot M/ })).toContainText(
+  await expect(page.getByRole('row', { name: /Organ spot/ })).toContainText(
     `${lead.toFixed(2)} ms, ${Math.round((lead / 1000) * 96000)}`,
   );
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('row', { name: /Organ spot M/ })).not.toContainText(' ms,');
+  await expect(page.getByRole('row', { name: /Organ spot/ })).not.toContainText(' ms,');
 });
 
 test('what was really set moves the prediction and is named when it is off', async ({ bench }) => {

@@ -10,7 +10,7 @@ export interface MonoSum {
   sumDb: number;
 }
 
-/** Edges of the third octaves 100 Hz … 10 kHz (IEC 61260 base-ten series); bands fraction them. */
+/** Edges of the third octaves 100 Hz … 10 kHz (IEC 61260 base-ten series); bands share them. */
 const EDGES_HZ = Array.from({ length: 22 }, (_, i) => 1000 * 10 ** ((i - 10.5) / 10));
 const LAST_EDGE_HZ = EDGES_HZ[EDGES_HZ.length - 1] ?? 0;
 /** One over the width of the band below each edge less that of the band above, by their number. */
@@ -56,7 +56,7 @@ function combDepthDb(a: number, b: number): number {
   return q >= 1 ? COMB_LIMIT_DB : Math.min(COMB_LIMIT_DB, 20 * Math.log10((1 + q) / (1 - q)));
 }
 
-/** Mean of cos 2πfτ over each third octave, in closed form: the bands fraction their edges' sines. */
+/** Mean of cos 2πfτ over each third octave, in closed form: the bands share their edges' sines. */
 function bandCosines(tauS: number): Float64Array {
   const means = new Float64Array(EDGES_HZ.length - 1).fill(1);
   const turn = 2 * Math.PI * tauS;
@@ -73,7 +73,7 @@ function bandCosines(tauS: number): Float64Array {
   return means;
 }
 
-/** Mean over the bands: neighbours fraction an edge, so each edge's sine is taken once, weighted. */
+/** Mean over the bands: neighbours share an edge, so each edge's sine is taken once, weighted. */
 function averageCosine(tauS: number): number {
   const turn = 2 * Math.PI * tauS;
   if (turn * LAST_EDGE_HZ < 1e-4) return 1;

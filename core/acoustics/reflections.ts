@@ -73,6 +73,7 @@ const WAYS = wayOvers();
 /**
  * Early reflections of first and second order in a shoebox, by image sources, as one microphone
  * hears them, earliest first.
+ * @param order 1 or 2: surfaces met on the way at most
  * @returns null where source or microphone lies outside the room
  * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979). Ignores diffusion, furniture and the
  * directivity of the source.
@@ -82,6 +83,7 @@ export function earlyReflections(
   source: Vec3,
   receiver: Receiver,
   speed: number,
+  order: 1 | 2 = 2,
 ): Reflection[] | null {
   checkSpeed(speed);
   if (!isInside(room, source) || !isInside(room, receiver.position)) return null;
@@ -94,26 +96,29 @@ export function earlyReflections(
     return { pathM, gain: sensitivity(patternA, cosine) / pathM };
   };
   const direct = heard(source);
-  return WAYS.map((surfaces) => {
-    const image = surfaces.reduce((point, surface) => mirrored(room, point, surface), source);
-    const { pathM, gain } = heard(image);
-    const delayS = (pathM - direct.pathM) / speed;
-    let energy = 1;
-    let atMost = false;
-    for (const surface of surfaces) {
-      const absorption = room.absorption[surface];
-      if (absorption === null) atMost = true;
-      else energy *= 1 - absorption;
-    }
-    const ratio = gain / (Math.abs(direct.gain) > 1e-6 ? direct.gain : 1e-6);
-    return {
-      surfaces,
-      image,
-      pathM,
-      delayMs: delayS * 1000,
-      levelDb: powerDb(energy * ratio * ratio),
-      atMost,
-      firstNotchHz: 1 / (2 * Math.max(delayS, 1e-6)),
-    };
-  }).sort((a, b) => a.delayMs - b.delayMs);
+  const ways = order === 1 ? WAYS.slice(0, ROOM_SURFACES.length) : WAYS;
+  return ways
+    .map((surfaces) => {
+      const image = surfaces.reduce((point, surface) => mirrored(room, point, surface), source);
+      const { pathM, gain } = heard(image);
+      const delayS = (pathM - direct.pathM) / speed;
+      let energy = 1;
+      let atMost = false;
+      for (const surface of surfaces) {
+        const absorption = room.absorption[surface];
+        if (absorption === null) atMost = true;
+        else energy *= 1 - absorption;
+      }
+      const ratio = gain / (Math.abs(direct.gain) > 1e-6 ? direct.gain : 1e-6);
+      return {
+        surfaces,
+        image,
+        pathM,
+        delayMs: delayS * 1000,
+        levelDb: powerDb(energy * ratio * ratio),
+        atMost,
+        firstNotchHz: 1 / (2 * Math.max(delayS, 1e-6)),
+      };
+    })
+    .sort((a, b) => a.delayMs - b.delayMs);
 }

@@ -1,7 +1,7 @@
 import type { MicArray, Session, Source } from '../session/schema';
-import { arrayBasis, assemble, type ArrayBasis, type ArrayFigures } from './array-figures';
+import { arrayBasis, assemble, figuresOver, type ArrayFigures } from './array-figures';
 import type { PreparedArray } from '../localisation/cues';
-import { contextOf, type Context } from '../prepare/context';
+import { contextOf, sameContext, type Context } from '../prepare/context';
 import { prepareMix } from './mix';
 import { sourceFigures, type SourceFigures } from './source-figures';
 
@@ -27,13 +27,8 @@ interface MixMemory {
 
 interface Memory {
   context: Context;
-  basis: ArrayBasis;
-  perSource: WeakMap<Source, SourceFigures>;
   last: { sources: readonly Source[]; result: ArrayFigures } | null;
 }
-
-const sameContext = (a: Context, b: Context): boolean =>
-  a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM;
 
 /** Sessions must be treated as immutable: a changed source or array is a new object. */
 export function createAnalyser(): Analyser {
@@ -44,12 +39,7 @@ export function createAnalyser(): Analyser {
   function memoryOf(array: MicArray, context: Context): Memory {
     const known = memories.get(array);
     if (known && sameContext(known.context, context)) return known;
-    const memory: Memory = {
-      context,
-      basis: arrayBasis(array, context),
-      perSource: new WeakMap(),
-      last: null,
-    };
+    const memory: Memory = { context, last: null };
     memories.set(array, memory);
     return memory;
   }
@@ -58,16 +48,10 @@ export function createAnalyser(): Analyser {
     array(session, array) {
       const memory = memoryOf(array, contextOf(session));
       fresh = 0;
-      if (memory.last?.sources === session.sources) return memory.last.result;
-      const figures = session.sources.map((source) => {
-        const known = memory.perSource.get(source);
-        if (known) return known;
-        fresh += 1;
-        const computed = sourceFigures(memory.basis.prepared, source, memory.context);
-        memory.perSource.set(source, computed);
-        return computed;
-      });
-      const result = assemble(array, memory.basis, session.sources, figures, memory.context);
+      const { context, last } = memory;
+      if (last?.sources === session.sources) return last.result;
+      const figures = figuresOver(array, session.sources, context, () => (fresh += 1));
+      const result = assemble(array, arrayBasis(array, context), session.sources, figures, context);
       memory.last = { sources: session.sources, result };
       return result;
     },

@@ -13,7 +13,8 @@ import {
 import { stageFigures, type StageFigures, type StagePlace } from '../localisation/stage';
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';
-import type { Context } from '../prepare/context';
+import { sameContext, type Context } from '../prepare/context';
+import { lastOf, remembered } from '../units/remember';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';
 
@@ -109,14 +110,60 @@ export interface ArrayBasis {
   centreSlope: PerModel<number | null>;
 }
 
-export function arrayBasis(array: MicArray, { speed }: Context): ArrayBasis {
+const basisAt = remembered((array: MicArray) =>
+  lastOf((speed: number): ArrayBasis => {
+    const prepared = readyArray(array);
+    const far = farField(prepared, speed);
+    return {
+      prepared,
+      farField: recordingAngles(prepared, far),
+      centreSlope: centreSlopes(prepared, far),
+    };
+  }),
+);
+
+/** Computed once for an array, until the air changes. */
+export const arrayBasis = (array: MicArray, { speed }: Context): ArrayBasis =>
+  basisAt(array)(speed);
+
+interface KnownFigures {
+  context: Context | null;
+  bySource: ReadonlyMap<Source, SourceFigures>;
+}
+
+const knownOf = remembered((_array: MicArray): KnownFigures => ({
+  context: null,
+  bySource: new Map(),
+}));
+
+/**
+ * All figures of all sources at one array; those that it computed for the last list, and that are
+ * in this one, are not computed again.
+ * @param onFresh called for each that had to be computed
+ */
+export function figuresOver(
+  array: MicArray,
+  sources: readonly Source[],
+  context: Context,
+  onFresh?: () => void,
+): SourceFigures[] {
+  const known = knownOf(array);
+  const same = known.context !== null && sameContext(known.context, context);
+  const before = same ? known.bySource : new Map<Source, SourceFigures>();
+  const bySource = new Map<Source, SourceFigures>();
   const prepared = readyArray(array);
-  const far = farField(prepared, speed);
-  return {
-    prepared,
-    farField: recordingAngles(prepared, far),
-    centreSlope: centreSlopes(prepared, far),
-  };
+  const list = sources.map((source) => {
+    let figures = before.get(source);
+    if (!figures) {
+      onFresh?.();
+      figures = sourceFigures(prepared, source, context);
+    }
+    bySource.set(source, figures);
+    return figures;
+  });
+  known.context = context;
+  known.bySource = bySource;
+  return list;
 }
 
 /** The in-place recording angle, or null where the ensemble has no distance from the array. */
@@ -130,14 +177,14 @@ export function inPlaceAngles(
   return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));
 }
 
-/** All figures of one array over all sources, computed from scratch. */
+/** All figures of one array over all sources; what is known of either is not computed again. */
 export function arrayFigures(
   array: MicArray,
   sources: readonly Source[],
   context: Context,
 ): ArrayFigures {
   const basis = arrayBasis(array, context);
-  const figures = sources.map((source) => sourceFigures(basis.prepared, source, context));
+  const figures = figuresOver(array, sources, context);
   return assemble(array, basis, sources, figures, context);
 }
 

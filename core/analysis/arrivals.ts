@@ -6,7 +6,7 @@ import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
 import { speedOfSound } from '../units/sound';
 import { arrivalsAt, readyArray } from '../prepare/arrays';
-import { remembered } from '../prepare/remember';
+import { remembered } from '../units/remember';
 import { heardArrays } from './mix';
 
 /** One microphone's arrival of one source. */

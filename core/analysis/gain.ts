@@ -1,7 +1,7 @@
 import { channelMap } from '../channels/map';
 import { assignKit } from '../kit/assignment';
 import { arrivalsAt, readyArray } from '../prepare/arrays';
-import { remembered } from '../prepare/remember';
+import { remembered } from '../units/remember';
 import type { MicArray, Microphone, Session } from '../session/schema';
 import { amplitudeDb, inRange, powerDb } from '../units/guard';
 import { speedOfSound } from '../units/sound';

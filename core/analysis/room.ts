@@ -7,7 +7,7 @@ import {
 } from '../acoustics/reflections';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
 import { readyArray } from '../prepare/arrays';
-import { remembered } from '../prepare/remember';
+import { remembered } from '../units/remember';
 import type { MicArray, Session, Source, Venue } from '../session/schema';
 import { speedOfSound } from '../units/sound';
 
@@ -48,11 +48,12 @@ export function reflectionsAt(
   array: MicArray,
   capsuleIndex: number,
   source: Source,
+  order: 1 | 2 = 2,
 ): Reflection[] | null {
   const room = shoeboxOf(session);
   const capsule = readyArray(array).capsules[capsuleIndex];
   if (!room || !capsule) return null;
-  return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC));
+  return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC), order);
 }
 
 /** An early reflection with the capsule that hears it strongest. */
@@ -68,10 +69,11 @@ export function reflectionsAtArray(
   session: Session,
   array: MicArray,
   source: Source,
+  order: 1 | 2 = 2,
 ): HeardReflection[] {
   const best = new Map<string, HeardReflection>();
   readyArray(array).capsules.forEach(({ label }, index) => {
-    for (const reflection of reflectionsAt(session, array, index, source) ?? []) {
+    for (const reflection of reflectionsAt(session, array, index, source, order) ?? []) {
       const way = reflection.surfaces.join();
       const known = best.get(way);
       if (!known || reflection.levelDb > known.levelDb) {

@@ -1,6 +1,6 @@
 import { arrivalsAt, readyArray } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
-import { remembered } from '../prepare/remember';
+import { remembered } from '../units/remember';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
 import { length, subtract, type Vec3 } from '../units/vector';

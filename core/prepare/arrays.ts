@@ -1,6 +1,6 @@
 import { nearArrivals, prepareArray, type Arrival, type PreparedArray } from '../localisation/cues';
 import type { MicArray, Source } from '../session/schema';
-import { remembered } from './remember';
+import { remembered } from '../units/remember';
 
 /** An array of a session with its strips, placed and routed once, whoever asks for it. */
 export const readyArray: (array: MicArray) => PreparedArray = remembered((array) =>

@@ -10,6 +10,9 @@ export interface Context {
   criticalDistanceM: number | null;
 }
 
+export const sameContext = (a: Context, b: Context): boolean =>
+  a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM;
+
 /** One figure for a reverberation time by octave bands: the mean of 500 Hz and 1 kHz. */
 export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
   if (rt60S === null || typeof rt60S === 'number') return rt60S;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { demoSession } from '../demo';
 import { nearArrivals, prepareArray } from '../localisation';
 import { arrivalsAt, readyArray } from './arrays';
-import { remembered } from './remember';
+import { remembered } from '../units/remember';
 import { settledOn } from './settle';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');

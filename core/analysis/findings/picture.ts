@@ -4,7 +4,6 @@ import { departures, standardNamed, standardTechnique } from '../../arrays/stand
 import { prepareArray } from '../../localisation/cues';
 import { modelById } from '../../localisation/models/index';
 import { farField, halfAngle, inPlace } from '../../localisation/recording-angle';
-import { solveParameter } from '../../localisation/solve';
 import type { SessionTechnique } from '../../session/schema';
 import { formatNumber } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
@@ -15,33 +14,31 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   const { technique } = array;
   if (technique.kind !== 'pair' || !figures.ensemble) return null;
   if (!(halfDeg >= 5 && halfDeg < 170)) return null;
-  const wanted = {
-    halfDeg,
-    model: session.settings.model,
-    distanceM: figures.ensemble.distanceM,
-    heightM: figures.ensemble.heightM - array.z,
-    speed: speedOfSound(session.venue.temperatureC),
-  };
+  const { distanceM, heightM } = figures.ensemble;
+  const model = modelById(session.settings.model);
+  const speed = speedOfSound(session.venue.temperatureC);
   const bySpacing = technique.spacingM > 0;
   const at = (value: number): SessionTechnique =>
     bySpacing ? { ...technique, spacingM: value } : { ...technique, includedAngleDeg: value };
-  const half = (changed: SessionTechnique): number => {
-    const ready = prepareArray({ ...array, technique: changed });
-    const view = inPlace(ready, wanted.distanceM, figures.ensemble?.heightM ?? 0, wanted.speed);
-    return halfAngle(view, modelById(wanted.model), 1) ?? 180;
+  const holds = (value: number): boolean => {
+    const ready = prepareArray({ ...array, technique: at(value) });
+    return (halfAngle(inPlace(ready, distanceM, heightM, speed), model, 1) ?? 180) >= halfDeg;
   };
-  const limits = bySpacing
-    ? ([0.03, technique.spacingM] as const)
-    : ([40, technique.includedAngleDeg] as const);
-  if (!(limits[0] < limits[1])) return null;
-  const start = solveParameter(at, limits[0], limits[1], wanted);
-  if (start === null) return null;
-  // The solver knows no tilt; step on until the tilted array holds everybody, in steps of a rule.
-  const step = bySpacing ? 0.005 : 1;
-  let value = Math.floor(start / step) * step;
-  for (let i = 0; i < 40 && value > limits[0] && half(at(value)) < halfDeg; i++) value -= step;
-  const rounded = Math.round(value * 1000) / 1000;
-  if (!(rounded >= limits[0]) || half(at(rounded)) < halfDeg) return null;
+  // Down from what it is now in steps of a rule; the smaller the value, the wider the angle.
+  const [least, now, step] = bySpacing
+    ? [0.03, technique.spacingM, 0.005]
+    : [40, technique.includedAngleDeg, 1];
+  if (!(least < now)) return null;
+  const value = (steps: number): number =>
+    Math.round((Math.floor(now / step) - steps) * step * 1000) / 1000;
+  let [few, many] = [0, Math.floor((now - least) / step) + 1];
+  while (few < many) {
+    const middle = (few + many) >> 1;
+    if (holds(value(middle))) many = middle;
+    else few = middle + 1;
+  }
+  const rounded = value(few);
+  if (!(rounded >= least && rounded < now) || !holds(rounded)) return null;
   const label = bySpacing
     ? `Set the spacing to ${formatNumber(rounded * 100, 1)} cm`
     : `Set the included angle to ${rounded}°`;

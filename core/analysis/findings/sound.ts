@@ -24,7 +24,7 @@ const EARLY_MS = 15;
 /** The strongest early answer of anything but the floor: only what a plan can change. */
 function strongestAnswer(session: Session, array: MicArray, source: Source): Reflection | null {
   return (
-    reflectionsAtArray(session, array, source).find(
+    reflectionsAtArray(session, array, source, 1).find(
       ({ surfaces, delayMs }) =>
         surfaces.length === 1 && surfaces[0] !== 'floor' && delayMs < EARLY_MS,
     ) ?? null

@@ -1,6 +1,7 @@
+import { remembered } from '../../units/remember';
 import { enabledArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
-import type { Kit, MicArray, Session } from '../../session/schema';
+import type { Kit, MicArray, Session, Source } from '../../session/schema';
 import { lengthText, type UnitSystem } from '../../units/format';
 import { cosDeg, sinDeg } from '../../units/guard';
 
@@ -35,13 +36,19 @@ const CLEAR_M = 0.7;
 const MOST_REACH_M = 3;
 const SAFETY = 2;
 
-function isFree(session: Session, x: number, y: number): boolean {
-  const crowded = session.sources.some(
-    (source) => Math.hypot(source.x - x, source.y - y) < CLEAR_M + source.widthM / 2,
-  );
+interface Crowd {
+  sources: readonly Source[];
+  obstacles: Session['venue']['obstacles'];
+}
+
+const apart = (a: { x: number; y: number }, x: number, y: number): number =>
+  Math.sqrt((a.x - x) * (a.x - x) + (a.y - y) * (a.y - y));
+
+function isFree({ sources, obstacles }: Crowd, x: number, y: number): boolean {
+  const crowded = sources.some((source) => apart(source, x, y) < CLEAR_M + source.widthM / 2);
   return (
     !crowded &&
-    !session.venue.obstacles.some((obstacle) => {
+    !obstacles.some((obstacle) => {
       if (obstacle.kind === 'riser') return false;
       const [sine, cosine] = [sinDeg(obstacle.turnDeg), cosDeg(obstacle.turnDeg)];
       const [dx, dy] = [x - obstacle.x, y - obstacle.y];
@@ -54,11 +61,18 @@ function isFree(session: Session, x: number, y: number): boolean {
 
 /** Distance on the plan from below an array to the nearest spot where a stand may be, m. */
 export function neededReach(session: Session, { x, y }: { x: number; y: number }): number | null {
+  const crowd = {
+    // Nobody farther away can be in the way.
+    sources: session.sources.filter(
+      (source) => apart(source, x, y) < MOST_REACH_M + CLEAR_M + 0.1 + source.widthM / 2,
+    ),
+    obstacles: session.venue.obstacles,
+  };
   for (let reach = 0; reach <= MOST_REACH_M + 1e-9; reach += 0.1) {
     const steps = reach === 0 ? 1 : 24;
     for (let i = 0; i < steps; i++) {
       const turn = (i * 360) / steps;
-      if (isFree(session, x + reach * sinDeg(turn), y + reach * cosDeg(turn))) {
+      if (isFree(crowd, x + reach * sinDeg(turn), y + reach * cosDeg(turn))) {
         return Math.round(reach * 10) / 10;
       }
     }
@@ -86,7 +100,7 @@ const standsOnFloor = ({ z }: MicArray): boolean => z > 0.05;
  * of load × reach about the base's edge against weight × base radius; a rule of thumb for level
  * floors and still air, not a certificate.
  */
-export function standPlans(session: Session): StandPlan[] {
+export const standPlans: (session: Session) => readonly StandPlan[] = remembered((session) => {
   const { units } = session.settings;
   const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
   const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
@@ -123,7 +137,7 @@ export function standPlans(session: Session): StandPlan[] {
       };
     });
   return arrays.flatMap(({ id }) => plans.find(({ arrayId }) => arrayId === id) ?? []);
-}
+});
 
 function lackOf(
   stands: readonly Stand[],

@@ -12,3 +12,12 @@ export function remembered<K extends object, V>(make: (key: K) => V): (key: K) =
     return value;
   };
 }
+
+/** Remembers the last answer, for as long as the same is asked. */
+export function lastOf<K, V>(make: (key: K) => V): (key: K) => V {
+  let known: { key: K; value: V } | null = null;
+  return (key) => {
+    if (known === null || !Object.is(known.key, key)) known = { key, value: make(key) };
+    return known.value;
+  };
+}
