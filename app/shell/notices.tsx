@@ -2,11 +2,17 @@ import { X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { dismiss, noticeStore } from '../view/notices';
 
-/** Short messages at the bottom left, each with at most one action. */
-export function Notices() {
+/**
+ * Short messages at the bottom left, each with at most one action: of the window, or of the place in
+ * the layout above which they float, so that they cover nothing that is read below it.
+ */
+export function Notices({ floating = false }: { floating?: boolean }) {
   const notices = useStore(noticeStore, (state) => state.notices);
   return (
-    <div role="status" className="no-print fixed bottom-4 left-20 z-50 flex flex-col gap-2">
+    <div
+      role="status"
+      className={`no-print z-50 flex flex-col gap-2 ${floating ? 'absolute bottom-2 left-3' : 'fixed bottom-4 left-20'}`}
+    >
       {notices.map(({ id, text, action }) => (
         <div
           key={id}

@@ -144,6 +144,9 @@ function Workbench() {
             <div className="min-h-0 flex-1 print:block">
               <Outlet />
             </div>
+            <div className="no-print relative">
+              <Notices floating />
+            </div>
             <Boundary name="The stereo image">
               <ImageLinePanel />
             </Boundary>
@@ -157,7 +160,6 @@ function Workbench() {
           </Suspense>
         </Boundary>
       )}
-      <Notices />
     </FiguresProvider>
   );
 }

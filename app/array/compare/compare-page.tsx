@@ -47,7 +47,7 @@ const percent = (value: number | null): string =>
   value === null ? '—' : `${formatNumber(value, 0)} %`;
 
 function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measured {
-  const { summary, parts, lacks, tolerancePct, decisive } = judgement;
+  const { summary, measures, parts, lacks, tolerancePct, decisive } = judgement;
   const { worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
   const { technique, y, z } = entry.array;
   const pattern = technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : '';
@@ -68,6 +68,10 @@ function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measur
     },
     'worst mono sum': {
       text: worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB`,
+      merit: worstMonoDb,
+    },
+    'mono comb': {
+      text: measures.monoComb < 0.005 ? 'none' : `${percent(measures.monoComb * 100)} deep`,
       merit: parts.mono,
     },
     'direct to room': {
