@@ -61,6 +61,7 @@ const CHECKS = [
   ['Types', 'tsc', ['--noEmit']],
   ['Types of the core', 'tsc', ['--noEmit', '-p', 'core']],
   ['Types of server and command', 'tsc', ['--noEmit', '-p', 'server']],
+  ['Docstrings of the core', 'tsx', ['scripts/docstrings.ts', '--missing']],
 ];
 
 async function checks() {

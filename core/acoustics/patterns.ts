@@ -26,7 +26,7 @@ export function patternAOf(pattern: Pattern): number {
   return inRange('pattern', pattern, 0, 1);
 }
 
-/** The name of a part A that is a named pattern exactly, else null. */
+/** The name of an omnidirectional part A, 0 … 1, that is a named pattern exactly, else null. */
 export function patternNameOf(patternA: number): PatternName | null {
   return PATTERN_NAMES.find((name) => NAMED_PATTERNS[name] === patternA) ?? null;
 }
@@ -49,7 +49,11 @@ export function randomEnergyEfficiency(patternA: number): number {
   return patternA * patternA + (1 - patternA) ** 2 / 3;
 }
 
-/** Distance factor 1/√REE: how much farther than an omni for the same direct-to-reverberant ratio. */
+/**
+ * Distance factor 1/√REE, 1 … 2: how much farther than an omni for the same direct-to-reverberant
+ * ratio.
+ * @param patternA omnidirectional part A, 0 … 1
+ */
 export function distanceFactor(patternA: number): number {
   return 1 / Math.sqrt(randomEnergyEfficiency(patternA));
 }

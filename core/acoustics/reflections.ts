@@ -48,6 +48,7 @@ function mirrored(room: Shoebox, point: Vec3, surface: RoomSurface): Vec3 {
   return { ...point, [axis]: 2 * wall - point[axis] };
 }
 
+/** Whether a point in the plan frame, m, is in the room; on a wall it is. */
 export function isInside(room: Shoebox, { x, y, z }: Vec3): boolean {
   const { min, max } = room;
   return x >= min.x && x <= max.x && y >= min.y && y <= max.y && z >= min.z && z <= max.z;
@@ -77,6 +78,7 @@ const WAYS = wayOvers();
  * @returns null where source or microphone lies outside the room
  * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979). Ignores diffusion, furniture and the
  * directivity of the source.
+ * @param speed speed of sound, m/s
  */
 export function earlyReflections(
   room: Shoebox,

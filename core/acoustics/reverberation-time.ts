@@ -76,6 +76,9 @@ export interface BandTimes {
 
 /**
  * Reverberation times by octave band, air included.
+ * @param volumeM3 1 … 1,000,000 m³
+ * @param temperatureC °C
+ * @param humidityPct relative, percent
  * @param surfacesAt the surfaces with their absorption in a band
  */
 export function reverberationTimes(

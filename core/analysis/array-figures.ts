@@ -57,6 +57,7 @@ function smallestArc(angles: readonly number[]): number {
   return 360 - gap;
 }
 
+/** The ensemble as an array sees it, both ends of wide sources included; null without sources. */
 export function ensembleArc(array: PreparedArray, sources: readonly Source[]): EnsembleArc | null {
   if (sources.length === 0) return null;
   const angles: number[] = [];
@@ -188,6 +189,7 @@ export function arrayFigures(
   return assemble(array, basis, sources, figures, context);
 }
 
+/** Puts the figures of an array together from those of its sources, which are given in their order. */
 export function assemble(
   array: MicArray,
   basis: ArrayBasis,

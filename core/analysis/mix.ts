@@ -44,7 +44,11 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
   };
 }
 
-/** What the whole mix makes of one point: an estimate from the first few milliseconds. */
+/**
+ * What the whole mix makes of one point: an estimate from the first few milliseconds.
+ * @param speed speed of sound, m/s
+ * @returns null where the point is within 1 cm of a capsule
+ */
 export function mixCues(mix: PreparedArray, source: Vec3, speed: number): Cues | null {
   const arrivals = nearArrivals(mix, source, speed);
   return arrivals && mixedCues(mix, arrivals);

@@ -42,7 +42,12 @@ const boxOf = remembered((venue: Venue): Shoebox | null => {
   };
 });
 
-/** Early reflections of a source at one capsule of an array; null without a hall around both. */
+/**
+ * Early reflections of a source at one capsule of an array.
+ * @param capsuleIndex 0 … in the technique's order
+ * @param order surfaces met on the way at most, 1 or 2
+ * @returns null without a hall around both
+ */
 export function reflectionsAt(
   session: Session,
   array: MicArray,

@@ -107,6 +107,7 @@ export interface PatternWhatIf {
   distanceFactor: number;
 }
 
+/** The summary that each pattern would give; one for each pattern, in the order given. */
 export function patternWhatIf(
   session: Session,
   array: MicArray,

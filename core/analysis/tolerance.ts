@@ -166,7 +166,10 @@ const LEAST_DRAWS = 200;
 /** Arrivals at capsules that are reckoned in about a third of a second. */
 const USUAL_ARRIVALS = 600_000;
 
-/** As many draws as an ordinary wait allows: fewer for a large ensemble or many capsules. */
+/**
+ * As many draws as an ordinary wait allows, 200 … 10,000: fewer for a large ensemble or many
+ * capsules.
+ */
 export function usualDraws(sources: number, capsules: number): number {
   const each = Math.max(1, sources) * Math.max(2, capsules);
   return Math.min(MOST_DRAWS, Math.max(LEAST_DRAWS, Math.floor(USUAL_ARRIVALS / each)));

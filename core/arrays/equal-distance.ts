@@ -52,6 +52,11 @@ export interface Inequality {
   firstNotchHz: number | null;
 }
 
+/**
+ * How unequal the ways from one point to two others are.
+ * @param speed speed of sound, m/s
+ * @throws RangeError for a speed that is none
+ */
 export function inequality(point: Vec3, first: Vec3, second: Vec3, speed: number): Inequality {
   checkSpeed(speed);
   const firstM = length(subtract(point, first));

@@ -19,6 +19,7 @@ export const STANDARDS: readonly Standard[] = [
   { name: 'Olson', pattern: 'cardioid', spacingM: 0.2, includedAngleDeg: 135 },
 ];
 
+/** A named standard as the pair that it is. */
 export function standardTechnique({
   pattern,
   spacingM,

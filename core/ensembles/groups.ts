@@ -40,6 +40,7 @@ export interface PlayerMark {
   number: string;
 }
 
+/** The short mark of every player, by id. */
 export function playerMarks(groups: readonly PlayerGroup[]): Map<string, PlayerMark> {
   return new Map(
     groups.flatMap((group) => {

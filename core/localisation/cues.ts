@@ -77,6 +77,11 @@ function tooClose(distanceM: number): null {
 /** A session is at most some 700 m across; farther sources belong to the far field. */
 const FARTHEST_M = 2000;
 
+/**
+ * Places an array's capsules and works out its routes.
+ * @param strips in the technique's order; an empty list means the usual pans
+ * @throws RangeError for a place or technique outside of a session's limits
+ */
 export function prepareArray(
   array: ArrayPlacement,
   strips: readonly ChannelStrip[] = [],
@@ -142,7 +147,11 @@ export function nearArrivals(array: PreparedArray, source: Vec3, speed: number):
   return arrivals;
 }
 
-/** Cues of a real source; null where it is within 1 cm of a capsule. */
+/**
+ * Cues of a real source: spherical wave, in three dimensions.
+ * @param speed speed of sound, m/s
+ * @returns null where it is within 1 cm of a capsule
+ */
 export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cues | null {
   const [left, right] = array.capsules;
   if (array.plainPair && left && right) return pairCues(left, right, source, speed);

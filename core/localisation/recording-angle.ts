@@ -203,7 +203,9 @@ export function recordingAngles(
 
 /**
  * The half angle on the right side alone, in one model and for one level: the cheap form for
- * solvers and searches. Null where it is never reached.
+ * solvers and searches.
+ * @param level size of the shift, 0.01 … 1
+ * @returns degrees off the aim; null where it is never reached
  */
 export function halfAngle(
   cuesAt: CuesAtAngle,

@@ -37,6 +37,8 @@ const CLOSE_ENOUGH_DEG = 0.02;
  * The smallest value of a parameter at which the half recording angle is the wanted one: a coarse
  * walk for a change of sign, then halving.
  * @param techniqueAt a technique for each value of the parameter
+ * @param min least value of the parameter, in its own unit: m, ° or dB
+ * @param max largest value
  * @returns null where no value between the limits does
  */
 export function solveParameter(

@@ -11,6 +11,7 @@ export interface Shortage {
   short: number;
 }
 
+/** Channels, preamplifiers and recorder tracks: needed, there, short. */
 export function shortages(session: Session): Shortage[] {
   const needed = channelMap(session).inputs.length;
   const { kit, brief } = session;

@@ -29,7 +29,7 @@ export function minutesOf(time: string): number | null {
   return match ? Number(match[1]) * 60 + Number(match[2]) : null;
 }
 
-/** "09:05", and past midnight "00:30 (+1 day)". */
+/** Minutes since midnight, 0 … 10,000, as "09:05", and past midnight "00:30 (+1 day)"; 0 and more. */
 export function timeText(minutes: number): string {
   const two = (value: number) => `${Math.floor(value)}`.padStart(2, '0');
   const days = Math.floor(minutes / 1440);
@@ -116,7 +116,10 @@ export function withBreaks(timetable: Timetable, idOf: () => string): TimetableE
   });
 }
 
-/** A usual day for comparing so many set-ups: move, take and listen for each. */
+/**
+ * A usual day for comparing so many set-ups: move, take and listen for each.
+ * @param options 1 … 20
+ */
 export function usualDay(options: number, idOf: () => string): TimetableEntry[] {
   const entry = (
     title: string,

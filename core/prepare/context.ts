@@ -10,6 +10,7 @@ export interface Context {
   criticalDistanceM: number | null;
 }
 
+/** Whether figures computed in one hold in the other. */
 export const sameContext = (a: Context, b: Context): boolean =>
   a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM;
 
@@ -20,6 +21,7 @@ export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
   return mid.length === 0 ? null : mid.reduce((sum, value) => sum + value, 0) / mid.length;
 }
 
+/** Speed of sound and critical distance of a session's hall; what is not known is null. */
 export function contextOf({ venue }: Pick<Session, 'venue'>): Context {
   const { widthM, depthM, heightM, temperatureC } = venue;
   const rt60S = midReverberationTime(venue.rt60S);

@@ -48,7 +48,7 @@ function datumPair(points: readonly DatumPoint[]): [DatumPoint, DatumPoint] | nu
   return Math.hypot(second.x - first.x, second.y - first.y) > 0.01 ? [first, second] : null;
 }
 
-/** "cardioid", or "A 0.42" where the pattern has no name. */
+/** "cardioid", or "A 0.42" where the part A, 0 … 1, is no named pattern. */
 export function patternText(patternA: number): string {
   return patternNameOf(patternA) ?? `A ${patternA.toFixed(3).replace(/0+$/, '')}`;
 }

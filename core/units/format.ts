@@ -14,14 +14,14 @@ export interface FormattedQuantity {
 const MISSING: FormattedQuantity = { number: '—', unit: '' };
 const MINUS = '−';
 
-/** Fixed decimals with a true minus sign and no negative zero. */
+/** Fixed decimals, 0 … 20, with a true minus sign and no negative zero; a dash where there is none. */
 export function formatNumber(value: number | null | undefined, decimals: number): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return MISSING.number;
   const digits = Math.abs(value).toFixed(decimals);
   return value < 0 && Number(digits) !== 0 ? `${MINUS}${digits}` : digits;
 }
 
-/** As formatNumber, with an explicit plus. */
+/** As formatNumber, with an explicit plus; decimals 0 … 20. */
 export function formatSigned(value: number | null | undefined, decimals: number): string {
   const text = formatNumber(value, decimals);
   return value && text !== MISSING.number && Number(text.replace(MINUS, '-')) > 0

@@ -1,5 +1,5 @@
 /**
- * Guards and constants that the whole core fractions, so that rounding cannot make a NaN and a bad
+ * Guards and constants that the whole core shares, so that rounding cannot make a NaN and a bad
  * argument is named where it enters.
  */
 
@@ -8,8 +8,11 @@ export const GAIN_FLOOR = 1e-6;
 
 const DEG = Math.PI / 180;
 
+/** Sine of an angle in degrees. */
 export const sinDeg = (deg: number): number => Math.sin(deg * DEG);
+/** Cosine of an angle in degrees. */
 export const cosDeg = (deg: number): number => Math.cos(deg * DEG);
+/** Radians in degrees. */
 export const toDeg = (rad: number): number => rad / DEG;
 
 /** Arc cosine in degrees that tolerates a cosine rounded just past ±1. */
@@ -18,7 +21,8 @@ export function acosDeg(cosine: number): number {
 }
 
 /**
- * Checks one argument of a public function.
+ * Checks one argument of a public function. The bounds belong to the range; NaN does not.
+ * @param unit for the message: m, s, dB, Hz, °
  * @returns the value itself
  * @throws RangeError naming the argument, the value received and the allowed range
  */

@@ -1,4 +1,7 @@
-/** A seeded stream of numbers in [0, 1): mulberry32, small and the same everywhere. */
+/**
+ * A seeded stream of numbers in [0, 1): mulberry32, small and the same everywhere.
+ * @param seed any whole number; its lower 32 bits count, 0 … 4,294,967,295
+ */
 export function seededRandom(seed: number): () => number {
   let state = seed >>> 0;
   return () => {

@@ -1,0 +1,193 @@
+// How much of the core the unit tests hold: a seeded sample of small faults is planted, one at a
+// time, in copies of the tree, and the tests must notice each. Prints the survivors.
+//   npm run mutate -- [--count 400] [--seed 1] [--folder core/analysis]
+import { spawn } from 'node:child_process';
+import {
+  cpSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { cpus, tmpdir } from 'node:os';
+import { dirname, join, relative } from 'node:path';
+import { parseArgs } from 'node:util';
+import ts from 'typescript';
+import { ensurePackages, ROOT } from './ensure.mjs';
+
+ensurePackages();
+const { values } = parseArgs({
+  options: {
+    count: { type: 'string', default: '400' },
+    seed: { type: 'string', default: '1' },
+    folder: { type: 'string', default: 'core' },
+  },
+});
+
+/** What the copies hold; the made sessions of fuzz/ are too slow to be asked of every fault. */
+const COPIED = [
+  'core',
+  'cli',
+  'paper',
+  'docs',
+  'package.json',
+  'tsconfig.json',
+  'vitest.config.ts',
+];
+/** Nothing to get wrong, or content rather than reckoning. */
+const LEFT_OUT =
+  /(\.test\.ts|\/index\.ts|\.d\.ts|test-setup\.ts|core\/demo\/|templates\.ts|instruments\.ts)$|core\/demo\//;
+const LONGEST_MS = 90_000;
+/** One process for all files of a run: most of the time would go into starting more. */
+const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--reporter=dot'];
+
+function filesUnder(path) {
+  if (!statSync(path).isDirectory()) return [path];
+  return readdirSync(path).flatMap((name) => filesUnder(join(path, name)));
+}
+
+const SWAPS = {
+  '+': '-',
+  '-': '+',
+  '*': '/',
+  '/': '*',
+  '<': '<=',
+  '<=': '<',
+  '>': '>=',
+  '>=': '>',
+  '===': '!==',
+  '!==': '===',
+  '&&': '||',
+  '||': '&&',
+};
+const CALLS = { min: 'max', max: 'min', sin: 'cos', cos: 'sin', some: 'every', every: 'some' };
+
+/** Every place of a file where a small fault can be planted. */
+function faultsIn(file) {
+  const text = readFileSync(file, 'utf8');
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
+  const found = [];
+  const add = (node, to) => {
+    const [from, end] = [node.getStart(source), node.getEnd()];
+    const { line } = source.getLineAndCharacterOfPosition(from);
+    found.push({ file, from, end, was: text.slice(from, end), to, line: line + 1 });
+  };
+  const visit = (node) => {
+    if (ts.isTypeNode(node) || ts.isImportDeclaration(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const to = SWAPS[node.operatorToken.getText(source)];
+      const words = [node.left, node.right].some(
+        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
+      );
+      if (to && !(words && to === '-')) add(node.operatorToken, to);
+    } else if (ts.isNumericLiteral(node)) {
+      add(node, node.text === '0' ? '1' : `(${node.text} * 1.1)`);
+    } else if (node.kind === ts.SyntaxKind.TrueKeyword) add(node, 'false');
+    else if (node.kind === ts.SyntaxKind.FalseKeyword) add(node, 'true');
+    else if (ts.isPrefixUnaryExpression(node)) {
+      if (node.operator === ts.SyntaxKind.ExclamationToken) add(node, node.operand.getText(source));
+    } else if (ts.isPropertyAccessExpression(node) && CALLS[node.name.text]) {
+      add(node.name, CALLS[node.name.text]);
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+/** A small generator of numbers, the same for the same seed. */
+function randomOf(seed) {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+const random = randomOf(Number(values.seed));
+const all = filesUnder(join(ROOT, values.folder))
+  .filter((file) => file.endsWith('.ts') && !LEFT_OUT.test(file))
+  .flatMap(faultsIn);
+for (let i = all.length - 1; i > 0; i--) {
+  const j = Math.floor(random() * (i + 1));
+  [all[i], all[j]] = [all[j], all[i]];
+}
+const sample = all.slice(0, Number(values.count));
+process.stdout.write(`${sample.length} of ${all.length} possible faults\n`);
+
+function copyOfTree() {
+  const folder = mkdtempSync(join(tmpdir(), 'rotunda-mutate-'));
+  for (const name of COPIED) cpSync(join(ROOT, name), join(folder, name), { recursive: true });
+  symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
+  return folder;
+}
+
+/** Whether the tests fail; what takes too long has failed as well. */
+function noticed(folder, args) {
+  return new Promise((done) => {
+    const vitest = join(folder, 'node_modules', 'vitest', 'vitest.mjs');
+    const child = spawn(process.execPath, [vitest, ...args, ...QUICK], {
+      cwd: folder,
+      stdio: 'ignore',
+    });
+    const timer = setTimeout(() => child.kill('SIGKILL'), LONGEST_MS);
+    child.on('close', (status) => {
+      clearTimeout(timer);
+      done(status !== 0);
+    });
+  });
+}
+
+async function tried(folder, fault) {
+  const inside = relative(ROOT, fault.file);
+  const target = join(folder, inside);
+  const text = readFileSync(fault.file, 'utf8');
+  writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
+  try {
+    // Its own folder first, which is quick; then whatever stands on it.
+    const near = ['run', dirname(inside), '--passWithNoTests'];
+    return (
+      (await noticed(folder, near)) ||
+      (await noticed(folder, ['related', '--run', target, '--passWithNoTests']))
+    );
+  } finally {
+    writeFileSync(target, text);
+  }
+}
+
+const survivors = [];
+let done = 0;
+const from = performance.now();
+await Promise.all(
+  Array.from({ length: Math.min(2, cpus().length) }, async (_, lane) => {
+    const folder = copyOfTree();
+    try {
+      for (let i = lane; i < sample.length; i += 2) {
+        if (!(await tried(folder, sample[i]))) survivors.push(sample[i]);
+        done += 1;
+        if (done % 20 === 0) {
+          const minutes = (performance.now() - from) / 60_000;
+          process.stderr.write(
+            `${done} of ${sample.length}, ${survivors.length} alive, ${minutes.toFixed(1)} min\n`,
+          );
+        }
+      }
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+  }),
+);
+
+survivors.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line);
+for (const { file, line, was, to } of survivors) {
+  process.stdout.write(`alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}\n`);
+}
+const killed = sample.length - survivors.length;
+process.stdout.write(
+  `${killed} of ${sample.length} noticed (${((100 * killed) / Math.max(1, sample.length)).toFixed(0)} %)\n`,
+);
