@@ -32,7 +32,7 @@ function entriesOf(file: string): Entry[] {
       ? ts.getModifiers(statement)?.some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword)
       : false;
     if (!exported) return [];
-    const doc = (ts.getJSDocCommentsAndTags(statement) as ts.Node[])
+    const doc = (ts.getJSDocCommentsAndTags(statement) as readonly ts.Node[])
       .map((node) => node.getText(source))
       .join('\n');
     const at = `${relative(ROOT, file)}:${source.getLineAndCharacterOfPosition(statement.getStart(source)).line + 1}`;
@@ -85,6 +85,10 @@ const rows = [...byFolder].map(([folder, entries]) => {
     source: count(/Source:|\(\d{4}\)|\b(19|20)\d\d\b/),
   };
 });
-console.table(rows);
+const [first] = rows;
+const heads = Object.keys(first ?? {});
+for (const cells of [heads, ...rows.map((row) => Object.values(row).map(String))]) {
+  process.stdout.write(`${cells.map((cell) => cell.padEnd(22)).join('')}\n`);
+}
 if (process.argv.includes('--missing')) process.stdout.write(`${missing.join('\n')}\n`);
 process.exitCode = missing.length === 0 ? 0 : 1;
