@@ -4,7 +4,7 @@ import { CircleCheck, CircleX } from 'lucide-react';
 import { bandResults, type BandResult } from '../../core/analysis';
 import { coverageAdvice, type CoverageAdvice } from '../../core/planning';
 import type { Source } from '../../core/session';
-import { formatNumber, shiftText } from '../../core/units';
+import { formatNumber, shiftText, clamp } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { signedPercentKind } from '../parts/quantity-kinds';
 import { changeSource } from '../document/edits';
@@ -24,7 +24,7 @@ function setBand(sourceId: string, part: { fromPct?: number | null; toPct?: numb
     if (part.fromPct === null || part.toPct === null) return;
     const given = from ?? to;
     if (given === null) return;
-    const near = (pct: number) => Math.min(100, Math.max(-100, pct));
+    const near = (pct: number) => clamp(pct, -100, 100);
     intent.bands.push({
       sourceId,
       fromPct: from ?? near(given - 30),
@@ -38,7 +38,7 @@ const BAND_HALF_PCT = 12;
 /** Every player wanted where it now is, give or take: a beginning for a plan that already pleases. */
 function bandsFromNow(results: ReadonlyMap<string, number>): void {
   edit((draft) => {
-    const within = (pct: number) => Math.round(Math.min(100, Math.max(-100, pct)));
+    const within = (pct: number) => Math.round(clamp(pct, -100, 100));
     draft.brief.intent.bands = [...results].map(([sourceId, pct]) => ({
       sourceId,
       fromPct: within(pct - BAND_HALF_PCT),

@@ -4,7 +4,7 @@ import { monoResponse } from '../../core/acoustics';
 import { contextOf, reflectionsAtArray, type Evidence, type Finding } from '../../core/analysis';
 import { nearCues, prepareArray } from '../../core/localisation';
 import type { MicArray, Source } from '../../core/session';
-import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import { formatNumber, formatSigned, lengthText, shiftText, clamp } from '../../core/units';
 import { useFigures } from '../figures/figures';
 import { useSession } from '../document/use-session';
 
@@ -32,7 +32,7 @@ function MonoChart({ array, source }: { array: MicArray; source: Source }) {
       <svg viewBox="0 0 460 96" className="w-full max-w-xl" aria-hidden="true">
         <line x1={0} x2={460} y1={30} y2={30} stroke="var(--muted)" />
         {bands.map(({ frequencyHz, levelDb }, i) => {
-          const height = Math.max(-12, Math.min(4, levelDb)) * 4.2;
+          const height = clamp(levelDb, -12, 4) * 4.2;
           return (
             <g key={frequencyHz}>
               <rect

@@ -1,5 +1,5 @@
 import { spillMatrix, threeToOne } from '../../core/analysis';
-import { formatNumber, formatSigned } from '../../core/units';
+import { formatNumber, formatSigned, clamp } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
 import { hover } from '../view/choice';
 import { useSession } from '../document/use-session';
@@ -44,7 +44,7 @@ export function SpillPage() {
                 <td>{session.sources.find(({ id }) => id === mic.ownSourceId)?.name ?? '—'}</td>
                 {session.sources.map(({ id }) => {
                   const spill = mic.spillDb[id] ?? null;
-                  const dark = spill === null ? 0 : Math.max(0, Math.min(1, 1 + spill / 30));
+                  const dark = spill === null ? 0 : clamp(1 + spill / 30, 0, 1);
                   return (
                     <td
                       key={id}

@@ -1,3 +1,4 @@
+import { clamp } from '../../core/units';
 import type { Draft } from 'immer';
 import type { Session } from '../../core/session';
 import type { Selection } from '../view/choice';
@@ -55,7 +56,7 @@ const MILLIMETRES = 1000;
 
 /** A position inside the session's limits, to the millimetre. */
 export function settle(metres: number): number {
-  const inside = Math.min(LIMIT_M, Math.max(-LIMIT_M, metres));
+  const inside = clamp(metres, -LIMIT_M, LIMIT_M);
   const rounded = Math.round(inside * MILLIMETRES) / MILLIMETRES;
   return rounded === 0 ? 0 : rounded;
 }

@@ -1,3 +1,4 @@
+import { clamp } from '../../core/units';
 import { useEffect, useId, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { setInvalid, type FieldKey } from '../view/validity';
@@ -73,7 +74,7 @@ export function QuantityField(props: Props) {
   function step(direction: 1 | -1, coarse: boolean) {
     if (value === null || error !== null) return;
     const size = kind.step * (coarse ? 10 : 1) * direction;
-    const next = Math.min(kind.bounds.max, Math.max(kind.bounds.min, value + size));
+    const next = clamp(value + size, kind.bounds.min, kind.bounds.max);
     const rounded = Math.round(next * 1e6) / 1e6;
     setDraft(null);
     if (rounded !== value && !check?.(rounded)) onCommit(rounded);

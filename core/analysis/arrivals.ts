@@ -1,3 +1,4 @@
+import { zeroBetween } from '../units/numbers';
 import { panGains } from '../arrays/routing';
 import { nearCues } from '../localisation/cues';
 import { modelById } from '../localisation/models/index';
@@ -76,15 +77,11 @@ function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArri
 /** The pan (by the constant-power law) whose level difference gives an image; −1 … +1. */
 export function panForShift(model: LocalisationModel, shift: number): number {
   inRange('shift', shift, -1, 1);
-  let [low, high] = [-1, 1];
-  for (let i = 0; i < 50; i++) {
-    const middle = (low + high) / 2;
-    const { left, right } = panGains(middle);
-    const icld = amplitudeDb(right) - amplitudeDb(left);
-    if (model.shift(icld, 0) < shift) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
+  const excess = (pan: number): number => {
+    const { left, right } = panGains(pan);
+    return model.shift(amplitudeDb(right) - amplitudeDb(left), 0) - shift;
+  };
+  return zeroBetween(excess, -1, 1, 50);
 }
 
 function proposal(

@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
 import { farCues, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
 import { modelById } from '../localisation/models/index';
@@ -172,14 +173,14 @@ const USUAL_ARRIVALS = 600_000;
  */
 export function usualDraws(sources: number, capsules: number): number {
   const each = Math.max(1, sources) * Math.max(2, capsules);
-  return Math.min(MOST_DRAWS, Math.max(LEAST_DRAWS, Math.floor(USUAL_ARRIVALS / each)));
+  return clamp(Math.floor(USUAL_ARRIVALS / each), LEAST_DRAWS, MOST_DRAWS);
 }
 
-const clamp = (value: number, { min, max }: { min: number; max: number }): number =>
-  Math.min(max, Math.max(min, value));
+const within = (value: number, { min, max }: { min: number; max: number }): number =>
+  clamp(value, min, max);
 
 function clampTemperature(session: Session, limit: number): number {
-  return Math.min(50 - limit, Math.max(-20 + limit, session.venue.temperatureC));
+  return clamp(session.venue.temperatureC, -20 + limit, 50 - limit);
 }
 
 /** The recording angle of a deviated array in the far field, degrees; NaN where not reached. */
@@ -189,8 +190,8 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
     technique.kind === 'pair'
       ? {
           ...technique,
-          spacingM: clamp(technique.spacingM + deviation.spacingM, BOUNDS.spacingM),
-          includedAngleDeg: clamp(
+          spacingM: within(technique.spacingM + deviation.spacingM, BOUNDS.spacingM),
+          includedAngleDeg: within(
             technique.includedAngleDeg + deviation.angleDeg,
             BOUNDS.includedAngleDeg,
           ),

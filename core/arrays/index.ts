@@ -6,6 +6,7 @@ export * from './landing';
 export * from './layouts';
 export * from './mid-side';
 export * from './mixed-pair';
+export * from './overheads';
 export * from './routing';
 export * from './standards';
 export * from './technique';

@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import {
   amplitudeDb,
   checkSpeed,
@@ -123,5 +124,5 @@ export function elevationInArray(
   const size = length(way);
   if (size < 1e-9) return 0;
   const sine = dot(way, arrayFrame(array.aimDeg, array.tiltDeg).up) / size;
-  return toDeg(Math.asin(Math.max(-1, Math.min(1, sine))));
+  return toDeg(Math.asin(clamp(sine, -1, 1)));
 }

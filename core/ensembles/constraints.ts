@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import type { Obstacle, Session, Source } from '../session/schema';
 import { lengthText } from '../units/format';
 import { cosDeg, sinDeg } from '../units/guard';
@@ -24,7 +25,7 @@ function fromStretch(point: Point, a: Point, b: Point): { distanceM: number; fra
   const [dx, dy] = [b.x - a.x, b.y - a.y];
   const square = dx * dx + dy * dy;
   const raw = square > 0 ? ((point.x - a.x) * dx + (point.y - a.y) * dy) / square : 0;
-  const fraction = Math.min(1, Math.max(0, raw));
+  const fraction = clamp(raw, 0, 1);
   return {
     distanceM: Math.hypot(point.x - a.x - fraction * dx, point.y - a.y - fraction * dy),
     fraction,

@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
@@ -271,7 +272,7 @@ function wavesOn(
 function lead(belowStrongestDb: number, aheadS: number): number {
   const byLevel = (WEAK_LEAD_DB - belowStrongestDb) / (WEAK_LEAD_DB - FULL_LEAD_DB);
   const byTime = (LOST_LEAD_S - aheadS) / (LOST_LEAD_S - LONG_LEAD_S);
-  return Math.max(0, Math.min(1, byLevel)) * Math.max(0, Math.min(1, byTime));
+  return clamp(byLevel, 0, 1) * clamp(byTime, 0, 1);
 }
 
 /**

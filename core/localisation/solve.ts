@@ -1,3 +1,4 @@
+import { zeroBetween } from '../units/numbers';
 import type { Technique } from '../arrays/technique';
 import { checkSpeed, inRange } from '../units/guard';
 import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
@@ -59,28 +60,13 @@ export function solveParameter(
     const high = min + ((max - min) * i) / SAMPLES;
     const atHigh = excess(high);
     if (atLow * atHigh <= 0) {
-      const found = bisect(excess, low, high, atLow);
+      const found = zeroBetween(excess, low, high, BISECTIONS);
       if (Math.abs(excess(found)) < CLOSE_ENOUGH_DEG) return found;
     }
     low = high;
     atLow = atHigh;
   }
   return null;
-}
-
-function bisect(
-  excess: (value: number) => number,
-  from: number,
-  to: number,
-  atFrom: number,
-): number {
-  let [low, high] = [from, to];
-  for (let i = 0; i < BISECTIONS; i++) {
-    const middle = (low + high) / 2;
-    if (excess(middle) * atFrom > 0) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
 }
 
 /** One way to a wanted recording angle. */

@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import { arrayFigures } from '../analysis/array-figures';
 import { contextOf } from '../prepare/context';
 import { enabledArrays } from '../session/lists';
@@ -77,7 +78,7 @@ const FIELD_BOUNDS: Readonly<Record<BuiltField, BoundsName>> = {
 /** A figure as it was noted, brought inside what such a figure can be at all. */
 function possible(field: BuiltField, value: number): number {
   const { min, max } = BOUNDS[FIELD_BOUNDS[field]];
-  return Math.min(max, Math.max(min, value));
+  return clamp(value, min, max);
 }
 
 /** The session as it stands in the hall: what was really set in place of what was planned. */

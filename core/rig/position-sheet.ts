@@ -1,3 +1,4 @@
+import { clamp } from '../units/numbers';
 import { enabledArrays } from '../session/lists';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
 import { patternNameOf } from '../acoustics/patterns';
@@ -89,7 +90,7 @@ function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): Ar
       y,
       heightM: z,
       aimDeg: axisAzimuth(capsule, array.aimDeg),
-      tiltDeg: toDeg(Math.asin(Math.min(1, Math.max(-1, capsule.axis.z)))),
+      tiltDeg: toDeg(Math.asin(clamp(capsule.axis.z, -1, 1))),
       tapes: tapes(x, y),
       barOffsetM: offsetM,
       barAngleDeg: angleDeg,

@@ -1,3 +1,4 @@
+import { clamp } from './numbers';
 /**
  * Guards and constants that the whole core shares, so that rounding cannot make a NaN and a bad
  * argument is named where it enters.
@@ -17,7 +18,7 @@ export const toDeg = (rad: number): number => rad / DEG;
 
 /** Arc cosine in degrees that tolerates a cosine rounded just past ±1. */
 export function acosDeg(cosine: number): number {
-  return toDeg(Math.acos(Math.min(1, Math.max(-1, cosine))));
+  return toDeg(Math.acos(clamp(cosine, -1, 1)));
 }
 
 /**

@@ -1,5 +1,6 @@
 export * from './format';
 export * from './guard';
+export * from './numbers';
 export * from './outcome';
 export * from './parse';
 export * from './sound';

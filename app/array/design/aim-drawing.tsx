@@ -2,7 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { fractionPoints, landings, placeCapsules } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
-import { formatNumber } from '../../../core/units';
+import { formatNumber, clamp } from '../../../core/units';
 import { type Projection, viewOf, projection, boxAround } from '../../../paper/projection';
 import { useSize } from '../../parts/use-size';
 import type { Row } from './aim-row';
@@ -48,7 +48,7 @@ function Target({ index, at, fraction, beside, fractionAt, onMove }: TargetProps
     if (by === undefined) return;
     event.preventDefault();
     const moved = fraction + by * STEP * (event.shiftKey ? 10 : 1);
-    onMove(Math.min(1, Math.max(0, moved)));
+    onMove(clamp(moved, 0, 1));
   };
   const name = index === 0 ? 'left' : 'right';
   return (
@@ -149,7 +149,7 @@ export function AimDrawing({ array, row, fractions, wanted, onWant }: Props) {
   const fractionAt = (px: number, py: number) => {
     const [dx, dy] = [b.x - a.x, b.y - a.y];
     const fraction = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
-    return Math.round(Math.min(1, Math.max(0, fraction)) * 200) / 200;
+    return Math.round(clamp(fraction, 0, 1) * 200) / 200;
   };
   return (
     <div ref={box} className="pb-3">

@@ -1,4 +1,4 @@
-import { speedOfSound } from '../../../core/units';
+import { speedOfSound, clamp } from '../../../core/units';
 import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import { patternAOf } from '../../../core/acoustics';
@@ -95,7 +95,7 @@ function WidthControl({ array, technique }: { array: MicArray; technique: MidSid
         min={-18}
         max={12}
         step={0.5}
-        value={Math.min(12, Math.max(-18, technique.sideGainDb))}
+        value={clamp(technique.sideGainDb, -18, 12)}
         onPointerDown={gesture.begin}
         onPointerUp={gesture.commit}
         onPointerCancel={gesture.cancel}

@@ -1,7 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent } from 'react';
 import type { MicArray } from '../../../core/session';
-import { cosDeg, sinDeg, toDeg } from '../../../core/units';
+import { cosDeg, sinDeg, toDeg, clamp } from '../../../core/units';
 import { setTechnique, withTechnique } from '../../document/edits';
 import { useSessionGesture, type DragStep } from '../../document/use-session-gesture';
 
@@ -35,11 +35,11 @@ export function PairHandles({ array, pair, side, cx, cy, scale, onHold }: Handle
   };
   const spaced = (spacingM: number): Pair => ({
     ...pair,
-    spacingM: Math.round(Math.min(MOST_BAR_M, Math.max(0, spacingM)) * 1000) / 1000,
+    spacingM: Math.round(clamp(spacingM, 0, MOST_BAR_M) * 1000) / 1000,
   });
   const turned = (deg: number): Pair => ({
     ...pair,
-    includedAngleDeg: Math.round(Math.min(360, Math.max(0, deg)) * 10) / 10,
+    includedAngleDeg: Math.round(clamp(deg, 0, 360) * 10) / 10,
   });
   const follow = (step: DragStep, technique: Pair) => {
     if (step.first) onHold(true);

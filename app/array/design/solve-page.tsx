@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { techniqueName } from '../../../core/arrays';
 import { modelById } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
-import { speedOfSound } from '../../../core/units';
+import { speedOfSound, clamp } from '../../../core/units';
 import { QuantityField } from '../../parts/quantity-field';
 import { halfAngleKind, lengthKind } from '../../parts/quantity-kinds';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
@@ -22,7 +22,7 @@ export function SolvePage({ array }: { array: MicArray }) {
   const ensemble = figures?.ensemble ?? null;
   const [half, setHalf] = useState<number | null>(null);
   const [distance, setDistance] = useState<number | null>(null);
-  const own = ensemble ? Math.round(Math.min(175, Math.max(5, ensemble.angleDeg / 2))) : 45;
+  const own = ensemble ? Math.round(clamp(ensemble.angleDeg / 2, 5, 175)) : 45;
   const halfDeg = half ?? own;
   const { model, units } = settings;
   const speed = speedOfSound(venue.temperatureC);

@@ -11,7 +11,7 @@ import {
   modelById,
 } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
-import { angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
+import { clamp, angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
 import { Readout } from '../../parts/fields';
 import { patternWords } from '../../parts/technique-text';
@@ -108,8 +108,6 @@ function isoLine(
   return { level, path, label: longest[Math.floor(longest.length * at)] ?? null };
 }
 
-const clamp = (value: number, most: number): number => Math.min(most, Math.max(0, value));
-
 interface MapProps {
   array: MicArray;
   pair: Pair;
@@ -136,8 +134,8 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
   );
   const at = (spacingM: number, deg: number): SessionTechnique => ({
     ...pair,
-    spacingM: Math.round(clamp(spacingM, most) * 1000) / 1000,
-    includedAngleDeg: Math.round(clamp(deg, MOST_DEG) * 10) / 10,
+    spacingM: Math.round(clamp(spacingM, 0, most) * 1000) / 1000,
+    includedAngleDeg: Math.round(clamp(deg, 0, MOST_DEG) * 10) / 10,
   });
   const bind = useDrag(
     ({ first, last, canceled, event, tap, xy: [clientX, clientY] }) => {

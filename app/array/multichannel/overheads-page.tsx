@@ -2,11 +2,12 @@ import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
 import {
   capsulesInFrame,
-  equalDistancePoints,
   inequality,
-  mirroredThroughAnchors,
+  overheadPositions,
+  type OverheadForm,
+  type Overheads,
 } from '../../../core/arrays';
-import type { MicArray, Source } from '../../../core/session';
+import type { MicArray } from '../../../core/session';
 import {
   formatNumber,
   formatSigned,
@@ -22,49 +23,8 @@ import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { AnchorPlan } from './anchor-plan';
 
-type Form = 'mirrored' | 'over-side';
-
-interface Solved {
-  first: Vec3;
-  second: Vec3;
-}
-
-interface Given {
-  form: Form;
-  anchor: Source;
-  other: Source | null;
-  /** the first microphone against the anchor, m */
-  right: number;
-  back: number;
-  up: number;
-  /** the second of the over-plus-side form: height, and how far upstage of the anchor, m */
-  sideUp: number;
-  sideBack: number;
-}
-
-const NONE =
-  'No point of that line is as far from the anchor as the first microphone: bring the second nearer in height or depth, or lift the first.';
-
-/** Both positions, or why there are none. */
-function solve(given: Given): Solved | string {
-  const { form, anchor, other, right, back, up, sideUp, sideBack } = given;
-  const first = { x: anchor.x + right, y: anchor.y + back, z: anchor.z + up };
-  if (form === 'mirrored') {
-    const axis = other ?? { ...anchor, y: anchor.y + 1 };
-    if (Math.hypot(axis.x - anchor.x, axis.y - anchor.y) < 1e-6) {
-      return 'Both anchors stand at one place on the plan: choose two places.';
-    }
-    return { first, second: mirroredThroughAnchors(first, anchor, axis) };
-  }
-  // Over and to the side: along a line across the player, on the other side than the first.
-  const from = { x: anchor.x, y: anchor.y + sideBack, z: anchor.z + sideUp };
-  const points = equalDistancePoints(anchor, first, from, { x: right < 0 ? 1 : -1, y: 0, z: 0 });
-  const second = points[points.length - 1];
-  return second ? { first, second } : NONE;
-}
-
 /** The two microphones as one array, each looking at the anchor. */
-function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
+function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void {
   const centre = {
     x: (first.x + second.x) / 2,
     y: (first.y + second.y) / 2,
@@ -99,7 +59,7 @@ function put(array: MicArray, { first, second }: Solved, anchor: Vec3): void {
   );
 }
 
-function Inequalities({ result }: { result: Solved }) {
+function Inequalities({ result }: { result: Overheads }) {
   const { sources, settings, venue } = useSession();
   const speed = speedOfSound(venue.temperatureC);
   return (
@@ -144,7 +104,7 @@ function chosenPlayer(fromEnd: -1 | -2): string {
 /** Overhead forms whose two microphones are equally far from an anchor. */
 export function OverheadsPage({ array }: { array: MicArray }) {
   const { sources, settings } = useSession();
-  const [form, setForm] = useState<Form>('mirrored');
+  const [form, setForm] = useState<OverheadForm>('mirrored');
   const [anchorId, setAnchorId] = useState(() => chosenPlayer(-1));
   const [otherId, setOtherId] = useState(() => chosenPlayer(-2));
   const [numbers, setNumbers] = useState({
@@ -164,7 +124,8 @@ export function OverheadsPage({ array }: { array: MicArray }) {
     );
   }
   const other = sources.find(({ id }) => id === otherId) ?? null;
-  const result = solve({ form, anchor, other, ...numbers });
+  const found = overheadPositions({ form, anchor, other, ...numbers });
+  const result = found.ok ? found.value : null;
   const kind = lengthKind('positionM', settings.units);
   const field = (name: keyof typeof numbers, label: string) => (
     <QuantityField
@@ -217,7 +178,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
             sources={sources}
             anchorId={anchor.id}
             otherId={form === 'mirrored' ? (other?.id ?? null) : null}
-            microphones={typeof result === 'string' ? null : result}
+            microphones={result}
             onChoose={(id, second) => {
               if (!second || form !== 'mirrored') setAnchorId(id);
               else setOtherId(id === otherId ? '' : id);
@@ -227,9 +188,9 @@ export function OverheadsPage({ array }: { array: MicArray }) {
             A click on a player makes the anchor
             {form === 'mirrored' ? ', a click with Shift the second one' : ''}.
           </p>
-          {typeof result === 'string' ? (
+          {result === null ? (
             <p role="alert" className="text-error">
-              {result}
+              {found.ok ? '' : found.message}
             </p>
           ) : (
             <>

@@ -1,3 +1,4 @@
+import { clamp } from '../../../core/units';
 import { ChevronDown, Plus } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../../core/session';
@@ -27,7 +28,7 @@ export function arrayChoices(session: Session): ArrayChoice[] {
       role: 'outrigger',
       y,
       z,
-      technique: pair('omni', Math.min(50, Math.max(2, stage.widthM * 0.7)), 0),
+      technique: pair('omni', clamp(stage.widthM * 0.7, 2, 50), 0),
     },
     {
       name: 'Ambience pair',

@@ -1,7 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent } from 'react';
 import type { MicArray, Session } from '../../../core/session';
-import { angleText, cosDeg, sinDeg, toDeg, wrapDeg } from '../../../core/units';
+import { angleText, cosDeg, sinDeg, toDeg, wrapDeg, clamp } from '../../../core/units';
 import { changeArray } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { toolStore } from '../../view/floor-tools';
@@ -43,7 +43,7 @@ function aimFrom(session: Session, array: MicArray, dx: number, dy: number) {
 function tiltFrom(array: MicArray, dy: number, dz: number) {
   const forward = Math.sign(cosDeg(array.aimDeg)) || 1;
   const tilt = toDeg(Math.atan2(dz, Math.max(dy * forward, 1e-6)));
-  return { tiltDeg: tenth(Math.min(90, Math.max(-90, tilt))) };
+  return { tiltDeg: tenth(clamp(tilt, -90, 90)) };
 }
 
 /** The handle at the end of an array's axis: drag or arrow keys turn it, in plan or section. */
@@ -77,7 +77,7 @@ export function AimHandle({ session, array, view, plane }: Props) {
     event.stopPropagation();
     const step = turn * (event.shiftKey ? 10 : 1);
     const change = section
-      ? { tiltDeg: Math.min(90, Math.max(-90, array.tiltDeg + step)) }
+      ? { tiltDeg: clamp(array.tiltDeg + step, -90, 90) }
       : { aimDeg: tenth(wrapDeg(array.aimDeg + step)) };
     edit(changeArray(array.id, change));
   }

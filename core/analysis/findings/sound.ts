@@ -1,3 +1,4 @@
+import { clamp } from '../../units/numbers';
 import { MONO_LOSS_DB, ROOM_DB } from '../criteria';
 import { mainArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
@@ -178,8 +179,7 @@ export const SOUND_RULES: readonly Rule[] = [
         1,
       );
       const near = figures.sources.filter(
-        ({ distanceM }) =>
-          proximityBoostDb(patternA, 100, Math.max(0.01, Math.min(200, distanceM)), speed) > 3,
+        ({ distanceM }) => proximityBoostDb(patternA, 100, clamp(distanceM, 0.01, 200), speed) > 3,
       );
       if (near.length === 0) return [];
       const closest = Math.max(0.01, Math.min(...near.map(({ distanceM }) => distanceM)));

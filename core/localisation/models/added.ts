@@ -1,3 +1,4 @@
+import { clamp } from '../../units/numbers';
 import type { LocalisationModel } from './model';
 
 const SLOPE_PER_DB = 0.075;
@@ -27,7 +28,7 @@ function sum(icldDb: number, ictdMs: number): number {
 }
 
 function shift(icldDb: number, ictdMs: number): number {
-  return Math.min(1, Math.max(-1, sum(icldDb, ictdMs)));
+  return clamp(sum(icldDb, ictdMs), -1, 1);
 }
 
 function margin(icldDb: number, ictdMs: number, level: number): number {

@@ -1,3 +1,4 @@
+import { clamp } from '../../units/numbers';
 import { enabledArrays } from '../../session/lists';
 import { placeCapsules } from '../../arrays/capsules';
 import { BOUNDS } from '../../session/bounds';
@@ -31,7 +32,7 @@ function toSegment(point: Vec3, [a, b]: readonly [Vec3, Vec3]): number {
   if (size === 0) return length(subtract(point, a));
   const way = subtract(point, a);
   const fraction = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
-  const t = Math.max(0, Math.min(1, fraction));
+  const t = clamp(fraction, 0, 1);
   const nearest = { x: a.x + along.x * t, y: a.y + along.y * t, z: a.z + along.z * t };
   return length(subtract(point, nearest));
 }
