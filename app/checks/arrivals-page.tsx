@@ -4,9 +4,9 @@ import {
   arrivalsOf,
   ECHO_MS,
   type MicrophoneArrival,
+  proposedStrips,
   type SpotProposal,
 } from '../../core/analysis';
-import { stripsOf } from '../../core/arrays';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { FormulaLink } from '../parts/formula-link';
@@ -78,17 +78,10 @@ function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {
 /** Delays and pans of spots as proposed, all in one step. */
 function applyProposals(proposals: readonly SpotProposal[]): void {
   edit((draft) => {
-    for (const { arrayId, delayMs, pan } of proposals) {
-      const array = draft.arrays.find(({ id }) => id === arrayId);
+    for (const proposal of proposals) {
+      const array = draft.arrays.find(({ id }) => id === proposal.arrayId);
       if (!array) continue;
-      const { technique, mix } = current(array);
-      const strips = stripsOf(technique, mix.capsules);
-      const own = strips.length === 1 && pan !== null ? Math.round(pan * 1000) / 1000 : null;
-      array.mix.capsules = strips.map((strip) => ({
-        ...strip,
-        pan: own ?? strip.pan,
-        delayMs: Math.round(Math.min(1000, delayMs) * 100) / 100,
-      }));
+      array.mix.capsules = proposedStrips(current(array), proposal).map((strip) => ({ ...strip }));
     }
   });
   notify('Delays and pans set.', { label: 'Undo', run: () => void undo() });

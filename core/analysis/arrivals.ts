@@ -1,5 +1,6 @@
 import { zeroBetween } from '../units/numbers';
-import { panGains } from '../arrays/routing';
+import { panGains, stripsOf, type ChannelStrip } from '../arrays/routing';
+import { BOUNDS } from '../session/bounds';
 import { nearCues } from '../localisation/cues';
 import { modelById } from '../localisation/models/index';
 import type { LocalisationModel } from '../localisation/models/model';
@@ -39,6 +40,20 @@ export interface SpotProposal {
   delayMs: number;
   /** pan whose level difference gives the main array's image; null where that has none */
   pan: number | null;
+}
+
+/** The strips of a spot as proposed: delay to a hundredth of a millisecond, pan of a single one. */
+export function proposedStrips(
+  { technique, mix }: Pick<MicArray, 'technique' | 'mix'>,
+  { delayMs, pan }: SpotProposal,
+): ChannelStrip[] {
+  const strips = stripsOf(technique, mix.capsules);
+  const own = strips.length === 1 && pan !== null ? Math.round(pan * 1000) / 1000 : null;
+  return strips.map((strip) => ({
+    ...strip,
+    pan: own ?? strip.pan,
+    delayMs: Math.round(Math.min(BOUNDS.delayMs.max, delayMs) * 100) / 100,
+  }));
 }
 
 export interface SourceArrivals {

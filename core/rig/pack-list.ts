@@ -39,7 +39,7 @@ function tally(lines: readonly PackLine[]): PackLine[] {
         ? {
             ...known,
             count: known.count + line.count,
-            note: [...new Set([known.note, line.note].filter(Boolean))].join('; '),
+            note: [...new Set([...known.note.split('; '), line.note].filter(Boolean))].join('; '),
           }
         : line,
     );

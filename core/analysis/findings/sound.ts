@@ -10,7 +10,7 @@ import type { MicArray, Session, Source } from '../../session/schema';
 import { formatNumber, lengthText } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
 import { clashes, clearingRise } from '../../rig/mechanics/clashes';
-import { arrivalsOf, ECHO_MS, ownedSource } from '../arrivals';
+import { arrivalsOf, ECHO_MS, ownedSource, proposedStrips } from '../arrivals';
 import { heardArrays } from '../mix';
 import { threeToOne } from '../spill';
 import { reflectionsAtArray } from '../room';
@@ -223,14 +223,12 @@ export const SOUND_RULES: readonly Rule[] = [
           .proposals.filter(({ leadsByMs }) => leadsByMs > 1)
           .map(({ arrayId, leadsByMs, delayMs }) => {
             const spot = session.arrays.find(({ id }) => id === arrayId);
-            const count = spot ? capsulesInFrame(spot.technique).length : 0;
-            const capsules = Array.from({ length: count }, (_, i) => ({
-              pan: 0,
-              gainDb: 0,
-              polarity: 1 as const,
-              ...spot?.mix.capsules[i],
-              delayMs: Math.round(delayMs * 100) / 100,
-            }));
+            // Its pans stay as they are: only the delay is what is wrong.
+            const capsules = spot
+              ? proposedStrips(spot, { arrayId, leadsByMs, delayMs, pan: null }).map((strip) => ({
+                  ...strip,
+                }))
+              : [];
             return {
               severity: 'caution' as const,
               message: `${nameOf(session, arrayId)} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before the main array and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
