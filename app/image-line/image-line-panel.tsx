@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
-import { FALLBACK_MODEL, modelById, type ModelId } from '../../core/localisation';
+import { modelById, speakingModel, type ModelId } from '../../core/localisation';
 import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
@@ -26,7 +26,7 @@ function leadingWords(id: ModelId): string {
 function useLeading({ imageLine, figures }: LiveFigures) {
   const { model } = useSession().settings;
   const refused = figures !== null && modelById(model).levelOnly && !imageLine.coincident;
-  return { model: refused ? FALLBACK_MODEL : model, refused };
+  return { model: speakingModel(model, !refused).id, refused };
 }
 
 function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof useLeading> }) {

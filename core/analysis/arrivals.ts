@@ -2,7 +2,7 @@ import { zeroBetween } from '../units/numbers';
 import { panGains, stripsOf, type ChannelStrip } from '../arrays/routing';
 import { BOUNDS } from '../session/bounds';
 import { nearCues } from '../localisation/cues';
-import { modelById } from '../localisation/models/index';
+import { speakingModel } from '../localisation/leading';
 import type { LocalisationModel } from '../localisation/models/model';
 import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
@@ -159,7 +159,7 @@ function proposals(
   if (!main || mainArrivals.length === 0) return [];
   const mainMs = Math.min(...mainArrivals.map(({ arrivalMs }) => arrivalMs));
   const cues = nearCues(readyArray(main), source, speed);
-  const model = modelById(session.settings.model);
+  const model = speakingModel(session.settings.model, readyArray(main).coincident);
   const pan =
     cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
   return heard

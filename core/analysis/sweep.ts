@@ -1,9 +1,9 @@
-import { leadingOf } from '../localisation/leading';
+import { leadingOf, speakingModel } from '../localisation/leading';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
 import { stripsOf } from '../arrays/routing';
 import { nearCues, prepareArray } from '../localisation/cues';
-import { modelById } from '../localisation/models/index';
+import { readyArray } from '../prepare/arrays';
 import { stageOf } from './array-figures';
 import { contextOf } from '../prepare/context';
 import { sourceFigures } from './source-figures';
@@ -21,8 +21,8 @@ export interface SweepPoint {
 
 function measure(session: Session, array: MicArray, valueM: number): SweepPoint | null {
   const { speed } = contextOf(session);
-  const model = modelById(session.settings.model);
-  const ready = prepareArray(array, array.mix.capsules);
+  const ready = readyArray(array);
+  const model = speakingModel(session.settings.model, ready.coincident);
   const levels: number[] = [];
   const shifts: number[] = [];
   for (const source of session.sources) {
@@ -146,8 +146,8 @@ export interface Sway {
 export function movementSensitivity(session: Session, array: MicArray, swayM: number): Sway[] {
   inRange('swayM', swayM, 0, 10, 'm');
   const { speed } = contextOf(session);
-  const model = modelById(session.settings.model);
-  const ready = prepareArray(array, array.mix.capsules);
+  const ready = readyArray(array);
+  const model = speakingModel(session.settings.model, ready.coincident);
   return session.sources.map((source) => {
     const [dx, dy] = [source.x - array.x, source.y - array.y];
     const size = Math.max(Math.hypot(dx, dy), 1e-9);

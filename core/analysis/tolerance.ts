@@ -1,7 +1,8 @@
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
 import { farCues, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
-import { modelById } from '../localisation/models/index';
+import { speakingModel } from '../localisation/leading';
+import { readyArray } from '../prepare/arrays';
 import type { LocalisationModel } from '../localisation/models/model';
 import { halfAngle } from '../localisation/recording-angle';
 import { BOUNDS } from '../session/bounds';
@@ -232,8 +233,8 @@ export function setUpTolerance(
   inRange('angleDeg', tolerances.angleDeg, 0, 45, '°');
   inRange('sensitivityDb', tolerances.sensitivityDb, 0, 12, 'dB');
   inRange('temperatureC', tolerances.temperatureC, 0, 35, '°C');
-  const model = modelById(session.settings.model);
-  const base = prepareArray(array, array.mix.capsules);
+  const base = readyArray(array);
+  const model = speakingModel(session.settings.model, base.coincident);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);
   const maker = new Draws(base, array.aimDeg, temperatureC);
   const random = seededRandom(seed);

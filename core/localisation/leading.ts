@@ -1,9 +1,19 @@
-import type { ModelId } from './models/model';
+import { modelById } from './models/index';
+import type { LocalisationModel, ModelId } from './models/model';
 import type { PerModel, RecordingAngle } from './recording-angle';
 import type { StageFigures, StagePlace } from './stage';
 
 /** Speaks where the session's model does not apply: a level-only model on a spaced array. */
 export const FALLBACK_MODEL: ModelId = 'traded';
+
+/**
+ * The model that may speak: the session's, or the fallback where it knows levels only and the array
+ * makes a time difference.
+ */
+export function speakingModel(model: ModelId, coincident: boolean): LocalisationModel {
+  const wanted = modelById(model);
+  return wanted.levelOnly && !coincident ? modelById(FALLBACK_MODEL) : wanted;
+}
 
 /** The model that leads among those that have spoken. */
 export function leadingModel(spoken: PerModel<unknown> | null, model: ModelId): ModelId {

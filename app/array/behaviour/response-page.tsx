@@ -1,4 +1,4 @@
-import { shiftIn, FALLBACK_MODEL } from '../../../core/localisation';
+import { shiftIn, speakingModel } from '../../../core/localisation';
 import { useMemo } from 'react';
 import {
   CartesianGrid,
@@ -187,10 +187,7 @@ const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 function CuePlane() {
   const session = useSession();
   const { figures } = useFigures();
-  const leading = modelById(session.settings.model).levelOnly
-    ? FALLBACK_MODEL
-    : session.settings.model;
-  const model = modelById(leading);
+  const model = speakingModel(session.settings.model, false);
   const { lines, most } = useMemo(() => {
     const cues = figures?.sources.flatMap(({ icldDb, ictdMs }) =>
       icldDb === null || ictdMs === null ? [] : [{ icldDb, ictdMs }],

@@ -3,13 +3,7 @@ import { useDrag } from '@use-gesture/react';
 import { useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../../core/arrays';
 import { patternAOf, type Pattern } from '../../../core/acoustics';
-import {
-  farField,
-  prepareArray,
-  recordingAngles,
-  FALLBACK_MODEL,
-  modelById,
-} from '../../../core/localisation';
+import { farField, prepareArray, recordingAngles, speakingModel } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { clamp, angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
@@ -325,7 +319,7 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
     [pattern, spacingsM, anglesDeg, speed],
   );
   const map = useTask('tradeMap', ask);
-  const model = modelById(settings.model).levelOnly ? FALLBACK_MODEL : settings.model;
+  const model = speakingModel(settings.model, false).id;
   const halves = map.value?.halfDeg[model];
   const values = useMemo(() => (halves ? filled(halves) : null), [halves]);
   if (!pair) {

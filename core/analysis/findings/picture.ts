@@ -15,7 +15,7 @@ function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fi
   if (technique.kind !== 'pair' || !figures.ensemble) return null;
   if (!(halfDeg >= 5 && halfDeg < 170)) return null;
   const { distanceM, heightM } = figures.ensemble;
-  const model = modelById(session.settings.model);
+  const model = modelById(leadingModel(figures.farField, session.settings.model));
   const speed = speedOfSound(session.venue.temperatureC);
   const bySpacing = technique.spacingM > 0;
   const at = (value: number): SessionTechnique =>

@@ -1,8 +1,7 @@
-import { FALLBACK_MODEL } from '../../localisation/leading';
+import { speakingModel } from '../../localisation/leading';
 import { mainArrays } from '../../session/lists';
 import { missingForKit } from '../../kit/needs';
 import { techniqueName, type TechniqueName } from '../../arrays/technique';
-import { modelById } from '../../localisation/models/index';
 import type { MicArray, Session, SessionTechnique } from '../../session/schema';
 import { contextOf } from '../../prepare/context';
 import { allTechniques, positionsFor, type TrialArray } from './candidates';
@@ -160,7 +159,7 @@ export function* recommendInSteps(
   const notBuildable = uniqueNeeds(session, techniques);
   const positions = main ? positionsFor(session, main) : [];
   const { model: chosen } = session.settings;
-  const model = modelById(modelById(chosen).levelOnly ? FALLBACK_MODEL : chosen);
+  const model = speakingModel(chosen, false);
   const context = contextOf(session);
   const wanted = wantedOf(session);
   const best = new Map<string, Scored>();
