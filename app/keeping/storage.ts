@@ -241,7 +241,7 @@ async function attempt(
 
 /** As many steps of undo are kept with a session, and so many characters of them. */
 const KEPT_STEPS = 100;
-const KEPT_CHARACTERS = 4_000_000;
+const KEPT_CHARACTERS = 2_000_000;
 
 const sizes = new WeakMap<Step, number>();
 
