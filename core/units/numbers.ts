@@ -1,4 +1,4 @@
-/** A value held within bounds: the nearest of them where it is outside; NaN stays NaN. */
+/** A value held within bounds (min … max, any unit): the nearest where it is outside; NaN stays NaN. */
 export const clamp = (value: number, min: number, max: number): number =>
   Math.min(max, Math.max(min, value));
 

@@ -30,10 +30,42 @@ export interface Rect {
 const LETTER_PX = 6.4;
 const LINE_PX = 14;
 
-const overlaps = (a: Rect, b: Rect): boolean =>
+export const overlaps = (a: Rect, b: Rect): boolean =>
   a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
-function rectOf(label: PlacedLabel, text: string): Rect {
+const CELL_PX = 64;
+
+/** What is taken of the drawing, by the cells that it lies in, so that only what is near is asked. */
+class Taken {
+  private readonly cells = new Map<string, { rect: Rect; id: string }[]>();
+
+  private cellsOf({ left, right, top, bottom }: Rect): string[] {
+    const at = (px: number) => Math.floor(px / CELL_PX);
+    const found: string[] = [];
+    for (let x = at(left); x <= at(right); x++) {
+      for (let y = at(top); y <= at(bottom); y++) found.push(`${x},${y}`);
+    }
+    return found;
+  }
+
+  add(rect: Rect, id = ''): void {
+    for (const key of this.cellsOf(rect)) {
+      const cell = this.cells.get(key);
+      if (cell) cell.push({ rect, id });
+      else this.cells.set(key, [{ rect, id }]);
+    }
+  }
+
+  /** Whether something else than its own mark is in the way. */
+  meets(rect: Rect, ownId: string): boolean {
+    return this.cellsOf(rect).some((key) =>
+      this.cells.get(key)?.some((other) => other.id !== ownId && overlaps(rect, other.rect)),
+    );
+  }
+}
+
+/** The room that a placed label takes, px. */
+export function rectOf(label: PlacedLabel, text: string): Rect {
   const width = text.length * LETTER_PX;
   const left =
     label.anchor === 'middle'
@@ -77,11 +109,11 @@ export function placeLabels(
   requests: readonly LabelRequest[],
   { importantOnly = false, bounds, keepOut = [] }: Options = {},
 ): Map<string, PlacedLabel> {
-  const marks = requests.map(({ id, x, y, radius }) => ({
-    id,
-    rect: { left: x - radius, right: x + radius, top: y - radius, bottom: y + radius },
-  }));
-  const taken: Rect[] = [...keepOut];
+  const taken = new Taken();
+  for (const rect of keepOut) taken.add(rect);
+  for (const { id, x, y, radius } of requests) {
+    taken.add({ left: x - radius, right: x + radius, top: y - radius, bottom: y + radius }, id);
+  }
   const placed = new Map<string, PlacedLabel>();
   const inside = ({ left, right, top, bottom }: Rect): boolean =>
     !bounds || (left >= 0 && top >= 0 && right <= bounds.width && bottom <= bounds.height);
@@ -91,14 +123,10 @@ export function placeLabels(
   ];
   for (const request of ordered) {
     const options = candidates(request).filter((option) => inside(rectOf(option, request.text)));
-    const free = options.find((option) => {
-      const rect = rectOf(option, request.text);
-      const clear = !taken.some((other) => overlaps(rect, other));
-      return clear && !marks.some((mark) => mark.id !== request.id && overlaps(rect, mark.rect));
-    });
+    const free = options.find((option) => !taken.meets(rectOf(option, request.text), request.id));
     const chosen = free ?? (request.important ? (options[0] ?? candidates(request)[0]) : undefined);
     if (!chosen) continue;
-    taken.push(rectOf(chosen, request.text));
+    taken.add(rectOf(chosen, request.text));
     placed.set(request.id, chosen);
   }
   return placed;

@@ -9,7 +9,7 @@ import { arrayCaption } from '../../parts/technique-text';
 import { useSettled } from '../../figures/use-settled';
 import { useFigures } from '../../figures/figures';
 import { choiceStore, isSelected } from '../../view/choice';
-import { placeLabels, type Rect } from './label-placement';
+import { placeLabels, type Rect, overlaps, rectOf } from './label-placement';
 import { SourceLabel } from './source-label';
 import { MARK_RADIUS, SMALL_RADIUS, SourceFace, SourceMark } from './source-mark';
 import type { BindMark, Plane } from './use-mark-drag';
@@ -138,55 +138,96 @@ interface LabelsProps extends Marks {
   keepOut?: readonly Rect[];
 }
 
+/** What is to be written beside each mark, and where its mark is. */
+function useRequests({ session, view, plane = 'plan' }: LabelsProps, radius: number) {
+  const { array: active } = useFigures();
+  const selectedId = useStore(choiceStore, (state) => state.selection?.id ?? null);
+  const hoveredArray = useStore(choiceStore, (state) => {
+    const id = state.hoveredSourceId;
+    return session.arrays.some((array) => array.id === id) ? id : null;
+  });
+  const { units } = session.settings;
+  return useMemo(() => {
+    const at = ({ x, y, z }: { x: number; y: number; z: number }) =>
+      plane === 'plan' ? { x: view.toX(x), y: view.toY(y) } : { x: view.toX(y), y: view.toY(z) };
+    const texts = new Map<string, LabelText>();
+    const requests = session.arrays.map((array) => {
+      const full = [active?.id, selectedId, hoveredArray].includes(array.id);
+      const text = full ? arrayCaption(array, units) : array.name;
+      texts.set(array.id, { text, look: array.id === active?.id ? 'active' : 'array' });
+      return {
+        id: array.id,
+        ...at(array),
+        radius: ARRAY_RADIUS_PX,
+        text,
+        prefer: plane === 'plan' ? ('below' as const) : ('above' as const),
+        important: full,
+      };
+    });
+    for (const source of session.sources) {
+      texts.set(source.id, { text: source.name, look: 'player' });
+      requests.push({
+        id: source.id,
+        ...at(source),
+        radius,
+        text: source.name,
+        // Away from the tick that shows where the player faces.
+        prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
+        important: source.id === selectedId,
+      });
+    }
+    return { texts, requests };
+  }, [
+    session.arrays,
+    session.sources,
+    units,
+    view,
+    plane,
+    radius,
+    active,
+    selectedId,
+    hoveredArray,
+  ]);
+}
+
 /**
  * The names beside the marks, placed so that none covers another. Those of what is looked at are
- * drawn with the marks, all others in a layer of their own, which stands still while one moves.
+ * drawn with the marks, all others in a layer of their own, which stands still while one moves. What
+ * is hovered is placed alone: the others stay where they are, and give way where it covers them.
  */
 export function Labels(props: LabelsProps) {
   const { session, view, width, height, looked, plane = 'plan', keepOut } = props;
   const selection = useStore(choiceStore, (state) => state.selection);
   const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
-  const { array: active } = useFigures();
   const radius = useMarkRadius({ session, view, plane });
+  const { texts, requests } = useRequests(props, radius);
+  const options = useMemo(
+    () => ({ bounds: { width, height }, ...(keepOut ? { keepOut } : {}) }),
+    [width, height, keepOut],
+  );
+  // What is looked at is placed before all others, so that it need not wait for them.
+  const placed = useMemo(
+    () => placeLabels(requests, { ...options, importantOnly: looked }),
+    [requests, options, looked],
+  );
   const isLooked = (id: string) => id === hovered || id === selection?.id;
   if (looked && hovered === null && selection === null) return null;
-  const at = ({ x, y, z }: { x: number; y: number; z: number }) =>
-    plane === 'plan' ? { x: view.toX(x), y: view.toY(y) } : { x: view.toX(y), y: view.toY(z) };
-  const texts = new Map<string, LabelText>();
-  const requests = session.arrays.map((array) => {
-    const full = array.id === active?.id || isLooked(array.id);
-    const text = full ? arrayCaption(array, session.settings.units) : array.name;
-    texts.set(array.id, { text, look: array.id === active?.id ? 'active' : 'array' });
-    return {
-      id: array.id,
-      ...at(array),
-      radius: ARRAY_RADIUS_PX,
-      text,
-      prefer: plane === 'plan' ? ('below' as const) : ('above' as const),
-      important: full,
-    };
-  });
-  for (const source of session.sources) {
-    texts.set(source.id, { text: source.name, look: 'player' });
-    requests.push({
-      id: source.id,
-      ...at(source),
-      radius,
-      text: source.name,
-      // Away from the tick that shows where the player faces.
-      prefer: cosDeg(source.facingDeg) < 0 ? ('above' as const) : ('below' as const),
-      important: isLooked(source.id),
-    });
-  }
-  // What is looked at is placed before all others, so that it need not wait for them.
-  const labels = placeLabels(requests, {
-    importantOnly: looked,
-    bounds: { width, height },
-    ...(keepOut ? { keepOut } : {}),
-  });
+  const asked = requests.find(({ id }) => id === hovered);
+  const alone =
+    asked && !asked.important
+      ? placeLabels(
+          requests.map((request) =>
+            request === asked ? { ...request, important: true } : request,
+          ),
+          { ...options, importantOnly: true },
+        ).get(asked.id)
+      : undefined;
+  const covered = alone && asked ? rectOf(alone, asked.text) : null;
+  const labels = alone && looked ? new Map(placed).set(alone.id, alone) : placed;
   return [...texts].map(([id, { text, look }]) => {
     const label = labels.get(id);
     if (!label || isLooked(id) !== looked) return null;
+    if (!looked && covered && overlaps(covered, rectOf(label, text))) return null;
     return (
       <SourceLabel key={id} name={text} x={label.x} y={label.y} anchor={label.anchor} look={look} />
     );
