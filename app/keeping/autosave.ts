@@ -82,10 +82,17 @@ function obey(role: Role): void {
 function roleChanged(role: Role): void {
   const id = openId();
   if (autosave.revisionOf(id) === null) return;
-  obey(role);
-  if (role === 'following') tellTabs({ kind: 'asks', id });
-  // What the other tab has stored counts, and what it left behind.
-  else void autosave.open(id);
+  if (role === 'following') {
+    obey(role);
+    tellTabs({ kind: 'asks', id });
+    return;
+  }
+  // What the other tab has stored counts, and what it left behind. Nothing is edited here before
+  // that is open, or it would be lost by the opening; then those that follow are shown it.
+  void autosave.open(id).then(() => {
+    obey(writing.role);
+    if (writing.role === 'writing') answer({ kind: 'asks', id });
+  });
 }
 
 /** Opens a session in this page; another tab that has it open goes on writing. */

@@ -1,6 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import { nameWith, readSession, usableId, type Problem, type Session } from '../../core/session';
 import type { Doc, Step } from '../document/steps';
+import { keptHistory } from './kept-history';
 import { keepBlobsOf, sweepBlobs, withReferences } from './blobs';
 import { isFull, reasonOf, tableNamed } from './database';
 import { handEntriesTo, keepEntries, removeEntries, withEntries, withoutEntries } from './entries';
@@ -238,35 +239,6 @@ async function attempt(
     return { kind: 'failed', full: isFull(error), message: reasonOf(error) };
   }
 }
-
-/** As many steps of undo are kept with a session, and so many characters of them. */
-const KEPT_STEPS = 100;
-const KEPT_CHARACTERS = 2_000_000;
-
-const sizes = new WeakMap<Step, number>();
-
-function sizeOf(step: Step): number {
-  const known = sizes.get(step) ?? JSON.stringify(step).length;
-  sizes.set(step, known);
-  return known;
-}
-
-/** The steps next to the present that are worth their room, nearest first. */
-function nearest(steps: readonly Step[]): Step[] {
-  let room = KEPT_CHARACTERS;
-  const near: Step[] = [];
-  for (const step of steps.slice(0, KEPT_STEPS)) {
-    room -= sizeOf(step);
-    if (room < 0) break;
-    near.push(step);
-  }
-  return near;
-}
-
-const keptHistory = ({ past, future }: Pick<Doc, 'past' | 'future'>) => ({
-  past: nearest(past.slice().reverse()).reverse(),
-  future: nearest(future),
-});
 
 /** What a session needs around it, before the session itself is written. */
 async function keepAround(session: Session): Promise<void> {
