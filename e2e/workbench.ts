@@ -138,6 +138,29 @@ interface Shared {
 }
 
 /**
+ * Empties what the browser keeps of the product, and looks whether it is empty: what a page writes
+ * while it closes may arrive late.
+ */
+async function emptied(browser: BrowserContext, origin: string): Promise<void> {
+  const page = await browser.newPage();
+  const blank = `${origin}/blank-page`;
+  await page.route(blank, (route) => route.fulfill({ contentType: 'text/html', body: '' }));
+  await page.goto(blank);
+  const session = await browser.newCDPSession(page);
+  await expect(async () => {
+    await session.send('Storage.clearDataForOrigin', {
+      origin,
+      storageTypes: 'indexeddb,local_storage,cache_storage',
+    });
+    const left = await page.evaluate(
+      async () => (await indexedDB.databases()).length + localStorage.length,
+    );
+    expect(left, 'what is still stored').toBe(0);
+  }).toPass();
+  await page.close();
+}
+
+/**
  * A workbench whose page must stay free of errors and of requests to anywhere else. Tests share a
  * start, never what is stored: each begins in an empty browser.
  */
@@ -155,15 +178,8 @@ export const test = base.extend<Own, Shared>({
     { scope: 'worker' },
   ],
   context: async ({ warm, baseURL }, run) => {
+    await emptied(warm, baseURL ?? '');
     await run(warm);
-    const [first] = warm.pages();
-    const page = first ?? (await warm.newPage());
-    await page.goto('about:blank');
-    const session = await warm.newCDPSession(page);
-    await session.send('Storage.clearDataForOrigin', {
-      origin: baseURL ?? '',
-      storageTypes: 'indexeddb,local_storage,cache_storage',
-    });
     for (const open of warm.pages()) await open.close();
   },
   bench: async ({ page, baseURL }, run) => {
