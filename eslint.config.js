@@ -141,7 +141,7 @@ export default tseslint.config(
   {
     files: ['**/*.{ts,tsx}'],
     extends: [...tseslint.configs.recommendedTypeChecked],
-    languageOptions: { parserOptions: { projectService: true } },
+    languageOptions: { parserOptions: { project: './tsconfig.json' } },
     plugins: { 'react-hooks': reactHooks },
     rules: {
       ...reactHooks.configs.recommended.rules,

@@ -2,11 +2,18 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,fuzz,app,server,cli,paper}/**/*.test.{ts,tsx}'],
     // Two loaded cores must not fail a test that is right; hangs are guarded by CPU time.
     testTimeout: 60_000,
     hookTimeout: 60_000,
     environment: 'node',
     setupFiles: ['core/test-setup.ts'],
+    projects: [
+      {
+        extends: true,
+        // Without state of their own these share what they have loaded.
+        test: { name: 'core', include: ['{core,fuzz,cli,paper}/**/*.test.ts'], isolate: false },
+      },
+      { extends: true, test: { name: 'app', include: ['{app,server}/**/*.test.{ts,tsx}'] } },
+    ],
   },
 });

@@ -141,28 +141,40 @@ interface Shared {
  * Empties what the browser keeps of the product, and looks whether it is empty: what a page writes
  * while it closes may arrive late.
  */
-async function emptied(browser: BrowserContext, origin: string): Promise<void> {
-  const page = await browser.newPage();
+async function emptied(page: Page, origin: string): Promise<void> {
   const blank = `${origin}/blank-page`;
   await page.route(blank, (route) => route.fulfill({ contentType: 'text/html', body: '' }));
   await page.goto(blank);
-  const session = await browser.newCDPSession(page);
+  await page.unrouteAll();
+  const session = await page.context().newCDPSession(page);
   await expect(async () => {
     await session.send('Storage.clearDataForOrigin', {
       origin,
       storageTypes: 'indexeddb,local_storage,cache_storage',
     });
-    const left = await page.evaluate(
-      async () => (await indexedDB.databases()).length + localStorage.length,
-    );
+    const left = await page.evaluate(async () => {
+      sessionStorage.clear();
+      return (await indexedDB.databases()).length + localStorage.length;
+    });
     expect(left, 'what is still stored').toBe(0);
   }).toPass();
-  await page.close();
+  await session.detach();
+}
+
+/** Whether something was done to a page that the next test would feel. */
+function watched(page: Page): () => boolean {
+  let changed = false;
+  const add = page.addInitScript.bind(page);
+  page.addInitScript = (...given) => {
+    changed = true;
+    return add(...given);
+  };
+  return () => changed;
 }
 
 /**
  * A workbench whose page must stay free of errors and of requests to anywhere else. Tests share a
- * start, never what is stored: each begins in an empty browser.
+ * browser and its page, never what is stored: each begins with an empty store.
  */
 export const test = base.extend<Own, Shared>({
   warm: [
@@ -177,10 +189,22 @@ export const test = base.extend<Own, Shared>({
     },
     { scope: 'worker' },
   ],
-  context: async ({ warm, baseURL }, run) => {
-    await emptied(warm, baseURL ?? '');
-    await run(warm);
-    for (const open of warm.pages()) await open.close();
+  context: ({ warm }, run) => run(warm),
+  page: async ({ context, baseURL, viewport }, run, test) => {
+    const page = context.pages()[0] ?? (await context.newPage());
+    await emptied(page, baseURL ?? '');
+    await page.mouse.move(0, 0);
+    const changed = watched(page);
+    await run(page);
+    page.removeAllListeners();
+    for (const other of context.pages()) if (other !== page) await other.close();
+    if (changed() || test.status !== test.expectedStatus || page.isClosed()) {
+      await page.close();
+      return;
+    }
+    await page.unrouteAll({ behavior: 'ignoreErrors' });
+    await page.emulateMedia({ media: null });
+    if (viewport) await page.setViewportSize(viewport);
   },
   bench: async ({ page, baseURL }, run) => {
     const wrong: string[] = [];
@@ -204,6 +228,7 @@ export const aloneTest = test.extend({
     await run(context);
     await context.close();
   },
+  page: async ({ context }, run) => run(await context.newPage()),
 });
 
 export { expect };
