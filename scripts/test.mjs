@@ -63,7 +63,8 @@ const CHECKS = [
 
 async function checks() {
   for (const [name, command, args] of CHECKS) {
-    if (await stepBeside(name, command === 'node' ? process.execPath : bin(command), args)) passed += 1;
+    if (await stepBeside(name, command === 'node' ? process.execPath : bin(command), args))
+      passed += 1;
     else failed += 1;
   }
 }
