@@ -138,8 +138,8 @@ interface Shared {
 }
 
 /**
- * Empties what the browser keeps of the product, and looks whether it is empty: what a page writes
- * while it closes may arrive late.
+ * Empties what the browser keeps of the product, and looks whether it is empty. A page that was left
+ * may still write while the next one stands already: until it is gone it holds its lock.
  */
 async function emptied(page: Page, origin: string): Promise<void> {
   const blank = `${origin}/blank-page`;
@@ -148,6 +148,8 @@ async function emptied(page: Page, origin: string): Promise<void> {
   await page.unrouteAll();
   const session = await page.context().newCDPSession(page);
   await expect(async () => {
+    const held = await page.evaluate(async () => (await navigator.locks.query()).held?.length);
+    expect(held, 'pages that still write').toBe(0);
     await session.send('Storage.clearDataForOrigin', {
       origin,
       storageTypes: 'indexeddb,local_storage,cache_storage',

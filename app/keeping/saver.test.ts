@@ -274,6 +274,16 @@ describe('what a closed page left behind', () => {
     expect(world.said).toHaveLength(2);
   });
 
+  it('is no copy where the last save of that page came through after all', async () => {
+    world.type('stored in the end');
+    await pass(1000);
+    leave('stored in the end', 1);
+    await world.saver.open('a');
+    expect(world.open?.brief.notes).toBe('stored in the end');
+    expect(world.aside).toEqual([]);
+    expect(world.journal.size).toBe(0);
+  });
+
   it('comes back with its steps of undo, also where there was room for the moves alone', async () => {
     world.type('stored');
     await pass(1000);

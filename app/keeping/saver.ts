@@ -230,7 +230,8 @@ export class Saver {
       const read = readSession(left.session);
       const again: Doc | null = left.current && !taken ? replayed(stored, left.moves, read) : null;
       if (again) taken = again;
-      else if (read.ok) {
+      // Its last save came through after all.
+      else if (read.ok && !sameContent(read.session, (taken ?? stored).session)) {
         const title = await this.parts.keepAside(read.session, 'unsaved changes');
         if (title === null) continue;
         this.parts.tell(`Changes that were not saved before are kept as “${title}”.`);
