@@ -42,7 +42,7 @@ function cautionLines(session: Session): string[] {
   return safetyCautions(session).map(({ code, what, todo }) => {
     const read = reads.get(code);
     const by = read ? ` Read by ${read.name}, ${read.at.slice(0, 16).replace('T', ' ')}.` : '';
-    return `${what}: ${todo}${by}`;
+    return `${what} ${todo}${by}`;
   });
 }
 

@@ -101,6 +101,7 @@ function FindingItem({ finding }: { finding: Finding }) {
         </span>
         <span className="flex-1">
           {finding.message}
+          {finding.todo !== null && ` ${finding.todo}`}
           <span className="text-muted block text-[12.5px]">
             {BASES[finding.basis]}: {finding.reason}
           </span>

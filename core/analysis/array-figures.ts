@@ -14,7 +14,7 @@ import { stageFigures, type StageFigures, type StagePlace } from '../localisatio
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';
 import { sameContext, type Context } from '../prepare/context';
-import { lastOf, remembered } from '../units/remember';
+import { lastOf, once, remembered } from '../units/remember';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';
 
@@ -189,7 +189,10 @@ export function arrayFigures(
   return assemble(array, basis, sources, figures, context);
 }
 
-/** Puts the figures of an array together from those of its sources, which are given in their order. */
+/**
+ * Puts the figures of an array together from those of its sources, which are given in their order.
+ * What every source bears on is worked out when it is asked for: not while one is dragged.
+ */
 export function assemble(
   array: MicArray,
   basis: ArrayBasis,
@@ -197,17 +200,28 @@ export function assemble(
   figures: readonly SourceFigures[],
   context: Context,
 ): ArrayFigures {
-  const ensemble = ensembleArc(basis.prepared, sources);
+  const ensemble = once(() => ensembleArc(basis.prepared, sources));
+  const angles = once(() => inPlaceAngles(basis.prepared, ensemble(), context));
+  const balance = once(() => balanceOf(figures));
+  const stage = once(() => stageOf(figures));
   return {
     id: array.id,
     name: array.name,
     capsules: basis.prepared.capsules,
     farField: basis.farField,
-    inPlace: inPlaceAngles(basis.prepared, ensemble, context),
+    get inPlace() {
+      return angles();
+    },
     centreSlope: basis.centreSlope,
-    ensemble,
+    get ensemble() {
+      return ensemble();
+    },
     sources: figures,
-    stage: stageOf(figures),
-    balanceDb: balanceOf(figures),
+    get stage() {
+      return stage();
+    },
+    get balanceDb() {
+      return balance();
+    },
   };
 }

@@ -8,3 +8,4 @@ export * from './solve';
 export * from './stage';
 export * from './trade-map';
 export * from './zones';
+export * from './iso-lines';

@@ -1,4 +1,5 @@
 import { checkSpeed, inRange } from '../units/guard';
+import { reachedBetween } from '../units/numbers';
 import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
@@ -28,7 +29,6 @@ export type CuesAtAngle = (azimuthDeg: number) => Cues | null;
 const STEP_DEG = 1;
 const LIMIT_DEG = 180;
 const TOLERANCE_DEG = 1e-8;
-const MOST_STEPS = 60;
 
 /** A distant source at the array's own height plane: the textbook view. */
 export function farField(array: PreparedArray, speed: number): CuesAtAngle {
@@ -49,53 +49,13 @@ export function inPlace(
   return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
 }
 
-/**
- * Where the image has become as wide as a level, between two scan angles. False position with
- * halving (Illinois); where the channels turn antiphase on the way, what is beyond counts as
- * reached only if the image arrives before it does.
- */
-function refine(
-  cuesAt: CuesAtAngle,
-  model: LocalisationModel,
-  level: number,
-  inner: number,
-  outer: number,
-): number | null {
-  const marginAt = (angle: number): number | null => {
+/** How far the image exceeds a level at a source angle; null where there is no image. */
+const marginBy =
+  (cuesAt: CuesAtAngle, model: LocalisationModel, level: number) =>
+  (angle: number): number | null => {
     const cues = cuesAt(angle);
     return cues && !cues.antiphase ? model.margin(cues.icldDb, cues.ictdMs, level) : null;
   };
-  let low = inner;
-  let high = outer;
-  let atLow = marginAt(inner) ?? -1;
-  let atHigh = marginAt(outer);
-  let reached = atHigh !== null;
-  let last = 0;
-  for (let i = 0; i < MOST_STEPS && Math.abs(high - low) > TOLERANCE_DEG; i++) {
-    const straight: number =
-      atHigh === null ? NaN : low + ((high - low) * atLow) / (atLow - atHigh);
-    // Every third step halves, which bounds the work whatever the curve.
-    const next: number =
-      i % 3 !== 2 && (straight - low) * (straight - high) < 0 ? straight : (low + high) / 2;
-    const value = marginAt(next);
-    if (value === null) {
-      high = next;
-      atHigh = null;
-    } else if (value >= 0) {
-      reached = true;
-      high = next;
-      atHigh = value;
-      if (last === 1) atLow /= 2;
-      last = 1;
-    } else {
-      low = next;
-      atLow = value;
-      if (last === -1 && atHigh !== null) atHigh /= 2;
-      last = -1;
-    }
-  }
-  return reached ? Math.abs(low + high) / 2 : null;
-}
 
 /** Cues at every whole step outward on one side, each computed once and only when asked for. */
 type Outward = (step: number) => Cues | null;
@@ -126,8 +86,9 @@ function findCrossing(
     const turning = lost && scan(step - 1)?.antiphase === false;
     if (!turning && (lost || model.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
     const inner = (step - 1) * STEP_DEG * side;
-    const angleDeg = refine(cuesAt, model, level, inner, step * STEP_DEG * side);
-    if (angleDeg !== null) return { step, angleDeg };
+    const outer = step * STEP_DEG * side;
+    const angleDeg = reachedBetween(marginBy(cuesAt, model, level), inner, outer, TOLERANCE_DEG);
+    if (angleDeg !== null) return { step, angleDeg: Math.abs(angleDeg) };
   }
   return null;
 }

@@ -1,6 +1,7 @@
 import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
-import { MODELS } from './models/index';
+import { reachedBetween } from '../units/numbers';
+import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 
 /** Half recording angles over spacing and included angle. */
@@ -15,8 +16,10 @@ export interface TradeMap {
 }
 
 const STEP_DEG = 0.5;
-/** Below this spacing the level decides, whose curve is too bent for a straight line: halved. */
+/** Below this spacing the level decides, whose curve is too bent for a straight line: searched … */
 const LEVEL_DECIDES_M = 0.04;
+/** … to within this. */
+const NARROW_DEG = 1e-4;
 const LIMIT_DEG = 180;
 
 /** Level difference of a pair for a distant source; null in antiphase. */
@@ -33,14 +36,6 @@ function levelDifference(
   );
 }
 
-/** For every sample, the spacings at which its image is at the loudspeaker. */
-interface Demands {
-  /** at or above this spacing on the right; Infinity never */
-  atLeastM: Float64Array;
-  /** at or below this spacing on the left, where the level pulls back; −1 never */
-  atMostM: Float64Array;
-}
-
 interface Sample {
   deg: number;
   sine: number;
@@ -51,20 +46,8 @@ function sampleAt(patternA: number, halfIncludedDeg: number, deg: number): Sampl
   return { deg, sine: sinDeg(deg), icldDb: levelDifference(patternA, halfIncludedDeg, deg) };
 }
 
-/** The angle from which on something holds, between one where it does not and one where it does. */
-function halved(from: number, to: number, holds: (deg: number) => boolean): number {
-  let [low, high] = [from, to];
-  for (let i = 0; i < 14; i++) {
-    const middle = (low + high) / 2;
-    if (holds(middle)) high = middle;
-    else low = middle;
-  }
-  return high;
-}
-
 /** Level differences outward, closer together where the channels turn antiphase. */
-function samples(patternA: number, halfIncludedDeg: number): Sample[] {
-  const sample = (deg: number): Sample => sampleAt(patternA, halfIncludedDeg, deg);
+function samples(sample: (deg: number) => Sample): Sample[] {
   const result: Sample[] = [];
   let before: Sample | null = null;
   for (let i = 1; i <= LIMIT_DEG / STEP_DEG; i++) {
@@ -86,62 +69,91 @@ function samples(patternA: number, halfIncludedDeg: number): Sample[] {
   return result.sort((a, b) => a.deg - b.deg);
 }
 
-function demandsOf(
-  model: LocalisationModel,
-  list: readonly Sample[],
-  level: number,
-  speed: number,
-): Demands {
-  const atLeastM = new Float64Array(list.length).fill(Infinity);
-  const atMostM = new Float64Array(list.length).fill(-1);
-  list.forEach(({ sine, icldDb }, i) => {
-    if (icldDb === null) return;
-    const metresPerMs = speed / (1000 * Math.max(sine, 1e-9));
-    const right = model.timeNeeded(icldDb, level);
-    if (right !== null) atLeastM[i] = right * metresPerMs;
-    if (icldDb >= 0) return;
-    const left = model.timeNeeded(-icldDb, level);
-    if (left !== null && left <= 0) atMostM[i] = -left * metresPerMs;
-  });
-  return { atLeastM, atMostM };
-}
+/** What one model asks of one row: at each sample the spacings whose image is at the loudspeaker. */
+class Demands {
+  /** at or above this spacing on the right; Infinity never, NaN not worked out yet */
+  private readonly known: Float64Array;
 
-/**
- * For each spacing the first sample that is reached. Wider spacings reach on the right at smaller
- * angles, narrower ones on the left, so one walk outward serves all spacings of each kind.
- */
-function firstReached({ atLeastM, atMostM }: Demands, spacingsM: readonly number[]): Int32Array {
-  const first = new Int32Array(spacingsM.length).fill(-1);
-  const count = atLeastM.length;
-  let i = 0;
-  for (let column = spacingsM.length - 1; column >= 0; column--) {
-    const spacing = spacingsM[column] ?? 0;
-    while (i < count && spacing < (atLeastM[i] ?? Infinity)) i++;
-    if (i < count) first[column] = i;
+  constructor(
+    private readonly model: LocalisationModel,
+    private readonly list: readonly Sample[],
+    private readonly level: number,
+    private readonly speed: number,
+  ) {
+    this.known = new Float64Array(list.length).fill(NaN);
   }
-  i = 0;
-  for (let column = 0; column < spacingsM.length; column++) {
-    const spacing = spacingsM[column] ?? 0;
-    while (i < count && spacing > (atMostM[i] ?? -1)) i++;
-    const known = first[column] ?? -1;
-    if (i < count && (known < 0 || i < known)) first[column] = i;
-  }
-  return first;
-}
 
-/** Between two samples the needed spacing is nearly straight over the angle. */
-function between(
-  list: readonly Sample[],
-  { atLeastM }: Demands,
-  index: number,
-  spacingM: number,
-): number {
-  const here = list[index]?.deg ?? 0;
-  const [needed, before] = [atLeastM[index] ?? 0, atLeastM[index - 1] ?? Infinity];
-  const fall = before - needed;
-  if (!Number.isFinite(fall) || spacingM < needed || !(fall > 1e-12)) return here;
-  const from = list[index - 1]?.deg ?? 0;
-  return from + ((here - from) * (before - spacingM)) / fall;
+  private metresPerMs(sine: number): number {
+    return this.speed / (1000 * Math.max(sine, 1e-9));
+  }
+
+  /** Reached at or above this spacing on the right, m; Infinity never. */
+  atLeastFor({ sine, icldDb }: Sample): number {
+    const ms = icldDb === null ? null : this.model.timeNeeded(icldDb, this.level);
+    return ms === null ? Infinity : ms * this.metresPerMs(sine);
+  }
+
+  /** Reached at or below this spacing on the left, where the level pulls back, m; −1 never. */
+  atMostFor({ sine, icldDb }: Sample): number {
+    if (icldDb === null || icldDb >= 0) return -1;
+    const ms = this.model.timeNeeded(-icldDb, this.level);
+    return ms !== null && ms <= 0 ? -ms * this.metresPerMs(sine) : -1;
+  }
+
+  /** The same of a sample of the row; of few of them it is ever asked. */
+  atLeast(i: number): number {
+    const known = this.known[i] ?? Infinity;
+    const sample = this.list[i];
+    if (!Number.isNaN(known) || !sample) return known;
+    return (this.known[i] = this.atLeastFor(sample));
+  }
+
+  /** Between two samples the level decides, whose curve is bent: searched for. */
+  narrow(index: number, spacingM: number, sampleOf: (deg: number) => Sample): number {
+    const { model, level, list } = this;
+    const here = list[index]?.deg ?? 0;
+    const marginAt = (deg: number): number | null => {
+      const { sine, icldDb } = sampleOf(deg);
+      if (icldDb === null) return null;
+      return model.margin(icldDb, spacingM / this.metresPerMs(sine), level);
+    };
+    return reachedBetween(marginAt, list[index - 1]?.deg ?? 0, here, NARROW_DEG) ?? here;
+  }
+
+  /**
+   * For each spacing the first sample that is reached. Wider spacings reach on the right at smaller
+   * angles, narrower ones on the left, so one walk outward serves all spacings of each kind.
+   */
+  firstReached(spacingsM: readonly number[]): Int32Array {
+    const first = new Int32Array(spacingsM.length).fill(-1);
+    const { list } = this;
+    let i = 0;
+    for (let column = spacingsM.length - 1; column >= 0; column--) {
+      const spacing = spacingsM[column] ?? 0;
+      while (i < list.length && spacing < this.atLeast(i)) i++;
+      if (i < list.length) first[column] = i;
+    }
+    let column = 0;
+    for (const [index, sample] of list.entries()) {
+      const most = this.atMostFor(sample);
+      for (; column < spacingsM.length && (spacingsM[column] ?? 0) <= most; column++) {
+        const known = first[column] ?? -1;
+        if (known < 0 || index < known) first[column] = index;
+      }
+    }
+    return first;
+  }
+
+  /** Between two samples the needed spacing is nearly straight over the angle. */
+  between(index: number, spacingM: number): number {
+    const here = this.list[index]?.deg ?? 0;
+    const needed = this.atLeast(index);
+    const before = index > 0 ? this.atLeast(index - 1) : Infinity;
+    const fall = before - needed;
+    if (!Number.isFinite(fall) || spacingM < needed || !(fall > 1e-12)) return here;
+    const from = this.list[index - 1]?.deg ?? 0;
+    return from + ((here - from) * (before - spacingM)) / fall;
+  }
 }
 
 /**
@@ -163,32 +175,28 @@ export function tradeMap(
   checkSpeed(speed);
   inRange('level', level, 0.01, 1);
   for (const spacingM of spacingsM) inRange('spacingM', spacingM, 0, 50, 'm');
-  const models = MODELS.filter(({ levelOnly }) => !levelOnly);
+  const models = modelsFor(false);
   const halfDeg: TradeMap['halfDeg'] = {};
   for (const { id } of models) {
     halfDeg[id] = new Float32Array(spacingsM.length * includedAnglesDeg.length);
   }
   includedAnglesDeg.forEach((includedDeg, row) => {
     inRange('includedAngleDeg', includedDeg, 0, 360, '°');
-    const list = samples(patternA, includedDeg / 2);
+    const sampleOf = (deg: number): Sample => sampleAt(patternA, includedDeg / 2, deg);
+    const list = samples(sampleOf);
     for (const model of models) {
       const target = halfDeg[model.id];
-      const wanted = demandsOf(model, list, level, speed);
-      const first = firstReached(wanted, spacingsM);
-      const reachedAt = (deg: number, spacingM: number): boolean => {
-        const exact = demandsOf(model, [sampleAt(patternA, includedDeg / 2, deg)], level, speed);
-        return spacingM >= (exact.atLeastM[0] ?? 0) || spacingM <= (exact.atMostM[0] ?? -1);
-      };
-      spacingsM.forEach((spacingM, column) => {
+      if (!target) continue;
+      const demands = new Demands(model, list, level, speed);
+      const first = demands.firstReached(spacingsM);
+      for (const [column, spacingM] of spacingsM.entries()) {
         const index = first[column] ?? -1;
-        if (!target || index < 0) return;
+        if (index < 0) continue;
         target[row * spacingsM.length + column] =
           spacingM < LEVEL_DECIDES_M
-            ? halved(list[index - 1]?.deg ?? 0, list[index]?.deg ?? 0, (deg) =>
-                reachedAt(deg, spacingM),
-              )
-            : between(list, wanted, index, spacingM);
-      });
+            ? demands.narrow(index, spacingM, sampleOf)
+            : demands.between(index, spacingM);
+      }
     }
   });
   return { spacingsM: [...spacingsM], includedAnglesDeg: [...includedAnglesDeg], halfDeg };

@@ -21,3 +21,9 @@ export function lastOf<K, V>(make: (key: K) => V): (key: K) => V {
     return known.value;
   };
 }
+
+/** A figure worked out when it is first asked for. */
+export function once<V>(make: () => V): () => V {
+  let known: { value: V } | null = null;
+  return () => (known ??= { value: make() }).value;
+}

@@ -1,9 +1,14 @@
-import { contours } from 'd3-contour';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, type KeyboardEvent } from 'react';
 import { STANDARDS } from '../../../core/arrays';
 import { patternAOf, type Pattern } from '../../../core/acoustics';
-import { farField, prepareArray, recordingAngles, speakingModel } from '../../../core/localisation';
+import {
+  farField,
+  isoLines,
+  prepareArray,
+  recordingAngles,
+  speakingModel,
+} from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { clamp, angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
@@ -22,8 +27,6 @@ const COLUMNS = 121;
 const ROWS = 91;
 const MOST_DEG = 180;
 const LEVELS_DEG = [15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 110];
-/** Stands for “not reached” in the grid: beyond every line. */
-const BEYOND_DEG = 185;
 const PAD = { left: 52, right: 16, top: 10, bottom: 38 };
 
 interface Grid {
@@ -40,10 +43,6 @@ function gridFor(pattern: Pattern, spacingM: number): Grid {
     anglesDeg: Array.from({ length: ROWS }, (_, i) => (MOST_DEG * i) / (ROWS - 1)),
   };
 }
-
-/** Cells that never reach the loudspeaker lie beyond every line. */
-const filled = (halves: Float32Array): number[] =>
-  Array.from(halves, (half) => (half > 0 ? half : BEYOND_DEG));
 
 interface Scales {
   toX: (spacingM: number) => number;
@@ -71,34 +70,24 @@ interface IsoLine {
 
 /** One iso-line as a path; its label stands in the middle of its longest run. */
 function isoLine(
-  values: number[],
+  halves: Float32Array,
   level: number,
   grid: Grid,
   scales: Scales,
   /** where along its longest run the label stands, 0 … 1 */
   at = 0.5,
 ): IsoLine {
-  const shape = contours().size([COLUMNS, ROWS]).thresholds([level])(values)[0];
-  const stepM = grid.spacingsM[1] ?? 0;
-  const stepDeg = grid.anglesDeg[1] ?? 0;
-  const edge = (x: number, y: number) =>
-    x <= 0.5 || y <= 0.5 || x >= COLUMNS - 0.5 || y >= ROWS - 0.5;
-  let path = '';
-  let longest: { x: number; y: number }[] = [];
-  for (const ring of shape?.coordinates.flat() ?? []) {
-    let run: { x: number; y: number }[] = [];
-    const close = () => {
-      if (run.length > 1)
-        path += `M${run.map(({ x, y }) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`;
-      if (run.length > longest.length) longest = run;
-      run = [];
-    };
-    for (const [gx = 0, gy = 0] of ring) {
-      if (edge(gx, gy)) close();
-      else run.push({ x: scales.toX((gx - 0.5) * stepM), y: scales.toY((gy - 0.5) * stepDeg) });
-    }
-    close();
-  }
+  const [stepM = 0, stepDeg = 0] = [grid.spacingsM[1], grid.anglesDeg[1]];
+  const runs = isoLines(halves, COLUMNS, level).map((line) =>
+    line.map(({ column, row }) => ({
+      x: scales.toX(column * stepM),
+      y: scales.toY(row * stepDeg),
+    })),
+  );
+  const path = runs
+    .map((run) => `M${run.map(({ x, y }) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`)
+    .join('');
+  const [longest = []] = [...runs].sort((a, b) => b.length - a.length);
   return { level, path, label: longest[Math.floor(longest.length * at)] ?? null };
 }
 
@@ -106,12 +95,12 @@ interface MapProps {
   array: MicArray;
   pair: Pair;
   grid: Grid;
-  values: number[];
+  halves: Float32Array;
   /** half of the angle that the ensemble subtends, or null */
   wantedDeg: number | null;
 }
 
-function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
+function TradeDrawing({ array, pair, grid, halves, wantedDeg }: MapProps) {
   const [box, { width }] = useSize<HTMLDivElement>();
   const height = 400;
   const most = grid.spacingsM[COLUMNS - 1] ?? 1;
@@ -119,12 +108,12 @@ function TradeDrawing({ array, pair, grid, values, wantedDeg }: MapProps) {
   const scales = useMemo(() => scalesOf(most, width, height), [most, width]);
   const gesture = useSessionGesture();
   const lines = useMemo(
-    () => (width > 0 ? LEVELS_DEG.map((level) => isoLine(values, level, grid, scales)) : []),
-    [values, grid, scales, width],
+    () => (width > 0 ? LEVELS_DEG.map((level) => isoLine(halves, level, grid, scales)) : []),
+    [halves, grid, scales, width],
   );
   const wanted = useMemo(
-    () => (width > 0 && wantedDeg !== null ? isoLine(values, wantedDeg, grid, scales, 0.22) : null),
-    [values, wantedDeg, grid, scales, width],
+    () => (width > 0 && wantedDeg !== null ? isoLine(halves, wantedDeg, grid, scales, 0.22) : null),
+    [halves, wantedDeg, grid, scales, width],
   );
   const at = (spacingM: number, deg: number): SessionTechnique => ({
     ...pair,
@@ -321,7 +310,6 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
   const map = useTask('tradeMap', ask);
   const model = speakingModel(settings.model, false).id;
   const halves = map.value?.halfDeg[model];
-  const values = useMemo(() => (halves ? filled(halves) : null), [halves]);
   if (!pair) {
     return (
       <p className="text-muted">
@@ -333,12 +321,12 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
   const wantedDeg = figures?.ensemble ? figures.ensemble.angleDeg / 2 : null;
   const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique: pair });
   const now = recordingAngles(ready, farField(ready, speed))[model]?.halfDeg ?? null;
-  const rows = values
+  const rows = halves
     ? grid.anglesDeg.flatMap((deg, row) =>
         grid.spacingsM.flatMap((m, column) => {
           if (row % 10 > 0 || column % 10 > 0) return [];
-          const half = values[row * COLUMNS + column] ?? BEYOND_DEG;
-          return [[m, deg, half === BEYOND_DEG ? null : half]];
+          const half = halves[row * COLUMNS + column] ?? 0;
+          return [[m, deg, half > 0 ? half : null]];
         }),
       )
     : [];
@@ -366,8 +354,8 @@ export function SpacingAnglePage({ array }: { array: MicArray }) {
         {map.busy && <p className="text-muted">computing …</p>}
         {map.error !== null && <p role="alert">{map.error}</p>}
       </div>
-      {values && (
-        <TradeDrawing array={array} pair={pair} grid={grid} values={values} wantedDeg={wantedDeg} />
+      {halves && (
+        <TradeDrawing array={array} pair={pair} grid={grid} halves={halves} wantedDeg={wantedDeg} />
       )}
     </ChartFrame>
   );

@@ -3,6 +3,7 @@ import type { ArrayFigures } from '../array-figures';
 import type { Finding, Found, Rule, Severity } from './finding';
 import { EQUIPMENT_RULES } from './equipment';
 import { PICTURE_RULES } from './picture';
+import { SAFETY_RULES } from './safety';
 import { SET_UP_RULES } from './set-up';
 import { SOUND_RULES } from './sound';
 
@@ -12,6 +13,7 @@ export const RULES: readonly Rule[] = [
   ...SOUND_RULES,
   ...SET_UP_RULES,
   ...EQUIPMENT_RULES,
+  ...SAFETY_RULES,
 ];
 
 const ORDER: readonly Severity[] = ['fault', 'caution', 'note'];
@@ -32,6 +34,7 @@ function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
     arrayId,
     sourceIds: (found.sources ?? []).map(({ id }) => id),
     figures,
+    todo: found.todo ?? null,
     fix: found.fix ?? null,
   };
 }
@@ -52,14 +55,18 @@ export function findingsOf(session: Session, array: MicArray, figures: ArrayFigu
     .sort(bySeverity);
 }
 
-/** Findings about the session as a whole, worst first. */
-export function sessionFindings(session: Session): Finding[] {
-  return rulesFor(session)
+/** What the rules about a whole session find in it, worst first; rules about arrays say nothing. */
+export function findingsFrom(rules: readonly Rule[], session: Session): Finding[] {
+  return rules
     .flatMap((rule) =>
       rule.of === 'session' ? rule.check(session).map((found) => finding(rule, found, null)) : [],
     )
     .sort(bySeverity);
 }
+
+/** Findings about the session as a whole, worst first. */
+export const sessionFindings = (session: Session): Finding[] =>
+  findingsFrom(rulesFor(session), session);
 
 /** Both kinds in one list, worst first. */
 export function mergeFindings(...lists: readonly Finding[][]): Finding[] {

@@ -97,16 +97,6 @@ function standsShort(session: Session): Found[] {
     }));
 }
 
-function tipOver(session: Session): Found[] {
-  return standPlans(session)
-    .filter(({ ballastKg }) => ballastKg > 0)
-    .map(({ arrayName, stand, momentNm, holdsNm, ballastKg, reachM }) => ({
-      severity: 'caution' as const,
-      message: `${arrayName}: the boom turns ${stand?.name} with ${formatNumber(momentNm, 1)} N·m, which it does not hold twice over. Lay ${ballastKg} kg on the base, or use a counterweight. Follow the venue’s rules.`,
-      figures: { reachM, momentNm, holdsNm, ballastKg },
-    }));
-}
-
 export const EQUIPMENT_RULES: readonly Rule[] = [
   {
     code: 'phantom-on-ribbon',
@@ -147,13 +137,5 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
     reason: 'Height range and boom of the stand against where the array is, clear of the players.',
     of: 'session',
     check: standsShort,
-  },
-  {
-    code: 'tip-over',
-    evidence: 'stands',
-    basis: 'safety',
-    reason: 'Load times reach about the edge of the base against weight times base radius.',
-    of: 'session',
-    check: tipOver,
   },
 ];

@@ -61,6 +61,8 @@ export interface Finding {
   sourceIds: string[];
   /** the figures behind it */
   figures: Record<string, number | null>;
+  /** what a person does about it, where the message says only what is there */
+  todo: string | null;
   fix: Fix | null;
 }
 
@@ -78,6 +80,7 @@ export interface Found {
   message: string;
   sources?: readonly { id: string }[];
   figures: Finding['figures'];
+  todo?: string;
   fix?: Fix | null;
 }
 

@@ -1,3 +1,4 @@
 export * from './engine';
 export * from './finding';
 export * from './figure-words';
+export { SAFETY_RULES } from './safety';

@@ -1,4 +1,3 @@
-import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { channelMap } from '../../channels/map';
 import { enabledArrays } from '../../session/lists';
 import { violations } from '../../ensembles/constraints';
@@ -7,11 +6,7 @@ import { assignKit } from '../../kit/assignment';
 import { nameWith } from '../../session/names';
 import type { MicArray, Session } from '../../session/schema';
 import { contextOf } from '../../prepare/context';
-import { namesOf, type Found, type Rule } from './finding';
-import { formatNumber } from '../../units/format';
-
-const DEFERENCE =
-  'Follow the venue’s rules and local codes; use a licensed rigger where they ask for one.';
+import type { Found, Rule } from './finding';
 
 function repeatedNames(session: Session): Found[] {
   const found: Found[] = [];
@@ -209,44 +204,5 @@ export const SET_UP_RULES: readonly Rule[] = [
       'One perspective for the whole session: every array, and every side lobe, keeps to its left and right.',
     of: 'array',
     check: ({ session, array }) => contradictions(session, array),
-  },
-  {
-    code: 'above-people',
-    evidence: 'stands',
-    basis: 'safety',
-    reason: 'What stands or hangs over people must be held twice.',
-    of: 'array',
-    check: ({ session, array, figures }) => {
-      const below = figures.sources.filter(({ id, planDistanceM }) => {
-        const source = session.sources.find((entry) => entry.id === id);
-        return planDistanceM < OVER_PEOPLE_M && source !== undefined && source.z < array.z;
-      });
-      if (below.length === 0 || array.z < OVER_PEOPLE_FROM_M) return [];
-      return [
-        {
-          severity: 'caution',
-          message: `${array.name} is above ${namesOf(session, below)}: counterweight or sandbag, and a safety bond. ${DEFERENCE}`,
-          sources: below,
-          figures: { heightM: array.z },
-        },
-      ];
-    },
-  },
-  {
-    code: 'high-stand',
-    evidence: 'stands',
-    basis: 'safety',
-    reason: 'The higher the load, the wider the base it needs.',
-    of: 'array',
-    check: ({ array }) =>
-      array.z > HIGH_STAND_M
-        ? [
-            {
-              severity: 'caution',
-              message: `${array.name} is ${formatNumber(array.z, 1)} m up: wide base, sandbags, no ladder alone; if it is flown, only from rated points. ${DEFERENCE}`,
-              figures: { heightM: array.z },
-            },
-          ]
-        : [],
   },
 ];

@@ -1,0 +1,206 @@
+import { enabledArrays } from '../../session/lists';
+import { neededReach, standPlans } from '../../rig/mechanics/stands';
+import type { Session, Source } from '../../session/schema';
+import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
+import { gainPlan } from '../gain';
+import type { Found, Rule, Severity } from './finding';
+
+/** What stands beside every caution. */
+export const DEFERENCE =
+  'Follow the venue’s rules and local codes, and use a licensed rigger or electrician where they ask for one.';
+
+const names = (list: readonly { name: string }[]): string =>
+  list.map(({ name }) => name).join(', ');
+
+interface Raised {
+  message: string;
+  sources?: readonly Source[];
+  figures?: Found['figures'];
+}
+
+/** A caution is raised once for a session, or not at all: nothing is said of what is not there. */
+function caution(
+  rule: { code: string; severity: Severity; evidence: Rule['evidence']; reason: string },
+  todo: string,
+  raise: (session: Session) => Raised | null,
+): Rule {
+  const { severity, ...rest } = rule;
+  return {
+    ...rest,
+    basis: 'safety',
+    of: 'session',
+    check: (session) => {
+      const raised = raise(session);
+      return raised ? [{ severity, todo, figures: {}, ...raised }] : [];
+    },
+  };
+}
+
+/** A keyboard whose lid stands open on a prop. */
+const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid === 'short-stick';
+
+const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
+const CLOSE_M = 0.6;
+const LOUD_DB = 110;
+const HEAVY_KG = 15;
+
+/** What can hurt somebody; each is also to be read by a person with a name. */
+export const SAFETY_RULES: readonly Rule[] = [
+  caution(
+    {
+      code: 'over-people',
+      severity: 'caution',
+      evidence: 'stands',
+      reason: 'What stands or hangs over people must be held twice.',
+    },
+    'Counterweight or sandbag on the base, safety bond on everything overhead, nobody under it while it is raised.',
+    (session) => {
+      const under = ({ x, y, z }: Source, array: { x: number; y: number; z: number }) =>
+        z < array.z && Math.hypot(x - array.x, y - array.y) < OVER_PEOPLE_M;
+      const over = enabledArrays(session).filter(
+        (array) => array.z >= OVER_PEOPLE_FROM_M && session.sources.some((s) => under(s, array)),
+      );
+      if (over.length === 0) return null;
+      return {
+        message: `${names(over)} above people.`,
+        sources: session.sources.filter((s) => over.some((array) => under(s, array))),
+        figures: { heightM: Math.max(...over.map(({ z }) => z)) },
+      };
+    },
+  ),
+  caution(
+    {
+      code: 'high',
+      severity: 'caution',
+      evidence: 'stands',
+      reason: 'The higher the load, the wider the base it needs.',
+    },
+    'Wide base and sandbags; two people to raise it; a ladder only with somebody at its foot.',
+    (session) => {
+      const high = enabledArrays(session).filter(({ z }) => z > HIGH_STAND_M);
+      if (high.length === 0) return null;
+      const heightM = Math.max(...high.map(({ z }) => z));
+      return { message: `${names(high)} higher than ${HIGH_STAND_M} m.`, figures: { heightM } };
+    },
+  ),
+  caution(
+    {
+      code: 'flown',
+      severity: 'caution',
+      evidence: 'stands',
+      reason: 'No stand of the usual reach finds a free spot on the floor below it.',
+    },
+    'Hanging is for a licensed rigger and the venue’s points only, with a second, independent bond.',
+    (session) => {
+      const hung = enabledArrays(session).filter(
+        (array) => array.z > 0.05 && neededReach(session, array) === null,
+      );
+      return hung.length === 0
+        ? null
+        : { message: `${names(hung)} with no spot for a stand: it would have to be hung.` };
+    },
+  ),
+  caution(
+    {
+      code: 'tip-over',
+      severity: 'caution',
+      evidence: 'stands',
+      reason: 'Load times reach about the edge of the base against weight times base radius.',
+    },
+    'Weight on the base before the boom goes out; legs spread fully, one under the boom.',
+    (session) => {
+      const tipping = standPlans(session).filter(({ ballastKg }) => ballastKg > 0);
+      if (tipping.length === 0) return null;
+      const each = tipping.map(
+        ({ arrayName, ballastKg }) => `${arrayName} wants ${ballastKg} kg on its base`,
+      );
+      const ballastKg = tipping.reduce((sum, plan) => sum + plan.ballastKg, 0);
+      return { message: `${each.join(', ')}.`, figures: { ballastKg } };
+    },
+  ),
+  caution(
+    {
+      code: 'lid',
+      severity: 'caution',
+      evidence: 'floor',
+      reason: 'A lid weighs as much as a person and stands on one prop.',
+    },
+    'Check the prop before reaching in; two people to open or take off a lid; no hands under it while it moves.',
+    (session) => {
+      const lids = session.sources.filter(hasOpenLid);
+      return lids.length === 0 ? null : { message: `${names(lids)}: an open lid.`, sources: lids };
+    },
+  ),
+  caution(
+    {
+      code: 'moving-parts',
+      severity: 'caution',
+      evidence: 'floor',
+      reason: 'What is played swings, and takes a microphone in its way along.',
+    },
+    'Let the player swing everything once before the stand is left.',
+    (session) => {
+      const arrays = enabledArrays(session);
+      const moving = session.sources.filter(
+        ({ kind, x, y, z }) =>
+          MOVING_PARTS.test(kind) &&
+          arrays.some((a) => Math.hypot(a.x - x, a.y - y, a.z - z) < CLOSE_M),
+      );
+      return moving.length === 0
+        ? null
+        : { message: `Microphones close to moving parts: ${names(moving)}.`, sources: moving };
+    },
+  ),
+  caution(
+    {
+      code: 'hearing',
+      severity: 'caution',
+      evidence: 'channels',
+      reason: 'Level at the capsule = level at 1 m − 20·lg r + pattern, all players together.',
+    },
+    'Headphones down before a line is opened; ear protection beside the loud players.',
+    (session) => {
+      const peakDb = Math.max(...gainPlan(session).map((row) => row.peakDb ?? -Infinity));
+      return peakDb > LOUD_DB
+        ? { message: `Peaks above ${LOUD_DB} dB at a microphone.`, figures: { peakDb } }
+        : null;
+    },
+  ),
+  caution(
+    {
+      code: 'cables',
+      severity: 'note',
+      evidence: null,
+      reason: 'Whoever carries an instrument does not see the floor.',
+    },
+    'Keep walkways and exits free; tape down or bridge every crossing.',
+    (session) =>
+      enabledArrays(session).length > 0 ? { message: 'Cables across the floor.' } : null,
+  ),
+  caution(
+    {
+      code: 'phantom',
+      severity: 'note',
+      evidence: 'channels',
+      reason: 'Its switching is a bang in every loudspeaker and headphone that is open.',
+    },
+    'Switch it with faders and monitors down; passive ribbons stay off any channel that has it.',
+    (session) =>
+      gainPlan(session).some(({ phantom }) => phantom === 'on')
+        ? { message: 'Phantom power.' }
+        : null,
+  ),
+  caution(
+    {
+      code: 'lifting',
+      severity: 'note',
+      evidence: 'kit',
+      reason: 'The weights are those of the kit.',
+    },
+    'Two people to carry them.',
+    ({ kit }) =>
+      kit.stands.some(({ massKg }) => massKg >= HEAVY_KG)
+        ? { message: `Stands of ${HEAVY_KG} kg and more.` }
+        : null,
+  ),
+];

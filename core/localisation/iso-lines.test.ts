@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import { isoLines } from './iso-lines';
+import { farField, recordingAngles } from './recording-angle';
+import { prepareArray } from './cues';
+import { tradeMap } from './trade-map';
+
+const spacingsM = Array.from({ length: 61 }, (_, i) => i / 100);
+const anglesDeg = Array.from({ length: 46 }, (_, i) => i * 4);
+const map = tradeMap('cardioid', spacingsM, anglesDeg, 343.2);
+
+describe('lines of one recording angle', () => {
+  it.each([40, 50, 70])('every pair on the line of ±%i° has that recording angle', (level) => {
+    const lines = isoLines(map.halfDeg.traded ?? [], spacingsM.length, level);
+    expect(lines.length).toBeGreaterThan(0);
+    for (const { column, row } of lines.flat()) {
+      // Next to a coincident pair the angle changes within one column of the map.
+      if (column < 6) continue;
+      const technique = {
+        kind: 'pair' as const,
+        pattern: 'cardioid' as const,
+        spacingM: column / 100,
+        includedAngleDeg: row * 4,
+      };
+      const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
+      const half = recordingAngles(ready, farField(ready, 343.2)).traded?.halfDeg;
+      expect(Math.abs((half ?? 0) - level)).toBeLessThan(0.5);
+    }
+  });
+
+  it('stay inside the grid, and end at its border', () => {
+    const lines = isoLines([10, 20, 30, 10, 20, 30, 10, 20, 30], 3, 15);
+    expect(lines).toHaveLength(1);
+    for (const { column, row } of lines[0] ?? []) {
+      expect(column).toBeCloseTo(0.5, 12);
+      expect(row).toBeGreaterThanOrEqual(0);
+      expect(row).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('take what is never reached as beyond every angle', () => {
+    expect(isoLines([0, 0, 0, 0], 2, 90)).toEqual([]);
+    expect(isoLines([30, 30, 30, 30], 2, 90)).toEqual([]);
+    const [line] = isoLines([30, 0, 30, 0, 30, 0], 2, 90);
+    // 90° lies 60/155 of the way from 30° to 185°.
+    for (const { column } of line ?? []) expect(column).toBeCloseTo(60 / 155, 9);
+    expect(line?.length).toBeGreaterThan(1);
+  });
+
+  it('refuse values that fill no grid', () => {
+    expect(() => isoLines([1, 2, 3], 2, 10)).toThrow('allowed: a multiple of 2');
+  });
+});
