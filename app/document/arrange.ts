@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
 import { nameWith, type MicArray, type Session, type Source } from '../../core/session';
@@ -16,8 +17,7 @@ function chosen(): { session: Session; things: Thing[] } | null {
   return { session, things: thingsOf(session, choiceStore.getState().selected) };
 }
 
-const mean = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+const mean = (values: readonly number[]): number => sum(values) / Math.max(1, values.length);
 
 /** All on one line: the mean of where they are. */
 export function align(axis: 'x' | 'y' | 'z'): void {

@@ -1,3 +1,4 @@
+import { planDistance } from '../../core/units';
 import type { Underlay } from '../../core/session';
 import { edit, sessionStore } from './session-store';
 import { select } from '../view/choice';
@@ -28,7 +29,7 @@ export function scaledUnderlay(
   b: Point,
   distanceM: number,
 ): Pick<Underlay, 'metresPerPixel' | 'x' | 'y'> {
-  const now = Math.hypot(a.x - b.x, a.y - b.y);
+  const now = planDistance(a, b);
   const factor = distanceM / now;
   return {
     metresPerPixel: underlay.metresPerPixel * factor,

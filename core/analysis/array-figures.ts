@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { readyArray } from '../prepare/arrays';
 import type { Capsule } from '../arrays/capsules';
 import type { PreparedArray } from '../localisation/cues';
@@ -14,6 +15,7 @@ import { stageFigures, type StageFigures, type StagePlace } from '../localisatio
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';
 import { sameContext, type Context } from '../prepare/context';
+import { planDistance } from '../units/vector';
 import { lastOf, once, remembered } from '../units/remember';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
 import { sourceEdges } from '../ensembles/extent';
@@ -65,11 +67,10 @@ export function ensembleArc(array: PreparedArray, sources: readonly Source[]): E
     const points = source.widthM > 0 ? sourceEdges(source) : [source];
     for (const point of points) angles.push(azimuthFrom(array, point));
   }
-  const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   return {
     angleDeg: smallestArc(angles),
-    distanceM: mean(sources.map(({ x, y }) => Math.hypot(x - array.centre.x, y - array.centre.y))),
-    heightM: mean(sources.map(({ z }) => z)),
+    distanceM: mean(sources, (source) => planDistance(source, array.centre)) ?? 0,
+    heightM: mean(sources, ({ z }) => z) ?? 0,
   };
 }
 

@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { missingForKit } from '../kit/needs';
 import type { MicArray, Session } from '../session/schema';
 import { powerDb } from '../units/guard';
@@ -77,8 +78,7 @@ export function judgeArray(session: Session, array: MicArray): Judgement {
     parts,
     score: scoreOf(parts, wanted, measures.broken),
     lacks: missingForKit(session.kit, array.technique),
-    tolerancePct:
-      spans.length === 0 ? null : spans.reduce((sum, span) => sum + span, 0) / spans.length,
+    tolerancePct: mean(spans) ?? null,
     decisive,
   };
 }

@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import {
   earlyReflections,
   ROOM_SURFACES,
@@ -21,7 +22,7 @@ function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number)
   const values = venue.surfaces
     .filter((entry) => entry.surface === surface)
     .flatMap((entry) => atFrequency(entry.absorption, frequencyHz) ?? []);
-  return values.length === 0 ? null : values.reduce((sum, v) => sum + v, 0) / values.length;
+  return mean(values) ?? null;
 }
 
 /** The hall as a shoebox in the plan frame; null while its size or its place is not known. */

@@ -1,3 +1,4 @@
+import { mean, sum } from 'd3-array';
 import { readyArray } from '../prepare/arrays';
 import { anglesIn, leadingOf, stageIn } from '../localisation/leading';
 import { distanceFactor, patternAOf, type Pattern } from '../acoustics/patterns';
@@ -55,7 +56,7 @@ export function summaryOf(session: Session, array: MicArray, figures: ArrayFigur
   const rooms = figures.sources.flatMap(({ directToReverberantDb }) => directToReverberantDb ?? []);
   const ready = readyArray(array);
   const energies = ready.diffuse.length > 0 ? ready.diffuse : [1];
-  const energy = energies.reduce((sum, ree) => sum + ree, 0) / energies.length;
+  const energy = sum(energies) / energies.length;
   const reach = 1 / Math.sqrt(energy);
   const worst = figures.sources.reduce<{ id: string; db: number } | null>((least, source) => {
     if (!source.mono) return least;
@@ -73,8 +74,7 @@ export function summaryOf(session: Session, array: MicArray, figures: ArrayFigur
     broken: figures.sources.filter(({ antiphase, reversed }) => antiphase || reversed).length,
     worstMonoDb: worst?.db ?? null,
     worstMonoId: worst?.id ?? null,
-    directToReverberantDb:
-      rooms.length > 0 ? rooms.reduce((sum, db) => sum + db, 0) / rooms.length : null,
+    directToReverberantDb: mean(rooms) ?? null,
     reach,
     reachM: context.criticalDistanceM === null ? null : context.criticalDistanceM * reach,
     lowCorrelation: interchannelCorrelation(ready, LOW_HZ, context.speed)?.real ?? null,

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { leadingOf, speakingModel } from '../localisation/leading';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
@@ -54,8 +55,8 @@ export function distanceSweep(
   const count = session.sources.length;
   if (count === 0) return [];
   const middle = {
-    x: session.sources.reduce((sum, { x }) => sum + x, 0) / count,
-    y: session.sources.reduce((sum, { y }) => sum + y, 0) / count,
+    x: sum(session.sources, ({ x }) => x) / count,
+    y: sum(session.sources, ({ y }) => y) / count,
   };
   return distancesM.flatMap((distance) => {
     inRange('distanceM', distance, 0, 200, 'm');

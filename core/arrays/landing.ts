@@ -1,3 +1,4 @@
+import { planDistance } from '../units/vector';
 import { cosDeg, inRange, toDeg } from '../units/guard';
 import type { Vec3 } from '../units/vector';
 import { aimOnRow, angleToLandOn, fractionPoints } from './aim';
@@ -43,7 +44,7 @@ export function aimToLand(
   for (const fraction of fractions) inRange('fraction', fraction, 0, 1);
   const [a, b] = fractionPoints(from, to, fractions);
   if (!a || !b) return { ok: false, message: 'The row has no points.' };
-  const near = (point: Vec3) => Math.hypot(point.x - centre.x, point.y - centre.y) < 0.01;
+  const near = (point: Vec3) => planDistance(point, centre) < 0.01;
   if (near(a) || near(b)) {
     return { ok: false, message: 'A point lies at the array itself: move one of them.' };
   }

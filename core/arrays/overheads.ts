@@ -1,3 +1,4 @@
+import { planDistance } from '../units/vector';
 import type { Vec3 } from '../units/vector';
 import { done, refused, type Outcome } from '../units/outcome';
 import { equalDistancePoints, mirroredThroughAnchors } from './equal-distance';
@@ -35,7 +36,7 @@ export function overheadPositions(wanted: OverheadsWanted): Outcome<Overheads> {
   const first = { x: anchor.x + right, y: anchor.y + back, z: anchor.z + up };
   if (form === 'mirrored') {
     const axis = other ?? { ...anchor, y: anchor.y + 1 };
-    if (Math.hypot(axis.x - anchor.x, axis.y - anchor.y) < 1e-6) {
+    if (planDistance(axis, anchor) < 1e-6) {
       return refused('Both anchors stand at one place on the plan: choose two places.');
     }
     return done({ first, second: mirroredThroughAnchors(first, anchor, axis) });

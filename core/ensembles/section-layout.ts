@@ -1,3 +1,4 @@
+import { planDistance } from '../units/vector';
 import { BOUNDS, type BoundsName } from '../session/bounds';
 import type { Section } from '../session/schema';
 import { cosDeg, inRange, sinDeg, toDeg, wrapDeg } from '../units/guard';
@@ -111,7 +112,7 @@ export function sectionFigures(section: SectionShape): SectionFigures {
   const places = sectionPlaces(section);
   let widthM = 0;
   for (const a of places) {
-    for (const b of places) widthM = Math.max(widthM, Math.hypot(a.x - b.x, a.y - b.y));
+    for (const b of places) widthM = Math.max(widthM, planDistance(a, b));
   }
   return { frontRadiusM: frontRadius(section, heads[0] ?? 0), perRow: heads, widthM };
 }

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { enabledArrays } from '../session/lists';
 import { capsulesInFrame } from '../arrays/capsules';
 import type { Kit, MicArray, Microphone, Session } from '../session/schema';
@@ -73,7 +74,7 @@ function match(
 ): Map<Demand, string> {
   const holders = new Map<string, Demand[]>();
   const size = (demand: Demand) => demand.indexes.length;
-  const used = (id: string) => (holders.get(id) ?? []).reduce((sum, d) => sum + size(d), 0);
+  const used = (id: string) => sum(holders.get(id) ?? [], size);
   const place = (demand: Demand, tried: Set<string>): boolean => {
     for (const { id } of candidates(kit, demand)) {
       if (tried.has(id)) continue;

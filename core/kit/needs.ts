@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { patternNameOf, patternAOf, type Pattern } from '../acoustics/patterns';
 import { capsulesInFrame } from '../arrays/capsules';
 import type { Technique } from '../arrays/technique';
@@ -44,7 +45,7 @@ export function missingForKit(kit: Pick<Kit, 'microphones'>, technique: Techniqu
     const fit = microphones.filter((microphone) => canDo(microphone, pattern));
     const have = alike
       ? Math.max(0, ...fit.map((microphone) => microphone.count))
-      : fit.reduce((sum, microphone) => sum + microphone.count, 0);
+      : sum(fit, ({ count }) => count);
     if (have < count) missing.push(`${inWords(count)} ${plural(word, count)}`);
   }
   return missing.length === 0 ? null : missing.join(' and ');

@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { clamp } from '../units/numbers';
 import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
@@ -314,8 +315,7 @@ function busSignal(
 }
 
 function meanTime(arrivals: readonly Arrival[]): number {
-  if (arrivals.length === 0) return 0;
-  return arrivals.reduce((sum, { timeS }) => sum + timeS, 0) / arrivals.length;
+  return mean(arrivals, ({ timeS }) => timeS) ?? 0;
 }
 
 /** A point at a plan azimuth (relative to the aim), distance and height, seen from the array. */

@@ -1,3 +1,4 @@
+import { distance } from '../units/vector';
 import { mainArrays } from '../session/lists';
 import type { Session, Source } from '../session/schema';
 import { formatNumber } from '../units/format';
@@ -27,9 +28,7 @@ function subtendedDeg(source: Source, distanceM: number): number {
 export function coverageAdvice(session: Session): CoverageAdvice[] {
   const [main] = mainArrays(session);
   return session.sources.map((source) => {
-    const distanceM = main
-      ? Math.hypot(source.x - main.x, source.y - main.y, source.z - main.z)
-      : 2;
+    const distanceM = main ? distance(source, main) : 2;
     const widthDeg = subtendedDeg(source, distanceM);
     const seen = `${formatNumber(source.widthM, 1)} m wide, ${formatNumber(widthDeg, 0)}° at ${main?.name ?? '2 m'}`;
     const result = (advice: 'mono' | 'stereo', reason: string): CoverageAdvice => ({

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import type { Timetable, TimetableEntry } from '../session/schema';
 
 /** One entry with its times, minutes after midnight. */
@@ -81,12 +82,11 @@ export function planDay(timetable: Timetable): Plan {
       message: `The day ends at ${timeText(at)}, ${at - end} min after the hall must be left (${timetable.end}).`,
     });
   }
-  const sum = (entries: readonly TimetableEntry[]) =>
-    entries.reduce((total, { minutes }) => total + minutes, 0);
+  const total = (entries: readonly TimetableEntry[]) => sum(entries, ({ minutes }) => minutes);
   return {
     slots,
     totalMin: at - start,
-    playingMin: sum(timetable.entries.filter(({ playing }) => playing)),
+    playingMin: total(timetable.entries.filter(({ playing }) => playing)),
     endMin: at,
     conflicts,
   };

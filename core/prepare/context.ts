@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { criticalDistance } from '../acoustics/reverberant-field';
 import type { Session, Venue } from '../session/schema';
 import { speedOfSound } from '../units/sound';
@@ -18,7 +19,7 @@ export const sameContext = (a: Context, b: Context): boolean =>
 export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
   if (rt60S === null || typeof rt60S === 'number') return rt60S;
   const mid = [rt60S['500'], rt60S['1000']].filter((value) => value !== undefined);
-  return mid.length === 0 ? null : mid.reduce((sum, value) => sum + value, 0) / mid.length;
+  return mean(mid) ?? null;
 }
 
 /** Speed of sound and critical distance of a session's hall; what is not known is null. */

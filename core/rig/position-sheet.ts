@@ -1,3 +1,4 @@
+import { planDistance } from '../units/vector';
 import { clamp } from '../units/numbers';
 import { enabledArrays } from '../session/lists';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
@@ -46,7 +47,7 @@ export interface PositionSheet {
 function datumPair(points: readonly DatumPoint[]): [DatumPoint, DatumPoint] | null {
   const [first, second] = points;
   if (!first || !second) return null;
-  return Math.hypot(second.x - first.x, second.y - first.y) > 0.01 ? [first, second] : null;
+  return planDistance(second, first) > 0.01 ? [first, second] : null;
 }
 
 /** "cardioid", or "A 0.42" where the part A, 0 … 1, is no named pattern. */

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import type * as z from 'zod';
 import { capsulesInFrame } from '../arrays/capsules';
 import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
@@ -64,7 +65,7 @@ export function changeProblems(before: Session, after: Session): Problem[] {
     if (after[name] !== before[name]) problems.push(...listProblems(name, before, after));
   }
   if (after.arrays !== before.arrays) {
-    const count = after.arrays.reduce((sum, a) => sum + capsulesInFrame(a.technique).length, 0);
+    const count = sum(after.arrays, (array) => capsulesInFrame(array.technique).length);
     if (count > MOST_CAPSULES) {
       const message = `${count} capsules in all; allowed: up to ${MOST_CAPSULES}`;
       problems.push({ path: 'arrays', message });

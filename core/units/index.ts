@@ -5,3 +5,4 @@ export * from './outcome';
 export * from './parse';
 export * from './sound';
 export * from './vector';
+export * from './geometry';

@@ -22,3 +22,12 @@ export const length = (a: Vec3): number => Math.sqrt(dot(a, a));
 export function cross(a: Vec3, b: Vec3): Vec3 {
   return vec(a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x);
 }
+
+/** How far apart two points are on the plan, whatever their heights, m. */
+export const planDistance = (
+  a: { readonly x: number; readonly y: number },
+  b: { readonly x: number; readonly y: number },
+): number => Math.hypot(a.x - b.x, a.y - b.y);
+
+/** How far apart two points are in the room, m. */
+export const distance = (a: Vec3, b: Vec3): number => Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z);

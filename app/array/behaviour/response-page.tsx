@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { shiftIn, speakingModel } from '../../../core/localisation';
 import { useMemo } from 'react';
 import {
@@ -283,7 +284,7 @@ function DiffuseChart({ array }: { array: MicArray }) {
   }, [session, array]);
   if (points.length === 0) return null;
   const low = points.filter(({ hz }) => hz <= SPACIOUS_BELOW_HZ);
-  const mean = low.reduce((sum, point) => sum + point.correlation, 0) / low.length;
+  const mean = sum(low, ({ correlation }) => correlation) / low.length;
   const word = mean < 0.4 ? 'spacious' : mean < 0.75 ? 'between' : 'close together';
   return (
     <ChartFrame

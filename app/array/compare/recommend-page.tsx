@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { useEffect, useRef, useState } from 'react';
 import type { Recommendation, RecommendationResult } from '../../../core/analysis';
 import type { MicArray } from '../../../core/session';
@@ -44,7 +45,7 @@ const PARTS: Readonly<Record<keyof Recommendation['parts'], string>> = {
 /** What each wish gave and could have given, points of 100. */
 function Account({ entry }: { entry: Recommendation }) {
   const keys = (Object.keys(PARTS) as (keyof typeof PARTS)[]).filter((k) => entry.weights[k] > 0);
-  const total = keys.reduce((sum, key) => sum + entry.weights[key], 0);
+  const total = sum(keys, (key) => entry.weights[key]);
   return (
     <details>
       <summary className="text-muted cursor-pointer">How the points come about</summary>
@@ -77,7 +78,7 @@ function Account({ entry }: { entry: Recommendation }) {
 /** In which wishes one proposal is better than another, in points. */
 function versus(a: Recommendation, b: Recommendation): { better: string[]; worse: string[] } {
   const keys = Object.keys(PARTS) as (keyof typeof PARTS)[];
-  const total = keys.reduce((sum, key) => sum + a.weights[key], 0);
+  const total = sum(keys, (key) => a.weights[key]);
   const differences = keys.map((key) => ({
     name: PARTS[key],
     points: (a.weights[key] * (a.parts[key] - b.parts[key]) * 100) / total,

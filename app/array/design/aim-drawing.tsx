@@ -2,7 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { fractionPoints, landings, placeCapsules } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
-import { formatNumber, clamp } from '../../../core/units';
+import { clamp, formatNumber, nearestOnStretch, planDistance, vec } from '../../../core/units';
 import { type Projection, viewOf, projection, boxAround } from '../../../paper/projection';
 import { useSize } from '../../parts/use-size';
 import type { Row } from './aim-row';
@@ -90,7 +90,7 @@ function Target({ index, at, fraction, beside, fractionAt, onMove }: TargetProps
 /** The axes as they are, drawn as far as the row, or some way where they miss it. */
 function Axes({ array, row, view }: Pick<Props, 'array' | 'row'> & { view: Projection }) {
   const met = landings(array, row.from, row.to);
-  const reach = Math.hypot(row.to.x - row.from.x, row.to.y - row.from.y);
+  const reach = planDistance(row.to, row.from);
   return placeCapsules(array).map(({ label, position, axis }, i) => {
     const landing = met[i];
     const on = landing?.point && landing.fraction !== null;
@@ -142,14 +142,13 @@ export function AimDrawing({ array, row, fractions, wanted, onWant }: Props) {
     return { x: view.toX(point?.x ?? 0), y: view.toY(point?.y ?? 0) };
   };
   const [a, b] = [at(0), at(1)];
-  const long = Math.max(1, Math.hypot(b.x - a.x, b.y - a.y));
+  const long = Math.max(1, planDistance(b, a));
   const along = { x: (b.x - a.x) / long, y: (b.y - a.y) / long };
   // Away from the array, where the axes come from the other side.
   const beside = { x: along.y, y: -along.x };
   const fractionAt = (px: number, py: number) => {
-    const [dx, dy] = [b.x - a.x, b.y - a.y];
-    const fraction = ((px - a.x) * dx + (py - a.y) * dy) / (dx * dx + dy * dy);
-    return Math.round(clamp(fraction, 0, 1) * 200) / 200;
+    const flat = ({ x, y }: { x: number; y: number }) => vec(x, y, 0);
+    return Math.round(nearestOnStretch(vec(px, py, 0), flat(a), flat(b)).fraction * 200) / 200;
   };
   return (
     <div ref={box} className="pb-3">

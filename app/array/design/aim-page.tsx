@@ -18,6 +18,7 @@ import {
   toDeg,
   wrapDeg,
   type Vec3,
+  planDistance,
 } from '../../../core/units';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
@@ -86,7 +87,7 @@ function rowOf(
   const last = named(ends[1]) ?? byX[byX.length - 1];
   if (!first || !last) return 'There is no player yet: put them on the Floor first.';
   const [a, b]: [Vec3, Vec3] = source ? sourceEdges(source) : [first, last];
-  if (Math.hypot(a.x - b.x, a.y - b.y) < 0.01) {
+  if (planDistance(a, b) < 0.01) {
     return 'Both ends of the row are at one place: choose two players who stand apart.';
   }
   const cross = (a.x - array.x) * (b.y - array.y) - (a.y - array.y) * (b.x - array.x);

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { speedOfSound, clamp } from '../../../core/units';
 import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
@@ -177,7 +178,7 @@ function faultRow(session: Session, fault: Fault, array: MicArray, technique: Mi
   const { model } = session.settings;
   const stage = stageIn(figures, model);
   const shifts = figures.sources.flatMap((source) => shiftIn(source, model) ?? []);
-  const mean = shifts.reduce((sum, shift) => sum + shift, 0) / Math.max(1, shifts.length);
+  const mean = sum(shifts) / Math.max(1, shifts.length);
   const leftmost = figures.sources.reduce<(typeof figures.sources)[number] | null>(
     (best, source) => (!best || source.azimuthDeg < best.azimuthDeg ? source : best),
     null,

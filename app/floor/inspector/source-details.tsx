@@ -4,7 +4,7 @@ import { movementSensitivity, reflectionsAtArray } from '../../../core/analysis'
 import { offRadiatingSide, withLid } from '../../../core/ensembles';
 import { coverageAdvice } from '../../../core/planning';
 import type { Constraint, Source } from '../../../core/session';
-import { angleText, formatNumber, formatSigned, shiftText } from '../../../core/units';
+import { angleText, formatNumber, formatSigned, shiftText, distance } from '../../../core/units';
 import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
@@ -74,7 +74,7 @@ export function SurroundingFigures({ source }: { source: Source }) {
     );
     if (!first) return null;
     // The same path without the pattern: distance and wall alone.
-    const direct = Math.hypot(source.x - array.x, source.y - array.y, source.z - array.z);
+    const direct = distance(source, array);
     const omniDb = 20 * Math.log10(direct / Math.max(first.pathM, 0.01));
     return { ...first, patternDb: first.levelDb - omniDb };
   }, [session, array, source]);

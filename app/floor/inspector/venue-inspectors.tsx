@@ -1,3 +1,4 @@
+import { planDistance } from '../../../core/units';
 import { fieldKey } from '../../view/validity';
 import type { DatumPoint, Obstacle, SeatBlock, Underlay } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
@@ -152,7 +153,7 @@ function ScaleField({ underlay }: { underlay: Underlay }) {
       </p>
     );
   }
-  const now = Math.hypot(a.x - b.x, a.y - b.y);
+  const now = planDistance(a, b);
   return (
     <QuantityField
       label="Real distance between them"

@@ -1,7 +1,13 @@
 import type { ReactNode } from 'react';
 import { useStore } from 'zustand';
 import type { Session } from '../../../core/session';
-import { formatNumber, lengthText, speedOfSound, type UnitSystem } from '../../../core/units';
+import {
+  formatNumber,
+  lengthText,
+  speedOfSound,
+  type UnitSystem,
+  planDistance,
+} from '../../../core/units';
 import { thingOf } from '../../document/things';
 import { type MeasureEnd, toolStore } from '../../view/floor-tools';
 import type { Marquee } from '../window/use-floor-view';
@@ -77,7 +83,7 @@ function endOf(session: Session, end: MeasureEnd): End | null {
 
 /** "3.74 m · 10.9 ms", and the straight line where heights differ. */
 export function tapeText(a: End, b: End, units: UnitSystem, temperatureC: number): string {
-  const plan = Math.hypot(a.x - b.x, a.y - b.y);
+  const plan = planDistance(a, b);
   const rise = a.z === null || b.z === null ? 0 : a.z - b.z;
   const straight = Math.hypot(plan, rise);
   const ms = (straight / speedOfSound(temperatureC)) * 1000;

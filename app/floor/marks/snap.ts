@@ -1,4 +1,4 @@
-import { cosDeg, sinDeg, toDeg, wrapDeg, type UnitSystem } from '../../../core/units';
+import { cosDeg, sinDeg, toDeg, wrapDeg, type UnitSystem, planDistance } from '../../../core/units';
 
 /** What a moving mark can settle on. */
 export interface SnapScene {
@@ -51,7 +51,7 @@ function polar(scene: SnapScene, x: number, y: number, reach: number): Snapped |
   const away = scene.others
     .filter(({ player }) => player)
     .map((other) => ({
-      value: Math.hypot(other.x - centre.x, other.y - centre.y),
+      value: planDistance(other, centre),
       reason: `as far as ${other.name}`,
     }));
   const same = nearest(distance, away, reach);

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
 import { neededReach, standPlans } from '../../rig/mechanics/stands';
 import type { Session, Source } from '../../session/schema';
@@ -114,7 +115,7 @@ export const SAFETY_RULES: readonly Rule[] = [
       const each = tipping.map(
         ({ arrayName, ballastKg }) => `${arrayName} wants ${ballastKg} kg on its base`,
       );
-      const ballastKg = tipping.reduce((sum, plan) => sum + plan.ballastKg, 0);
+      const ballastKg = sum(tipping, (plan) => plan.ballastKg);
       return { message: `${each.join(', ')}.`, figures: { ballastKg } };
     },
   ),

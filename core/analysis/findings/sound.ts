@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { clamp } from '../../units/numbers';
 import { MONO_LOSS_DB, ROOM_DB } from '../criteria';
 import { mainArrays } from '../../session/lists';
@@ -149,19 +150,19 @@ export const SOUND_RULES: readonly Rule[] = [
       const values = figures.sources.flatMap(
         ({ directToReverberantDb }) => directToReverberantDb ?? [],
       );
-      if (values.length === 0) return [];
-      const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+      const meanDb = mean(values);
+      if (meanDb === undefined) return [];
       const { min, max } = ROOM_DB[room];
-      if (mean >= min && mean <= max) return [];
-      const far = mean < min;
-      const factor = 10 ** (Math.abs(mean - (far ? min : max)) / 20);
+      if (meanDb >= min && meanDb <= max) return [];
+      const far = meanDb < min;
+      const factor = 10 ** (Math.abs(meanDb - (far ? min : max)) / 20);
       const distance = figures.ensemble?.distanceM ?? 0;
       const target = far ? distance / factor : distance * factor;
       return [
         {
           severity: 'note',
-          message: `${array.name} hears ${formatNumber(mean, 1)} dB direct to room on average; ${room} wants ${min} to ${max} dB. About ${formatNumber(target, 1)} m from the ensemble would do; when in doubt the closer position.`,
-          figures: { meanDb: mean, wantedFromDb: min, wantedToDb: max, distanceM: target },
+          message: `${array.name} hears ${formatNumber(meanDb, 1)} dB direct to room on average; ${room} wants ${min} to ${max} dB. About ${formatNumber(target, 1)} m from the ensemble would do; when in doubt the closer position.`,
+          figures: { meanDb, wantedFromDb: min, wantedToDb: max, distanceM: target },
         },
       ];
     },

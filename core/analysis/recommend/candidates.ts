@@ -1,3 +1,5 @@
+import { planDistance } from '../../units/vector';
+import { sum } from 'd3-array';
 import type { Pattern } from '../../acoustics/patterns';
 import type { Technique } from '../../arrays/technique';
 import { BOUNDS } from '../../session/bounds';
@@ -92,10 +94,10 @@ export function positionsFor(session: Session, main: MicArray): Omit<TrialArray,
   const count = session.sources.length;
   if (count === 0) return [];
   const middle = {
-    x: session.sources.reduce((sum, { x }) => sum + x, 0) / count,
-    y: session.sources.reduce((sum, { y }) => sum + y, 0) / count,
+    x: sum(session.sources, ({ x }) => x) / count,
+    y: sum(session.sources, ({ y }) => y) / count,
   };
-  const now = Math.max(1, Math.hypot(main.x - middle.x, main.y - middle.y));
+  const now = Math.max(1, planDistance(main, middle));
   const positions = DISTANCE_FACTORS.flatMap((factor) =>
     HEIGHTS_M.map((z) => {
       const distanceM = Math.round(now * factor * 20) / 20;

@@ -1,3 +1,4 @@
+import { sum } from 'd3-array';
 import { crossedEquivalent } from '../../arrays/mid-side';
 import type { Technique } from '../../arrays/technique';
 import { interchannelCorrelation } from '../correlation';
@@ -24,9 +25,7 @@ function asPair(technique: Technique): Technique {
 
 /** Tilt that looks from the array at the ensemble's middle, degrees, half way as is customary. */
 export function tiltTowards(session: Session, z: number, distanceM: number): number {
-  const height =
-    session.sources.reduce((sum, source) => sum + source.z, 0) /
-    Math.max(1, session.sources.length);
+  const height = sum(session.sources, ({ z }) => z) / Math.max(1, session.sources.length);
   return -Math.round(((Math.atan2(z - height, distanceM) * 180) / Math.PI) * 0.5);
 }
 

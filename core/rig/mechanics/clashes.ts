@@ -1,10 +1,9 @@
-import { clamp } from '../../units/numbers';
 import { enabledArrays } from '../../session/lists';
 import { placeCapsules } from '../../arrays/capsules';
 import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Obstacle, Session } from '../../session/schema';
-import { cosDeg, sinDeg } from '../../units/guard';
-import { length, subtract, type Vec3 } from '../../units/vector';
+import { nearestOnStretch, outsideOf } from '../../units/geometry';
+import { distance, type Vec3 } from '../../units/vector';
 import { sourceEdges } from '../../ensembles/extent';
 
 /** A microphone that is too close to something else, in three dimensions. */
@@ -25,27 +24,10 @@ export interface Clash {
 /** Two microphones of different arrays: their bodies and mounts, m. */
 const BODIES_M = 0.06;
 
-/** Distance from a point to the straight line between two others, m. */
-function toSegment(point: Vec3, [a, b]: readonly [Vec3, Vec3]): number {
-  const along = subtract(b, a);
-  const size = length(along);
-  if (size === 0) return length(subtract(point, a));
-  const way = subtract(point, a);
-  const fraction = (way.x * along.x + way.y * along.y + way.z * along.z) / (size * size);
-  const t = clamp(fraction, 0, 1);
-  const nearest = { x: a.x + along.x * t, y: a.y + along.y * t, z: a.z + along.z * t };
-  return length(subtract(point, nearest));
-}
-
 /** Distance from a point to a turned box that stands on the floor, m; 0 inside. */
 function toObstacle(point: Vec3, obstacle: Obstacle): number {
-  const { x, y, turnDeg, widthM, depthM, heightM } = obstacle;
-  const [sine, cosine] = [sinDeg(turnDeg), cosDeg(turnDeg)];
-  const [dx, dy] = [point.x - x, point.y - y];
-  const across = Math.abs(dx * cosine - dy * sine) - widthM / 2;
-  const along = Math.abs(dx * sine + dy * cosine) - depthM / 2;
-  const above = point.z - heightM;
-  return Math.hypot(Math.max(0, across), Math.max(0, along), Math.max(0, above));
+  const { x, y } = outsideOf(obstacle, point);
+  return Math.hypot(x, y, Math.max(0, point.z - obstacle.heightM));
 }
 
 /** One thing that a microphone of an array can come too close to. */
@@ -68,7 +50,7 @@ function neighboursOf(session: Session, array: MicArray): Neighbour[] {
         id: source.id,
         name: source.name,
         leastM: clearanceM,
-        distanceTo: (at) => toSegment(at, ends),
+        distanceTo: (at) => nearestOnStretch(at, ends[0], ends[1]).distanceM,
       };
     }),
     ...session.venue.obstacles.map((obstacle): Neighbour => ({
@@ -85,7 +67,7 @@ function neighboursOf(session: Session, array: MicArray): Neighbour[] {
         id: other.id,
         name: other.name,
         leastM: BODIES_M,
-        distanceTo: (at) => length(subtract(position, at)),
+        distanceTo: (at) => distance(position, at),
       })),
     ),
   ];
