@@ -5,7 +5,7 @@ import { prepareArray } from './cues';
 import { tradeMap } from './trade-map';
 
 const spacingsM = Array.from({ length: 61 }, (_, i) => i / 100);
-const anglesDeg = Array.from({ length: 46 }, (_, i) => i * 4);
+const anglesDeg = Array.from({ length: 181 }, (_, i) => i);
 const map = tradeMap('cardioid', spacingsM, anglesDeg, 343.2);
 
 describe('lines of one recording angle', () => {
@@ -19,7 +19,7 @@ describe('lines of one recording angle', () => {
         kind: 'pair' as const,
         pattern: 'cardioid' as const,
         spacingM: column / 100,
-        includedAngleDeg: row * 4,
+        includedAngleDeg: row,
       };
       const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
       const half = recordingAngles(ready, farField(ready, 343.2)).traded?.halfDeg;
