@@ -9,6 +9,8 @@ const TRIPLE_POINT_K = 273.16;
  * @param temperatureC −20 … 50 °C
  * @param humidityPct relative humidity, 10 … 100 %
  * Source: ISO 9613-1:1993, equations 3 to 5; dB/m divided by 10·lg e gives nepers of energy.
+ * @throws RangeError where frequencyHz is outside 50 … 10000 Hz, temperatureC is outside −20 … 50
+ *   °C, humidityPct is outside 10 … 100 %
  */
 export function airAbsorption(
   frequencyHz: number,

@@ -39,6 +39,7 @@ function bessel(z: number): { j0: number; j1: number; j1OverZ: number; j2: numbe
  * @param speed speed of sound, m/s
  * Source: Cook et al., JASA 27 (1955), for pressure; first-order form e.g. G. W. Elko in
  * Microphone Arrays (2001).
+ * @throws RangeError where frequencyHz is outside 1 … 40000 Hz, speed is outside 250 … 450 m/s
  */
 export function diffuseFieldCorrelation(
   first: Receiver,

@@ -33,10 +33,11 @@ function checkChannels(left: number, right: number, tauMs: number): void {
 
 /**
  * What is left of a source when both channels are added.
- * |H(f)|² = g_L² + g_R² + 2·g_L·g_R·cos 2πfτ.
+ * Source: linear superposition, |H(f)|² = g_L² + g_R² + 2·g_L·g_R·cos 2πfτ.
  * @param left signed gain in the left channel
  * @param right signed gain in the right channel
  * @param tauMs time difference between the channels, ms, either sign
+ * @throws RangeError where a gain is beyond ±10⁶ or tauMs beyond ±5000 ms
  */
 export function monoSum(left: number, right: number, tauMs: number): MonoSum {
   checkChannels(left, right, tauMs);
@@ -96,7 +97,10 @@ export interface MonoBand {
   levelDb: number;
 }
 
-/** Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz. */
+/**
+ * Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz.
+ * @throws RangeError where a gain is beyond ±10⁶ or tauMs beyond ±5000 ms
+ */
 export function monoResponse(left: number, right: number, tauMs: number): MonoBand[] {
   checkChannels(left, right, tauMs);
   const power = left * left + right * right;

@@ -34,6 +34,7 @@ export function patternNameOf(patternA: number): PatternName | null {
 /**
  * Signed sensitivity of a first-order microphone, relative to its axis; negative behind the null.
  * @param patternA omnidirectional part A, 0 … 1
+ * Source: the sum of a pressure and a gradient part, s = A + (1 − A)·cos θ.
  * @param cosine cosine of the angle between the capsule's axis and the direction to the source
  */
 export function sensitivity(patternA: number, cosine: number): number {
@@ -42,7 +43,8 @@ export function sensitivity(patternA: number, cosine: number): number {
 
 /**
  * Random energy efficiency: energy picked up from a diffuse field relative to an omni, 0.25 … 1.
- * REE = A² + (1 − A)²/3 (integral of s² over the sphere).
+ * Source: REE = A² + (1 − A)²/3 is the mean of s² over the sphere.
+ * @throws RangeError where patternA is outside 0 … 1
  */
 export function randomEnergyEfficiency(patternA: number): number {
   inRange('patternA', patternA, 0, 1);
@@ -64,7 +66,10 @@ export function directivityIndexDb(patternA: number): number {
   return db === 0 ? 0 : db;
 }
 
-/** Angle off axis at which the sensitivity is zero, degrees, or null where there is none (A > ½). */
+/**
+ * Angle off axis at which the sensitivity is zero, degrees, or null where there is none (A > ½).
+ * @throws RangeError where patternA is outside 0 … 1
+ */
 export function nullAngleDeg(patternA: number): number | null {
   inRange('patternA', patternA, 0, 1);
   if (patternA > 0.5) return null;

@@ -8,6 +8,8 @@ import { checkSpeed, inRange, powerDb } from '../units/guard';
  * @param distanceM 0.01 … 200 m
  * @param speed speed of sound, m/s
  * Source: spherical-wave gradient, e.g. Eargle, The Microphone Book. Ignores body and grille.
+ * @throws RangeError where patternA is outside 0 … 1, frequencyHz is outside 10 … 20000 Hz,
+ *   distanceM is outside 0.01 … 200 m, speed is outside 250 … 450 m/s
  */
 export function proximityBoostDb(
   patternA: number,

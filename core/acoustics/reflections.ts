@@ -79,6 +79,7 @@ const WAYS = wayOvers();
  * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979). Ignores diffusion, furniture and the
  * directivity of the source.
  * @param speed speed of sound, m/s
+ * @throws RangeError where speed is outside 250 … 450 m/s
  */
 export function earlyReflections(
   room: Shoebox,

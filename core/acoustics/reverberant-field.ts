@@ -6,6 +6,8 @@ import { inRange, powerDb } from '../units/guard';
  * @param volumeM3 room volume, 0.1 … 10 000 000 m³
  * @param rt60S reverberation time, 0.1 … 12 s
  * @returns metres; r_c = 0.057·√(Q·V/RT60) (diffuse field, Sabine; e.g. Kuttruff, Room Acoustics)
+ * @throws RangeError where q is outside 0.1 … 100, volumeM3 is outside 0.1 … 10⁷ m³, rt60S is
+ *   outside 0.1 … 12 s
  */
 export function criticalDistance(q: number, volumeM3: number, rt60S: number): number {
   inRange('q', q, 0.1, 100);

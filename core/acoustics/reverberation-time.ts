@@ -39,6 +39,7 @@ function decay(volumeM3: number, absorptionM2: number): number | null {
  * @param volumeM3 0.1 … 10 000 000 m³
  * @param airPerM energy attenuation by air, 1/m, 0 … 1
  * Source: W. C. Sabine 1900. Fit for small absorption, evenly spread.
+ * @throws RangeError where volumeM3 is outside 0.1 … 10⁷ m³, airPerM is outside 0 … 1 1/m
  */
 export function sabineTime(
   volumeM3: number,
@@ -52,8 +53,10 @@ export function sabineTime(
 }
 
 /**
- * Reverberation time after Eyring, s: S·α replaced by −S·ln(1 − α); 0 where α is 1.
+ * Reverberation time after Eyring, s: S·α replaced by −S·ln(1 − α); 0 where α is 1,
+ * null where nothing absorbs.
  * Source: C. F. Eyring, JASA 1 (1930). Fit for large absorption.
+ * @throws RangeError where volumeM3 is outside 0.1 … 10⁷ m³, airPerM is outside 0 … 1 1/m
  */
 export function eyringTime(
   volumeM3: number,

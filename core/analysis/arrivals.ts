@@ -89,7 +89,10 @@ function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArri
   });
 }
 
-/** The pan (by the constant-power law) whose level difference gives an image; −1 … +1. */
+/**
+ * The pan (by the constant-power law) whose level difference gives an image; −1 … +1.
+ * @throws RangeError where shift is outside −1 … 1
+ */
 export function panForShift(model: LocalisationModel, shift: number): number {
   inRange('shift', shift, -1, 1);
   const excess = (pan: number): number => {
@@ -185,6 +188,6 @@ function loudestOf({ sources }: Session, array: MicArray, speed: number): Source
   return best;
 }
 
-/** The source that a microphone is for: the one it hears loudest. */
+/** The source that a microphone is for: the one it hears loudest; null where there is none. */
 export const ownedSource = (session: Session, arrayId: string): Source | null =>
   owners(session).get(arrayId) ?? null;

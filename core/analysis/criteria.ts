@@ -109,6 +109,7 @@ export function roomMissDb(ratioDb: number | null, wanted: Wanted['roomDb']): nu
 /**
  * How well an array does in each part, 0 … 1.
  * @param count players, 0 and more
+ * @throws RangeError where count is outside 0 … 10⁶
  */
 export function partScores(measures: Measures, wanted: Wanted, count: number): Parts {
   inRange('count', count, 0, 1e6);

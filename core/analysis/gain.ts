@@ -13,8 +13,10 @@ const DBU_V = 0.7746;
 
 /**
  * Output of a microphone, volts.
- * @param levelDb sound pressure level at the capsule, −100 … 200 dB SPL
+ * @param levelDb sound pressure level at the capsule, −240 … 240 dB SPL
  * @param sensitivityMvPa 0.1 … 200 mV/Pa
+ * @throws RangeError where levelDb is outside −240 … 240 dB, sensitivityMvPa is outside 0.1 … 200
+ *   mV/Pa
  */
 export function outputVolts(levelDb: number, sensitivityMvPa: number): number {
   inRange('levelDb', levelDb, -240, 240, 'dB');

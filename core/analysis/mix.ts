@@ -12,7 +12,8 @@ export function heardArrays(session: Pick<Session, 'arrays'>): MicArray[] {
 
 /**
  * All heard microphones as one array: every capsule with its pan, gain, polarity and delay, and
- * its array's fader. Null where nothing is heard.
+ * its array's fader.
+ * @returns null where nothing is heard
  */
 export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | null {
   const heard = heardArrays(session);

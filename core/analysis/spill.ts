@@ -66,7 +66,10 @@ export interface ThreeToOne {
   rippleDb: number;
 }
 
-/** Peak to dip of a sum of one signal with a weaker copy of itself, dB; at most 60. */
+/**
+ * Peak to dip of a sum of one signal with a weaker copy of itself, dB; at most 60.
+ * @throws RangeError where spillDb is outside −240 … 240 dB
+ */
 export function rippleDb(spillDb: number): number {
   inRange('spillDb', spillDb, -240, 240, 'dB');
   const q = 10 ** (-Math.abs(spillDb) / 20);

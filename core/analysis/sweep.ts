@@ -124,6 +124,7 @@ const WIDTH_KEPT = 0.75;
 /**
  * The centre level that closes the hole without giving the picture away: the smallest largest gap
  * among those that leave three quarters of the fullest picture; of equal ones the lowest level.
+ * @returns null without points
  */
 export function bestCentreFill(points: readonly CentreFill[]): CentreFill | null {
   const fullest = Math.max(0, ...points.map(({ imageWidthPct }) => imageWidthPct));
@@ -143,7 +144,10 @@ export interface Sway {
   to: number | null;
 }
 
-/** Each source moved sideways, across the line to the array, by ± a distance on the plan. */
+/**
+ * Each source moved sideways, across the line to the array, by ± a distance on the plan.
+ * @throws RangeError where swayM is outside 0 … 10 m
+ */
 export function movementSensitivity(session: Session, array: MicArray, swayM: number): Sway[] {
   inRange('swayM', swayM, 0, 10, 'm');
   const { speed } = contextOf(session);

@@ -220,6 +220,8 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
  * What an ordinary set-up does to the picture: seeded Monte Carlo, every dimension evenly spread
  * between its limits and independent of the others.
  * @param draws 100 … 100 000; as many as `usualDraws` says where it is not given
+ * @throws RangeError where draws is outside 100 … 100000, spacingM is outside 0 … 1 m, angleDeg
+ *   is outside 0 … 45°, sensitivityDb is outside 0 … 12 dB, temperatureC is outside 0 … 35 °C
  */
 export function setUpTolerance(
   session: Session,

@@ -31,6 +31,7 @@ export function aimOnRow(
  * Aim and included angle that make the axes of a pair land on two points. The capsules turn with
  * the aim, so it is found by repetition from the parallel case.
  * @param spacingM 0 … 50 m
+ * @throws RangeError where spacingM is outside 0 … 50 m
  */
 export function angleToLandOn(
   centre: PlanPoint,

@@ -34,7 +34,10 @@ function onLine(
   return { label, dx, dy: 0, dz: 0, azimuthDeg, elevationDeg: 0, pattern };
 }
 
-/** Every technique written out as capsules in the array's own frame. */
+/**
+ * Every technique written out as capsules in the array's own frame.
+ * @throws RangeError where spacingM is outside 0 … 50 m, includedAngleDeg is outside 0 … 360°
+ */
 export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] {
   switch (technique.kind) {
     case 'pair': {
@@ -58,7 +61,10 @@ export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] 
   }
 }
 
-/** Positions and axes of an array's capsules in the plan frame, in the technique's order. */
+/**
+ * Positions and axes of an array's capsules in the plan frame, in the technique's order.
+ * @throws RangeError where a coordinate is outside −400 … 400 m
+ */
 export function placeCapsules(array: ArrayPlacement): Capsule[] {
   for (const axis of ['x', 'y', 'z'] as const) inRange(axis, array[axis], -400, 400, 'm');
   const frame = arrayFrame(array.aimDeg, array.tiltDeg);

@@ -5,6 +5,7 @@ import { add, dot, length, scale, subtract, type Vec3 } from '../units/vector';
  * Points on a line that lie as far from an anchor as a first microphone does (sphere and line).
  * @param direction along the line, any length above 0
  * @returns none, one or two points, in the line's direction
+ * @throws RangeError where a direction has no length
  */
 export function equalDistancePoints(
   anchor: Vec3,

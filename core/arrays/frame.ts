@@ -14,6 +14,7 @@ export interface ArrayFrame {
 /**
  * @param aimDeg azimuth of the aim: 0° along +y, positive to the right
  * @param tiltDeg elevation of the aim, −90 … 90, negative down
+ * @throws RangeError where aimDeg is outside −360 … 360°, tiltDeg is outside −90 … 90°
  */
 export function arrayFrame(aimDeg: number, tiltDeg: number): ArrayFrame {
   inRange('aimDeg', aimDeg, -360, 360, '°');

@@ -33,6 +33,7 @@ const STEEPEST_DEG = 80;
  * point lies farther left as seen from the pair.
  * @param fractions of the way along the row, 0 … 1 each
  * @param spacingM of the pair, 0 … 50 m
+ * @throws RangeError where fraction is outside 0 … 1
  */
 export function aimToLand(
   centre: { x: number; y: number; tiltDeg: number },

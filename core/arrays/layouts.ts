@@ -38,6 +38,7 @@ function layoutOf(places: readonly Place[], pattern: Pattern): MultichannelLayou
  * Three-microphone tree: left and right on a base, the centre one ahead of it.
  * @param baseM left to right, 0.1 … 10 m
  * @param depthM centre ahead of the base, 0 … 5 m
+ * @throws RangeError where baseM is outside 0.1 … 10 m, depthM is outside 0 … 5 m
  */
 export function threeMicTree(baseM: number, depthM: number, pattern: Pattern): MultichannelLayout {
   inRange('baseM', baseM, 0.1, 10, 'm');
@@ -58,6 +59,8 @@ export function threeMicTree(baseM: number, depthM: number, pattern: Pattern): M
  * @param depthM centre ahead of left and right, 0 … 5 m
  * @param rearM rear left to right, 0.1 … 10 m
  * @param backM rear pair behind the front pair, 0 … 20 m
+ * @throws RangeError where frontM is outside 0.1 … 10 m, depthM is outside 0 … 5 m, rearM is
+ *   outside 0.1 … 10 m, backM is outside 0 … 20 m
  */
 export function fiveChannel(
   frontM: number,
@@ -122,6 +125,8 @@ const HEIGHTS: readonly [string, number][] = [
  * @param heightCount 0 or 4 capsules in the height layer
  * @param layerM height layer above the ring, 0 … 5 m
  * @param upDeg elevation to which the height capsules face, 0 … 90°
+ * @throws RangeError where radiusM is outside 0 … 5 m, layerM is outside 0 … 5 m, upDeg is
+ *   outside 0 … 90°
  */
 export function ringWithHeight(
   count: number,
@@ -188,6 +193,7 @@ export function stereoFoldDown({ loudspeakers }: MultichannelLayout): ChannelStr
  * all height capsules over energy of all ring capsules). A low figure keeps the layers apart.
  * @param elevationDeg of the source, −90 … 90°
  * @returns null without a height layer
+ * @throws RangeError where elevationDeg is outside −90 … 90°
  */
 export function heightSpillDb(
   { capsules }: MultichannelLayout,
@@ -206,7 +212,10 @@ export function heightSpillDb(
   return height > 0 && ring > 0 ? powerDb(height / ring) : null;
 }
 
-/** Distance of each capsule from the array's centre, and the delay that it makes, m and ms. */
+/**
+ * Distance of each capsule from the array's centre, and the delay that it makes, m and ms.
+ * @throws RangeError where speed is outside 250 … 450 m/s
+ */
 export function delaysFromCentre(
   layout: MultichannelLayout,
   speed: number,
@@ -223,6 +232,7 @@ export function delaysFromCentre(
  * array's z at 0 for the floor). The surface's reflection arrives with the direct sound, so it
  * makes no comb and lifts the level by 6 dB.
  * @param spacingM left to right, 0.1 … 20 m
+ * @throws RangeError where spacingM is outside 0.1 … 20 m
  */
 export function boundaryPair(spacingM: number): MultichannelLayout {
   inRange('spacingM', spacingM, 0.1, 20, 'm');

@@ -26,6 +26,7 @@ export interface CrossedPair {
  * @param midA omnidirectional part A of the mid, 0 … 1
  * @param sideGainDb side gain relative to the mid's on-axis sensitivity, −60 … 24 dB
  * Source: identity of first-order patterns; e.g. Streicher & Dooley 1982.
+ * @throws RangeError where midA is outside 0 … 1, sideGainDb is outside −60 … 24 dB
  */
 export function crossedEquivalent(midA: number, sideGainDb: number): CrossedPair {
   inRange('midA', midA, 0, 1);
@@ -53,6 +54,7 @@ export interface MidSideEquivalent {
  * @param includedAngleDeg 0 … 360°
  * @returns null where no first-order mid facing forward exists (angle above 180°, or no sum left)
  * or where there is no side (angle 0, or omnis)
+ * @throws RangeError where patternA is outside 0 … 1, includedAngleDeg is outside 0 … 360°
  */
 export function midSideEquivalent(
   patternA: number,
@@ -89,6 +91,7 @@ export function rotationToMidSide(turn: 'left' | 'right'): Rotation {
  * The side level that the desk really makes: a mid panned to the centre is attenuated by the pan
  * law, the hard-panned sides are not, so the side rises against it.
  * @param centrePanDb the law's level in the centre, −6 … 0 dB
+ * @throws RangeError where sideGainDb is outside −60 … 24 dB, centrePanDb is outside −6 … 0 dB
  */
 export function sideGainUnderPanLaw(sideGainDb: number, centrePanDb: number): number {
   inRange('sideGainDb', sideGainDb, -60, 24, 'dB');
@@ -102,6 +105,8 @@ export function sideGainUnderPanLaw(sideGainDb: number, centrePanDb: number): nu
  * @param offsetM distance of the capsules, 0.001 … 1 m
  * @param elevationDeg of the source, −90 … 90°
  * @returns Hz, or null level with the capsules, where both are reached together
+ * @throws RangeError where offsetM is outside 0.001 … 1 m, elevationDeg is outside −90 … 90°,
+ *   speed is outside 250 … 450 m/s
  */
 export function offsetNotchHz(offsetM: number, elevationDeg: number, speed: number): number | null {
   inRange('offsetM', offsetM, 0.001, 1, 'm');

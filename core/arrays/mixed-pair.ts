@@ -2,7 +2,10 @@ import { inRange } from '../units/guard';
 import type { Pattern } from '../acoustics/patterns';
 import type { CustomTechnique } from './technique';
 
-/** A pair whose two microphones differ in pattern: the same bar, written out as capsules. */
+/**
+ * A pair whose two microphones differ in pattern: the same bar, written out as capsules.
+ * @throws RangeError where spacingM is outside 0 … 50 m, includedAngleDeg is outside 0 … 360°
+ */
 export function mixedPair(
   left: Pattern,
   right: Pattern,

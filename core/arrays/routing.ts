@@ -19,7 +19,10 @@ export interface ChannelStrip {
   delayMs: number;
 }
 
-/** Constant-power pan (−3 dB in the middle), exact at the ends. */
+/**
+ * Constant-power pan (−3 dB in the middle), exact at the ends.
+ * @throws RangeError where pan is outside −1 … 1
+ */
 export function panGains(pan: number): { left: number; right: number } {
   inRange('pan', pan, -1, 1);
   if (pan <= -1) return { left: 1, right: 0 };

@@ -127,10 +127,12 @@ export interface EndFallOff {
 
 /**
  * Fall-off at the ends of the front row as a microphone hears it: distance law and travel time,
- * patterns left out. The worse of both ends. Null with fewer than three players in front.
+ * patterns left out. The worse of both ends.
  * @param at the microphone; heights count
  * @param soundingM height at which the players sound
  * @param speed speed of sound, m/s
+ * @returns null with fewer than three players in front
+ * @throws RangeError where speed is outside 250 … 450 m/s
  */
 export function endFallOff(
   section: SectionShape,

@@ -7,7 +7,10 @@ export type Address = NonNullable<Microphone['address']>;
 /** Kinds that are built both ways, so that the kit has to say it. */
 const BOTH_WAYS: readonly Microphone['kind'][] = ['large condenser', 'ribbon'];
 
-/** As the kit says; small condensers and dynamics are addressed at the end unless it says else. */
+/**
+ * As the kit says; small condensers and dynamics are addressed at the end unless it says else.
+ * @returns null for a kind that is built both ways
+ */
 export function addressOf({ address, kind }: Pick<Microphone, 'address' | 'kind'>): Address | null {
   if (address) return address;
   return BOTH_WAYS.includes(kind) || kind === 'boundary' ? null : 'end';

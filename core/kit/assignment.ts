@@ -102,6 +102,7 @@ function match(
 /**
  * Shares the kit out over the enabled arrays: pairs first and with matched entries, main arrays
  * before spots. A pair that finds no two alike is served one by one and named as unmatched.
+ * Source: augmenting paths, H. W. Kuhn (1955).
  */
 export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Assignment {
   // What the user chose stands; the rest is shared out among what is then left.

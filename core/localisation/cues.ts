@@ -132,6 +132,7 @@ export interface Arrival {
  * A real source at every capsule: spherical wave, gain s(θ)/r, arrival r/c, in three dimensions.
  * @param speed speed of sound, m/s
  * @returns null where the source is within 1 cm of a capsule
+ * @throws RangeError where speed is outside 250 … 450 m/s, distanceM is outside 0 … 2000 m
  */
 export function nearArrivals(array: PreparedArray, source: Vec3, speed: number): Arrival[] | null {
   checkSpeed(speed);
@@ -164,6 +165,7 @@ export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cue
 /**
  * Cues of a distant source (plane wave): no distance loss, arrival by projection.
  * @param azimuthDeg in the array's own plane of right and aim, positive right of the aim
+ * @throws RangeError where speed is outside 250 … 450 m/s, azimuthDeg is outside −360 … 360°
  */
 export function farCues(array: PreparedArray, azimuthDeg: number, speed: number): Cues {
   checkSpeed(speed);
@@ -189,7 +191,11 @@ export function farCues(array: PreparedArray, azimuthDeg: number, speed: number)
   return cuesFrom(array, arrivals);
 }
 
-/** The two channels' difference once every arrival has taken its route. */
+/**
+ * The two channels' difference once every arrival has taken its route. Several capsules on one
+ * channel are an estimate by the first wavefront.
+ * Source: H. Wallach, E. B. Newman & M. R. Rosenzweig (1949); H. Haas (1951).
+ */
 export function cuesFrom(array: PreparedArray, arrivals: readonly Arrival[]): Cues {
   const [first, second] = arrivals;
   if (array.plainPair && first && second) {
@@ -318,7 +324,11 @@ function meanTime(arrivals: readonly Arrival[]): number {
   return mean(arrivals, ({ timeS }) => timeS) ?? 0;
 }
 
-/** A point at a plan azimuth (relative to the aim), distance and height, seen from the array. */
+/**
+ * A point at a plan azimuth (relative to the aim), distance and height, seen from the array.
+ * @throws RangeError where azimuthDeg is outside −360 … 360°, distanceM is outside 0 … 1000 m,
+ *   heightM is outside −400 … 400 m
+ */
 export function pointAround(
   array: PreparedArray,
   azimuthDeg: number,

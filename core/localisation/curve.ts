@@ -17,6 +17,7 @@ export interface CurvePoint {
  * The localisation curve: where a source at each angle appears.
  * @param limitDeg from −limit to +limit, 1 … 180°
  * @param stepDeg 0.1 … 30°
+ * @throws RangeError where limitDeg is outside 1 … 180°, stepDeg is outside 0.1 … 30°
  */
 export function localisationCurve(
   array: PreparedArray,

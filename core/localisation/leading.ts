@@ -45,7 +45,10 @@ interface Angled {
   inPlace: PerModel<RecordingAngle> | null;
 }
 
-/** The recording angle in the leading model, in place where players stand, else in the far field. */
+/**
+ * The recording angle in the leading model, in place where players stand, else in the far field.
+ * @returns null without figures
+ */
 export const anglesIn = (
   figures: Angled | null | undefined,
   model: ModelId,

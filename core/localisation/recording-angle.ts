@@ -30,13 +30,20 @@ const STEP_DEG = 1;
 const LIMIT_DEG = 180;
 const TOLERANCE_DEG = 1e-8;
 
-/** A distant source at the array's own height plane: the textbook view. */
+/**
+ * A distant source at the array's own height plane: the textbook view.
+ * @throws RangeError where speed is outside 250 … 450 m/s
+ */
 export function farField(array: PreparedArray, speed: number): CuesAtAngle {
   checkSpeed(speed);
   return (azimuthDeg) => farCues(array, azimuthDeg, speed);
 }
 
-/** A real source on an arc around the array, at the ensemble's distance and height. */
+/**
+ * A real source on an arc around the array, at the ensemble's distance and height.
+ * @throws RangeError where speed is outside 250 … 450 m/s, distanceM is outside 0 … 1000 m,
+ *   heightM is outside −400 … 400 m
+ */
 export function inPlace(
   array: PreparedArray,
   distanceM: number,
@@ -142,6 +149,7 @@ function meanOf(a: number | null, b: number | null): number | null {
  * Recording angle of an array in every model that may speak for it: the half angle at which the
  * image first reaches the loudspeaker, by an outward scan in 1° steps refined by bisection.
  * Asymmetric arrays are scanned on both sides and the mean is given.
+ * Source: the notion after M. Williams, AES preprint 2466 (1987).
  */
 export function recordingAngles(
   array: PreparedArray,
@@ -167,6 +175,7 @@ export function recordingAngles(
  * solvers and searches.
  * @param level size of the shift, 0.01 … 1
  * @returns degrees off the aim; null where it is never reached
+ * @throws RangeError where level is outside 0.01 … 1
  */
 export function halfAngle(
   cuesAt: CuesAtAngle,

@@ -41,6 +41,8 @@ const CLOSE_ENOUGH_DEG = 0.02;
  * @param min least value of the parameter, in its own unit: m, ° or dB
  * @param max largest value
  * @returns null where no value between the limits does
+ * @throws RangeError where halfDeg is outside 5 … 175°, speed is outside 250 … 450 m/s, min is
+ *   outside −1000 … max, max is outside min … 1000
  */
 export function solveParameter(
   techniqueAt: (value: number) => Technique,

@@ -163,6 +163,8 @@ class Demands {
  * @param spacingsM ascending, 0 … 50 m
  * @param includedAnglesDeg 0 … 360°
  * @param speed speed of sound, m/s
+ * @throws RangeError where speed is outside 250 … 450 m/s, level is outside 0.01 … 1, spacingM is
+ *   outside 0 … 50 m, includedAngleDeg is outside 0 … 360°
  */
 export function tradeMap(
   pattern: Pattern,

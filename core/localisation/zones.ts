@@ -15,6 +15,7 @@ const STEPS = 720;
  * Where sources around an array are antiphase, and where both channels are inverted so that the
  * image is the mirror of the place (behind crossed figure-eights). To half a degree.
  * @param speed speed of sound, m/s
+ * @throws RangeError where speed is outside 250 … 450 m/s
  */
 export function imageZones(array: PreparedArray, speed: number): Zone[] {
   checkSpeed(speed);

@@ -44,6 +44,8 @@ const GIB4 = 4 * 1024 ** 3;
  * @param sampleRateHz 8000 … 768 000 Hz
  * @param bits 16, 24 or 32
  * @param hours 0 … 24
+ * @throws RangeError where tracks is outside 1 … 256, sampleRateHz is outside 8000 … 768000 Hz,
+ *   bits is outside 8 … 64, hours is outside 0 … 24 h
  */
 export function storage(
   tracks: number,

@@ -15,7 +15,10 @@ export interface Context {
 export const sameContext = (a: Context, b: Context): boolean =>
   a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM;
 
-/** One figure for a reverberation time by octave bands: the mean of 500 Hz and 1 kHz. */
+/**
+ * One figure for a reverberation time by octave bands: the mean of 500 Hz and 1 kHz, s.
+ * @returns null where neither is known
+ */
 export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
   if (rt60S === null || typeof rt60S === 'number') return rt60S;
   const mid = [rt60S['500'], rt60S['1000']].filter((value) => value !== undefined);

@@ -22,7 +22,8 @@ export interface TwoTapes {
 const SMALLEST_SINE = 1e-3;
 
 /**
- * Two-tape fix of a floor point from two fixed points (plane trigonometry).
+ * Two-tape fix of a floor point from two fixed points.
+ * Source: plane trigonometry.
  * @throws RangeError where the datum points coincide
  */
 export function twoTapes(point: PlanPoint, first: PlanPoint, second: PlanPoint): TwoTapes {

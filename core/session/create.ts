@@ -8,7 +8,10 @@ import {
   type Source,
 } from './schema';
 
-/** Fills in every default of hand-written content that is known to be valid. */
+/**
+ * Fills in every default of hand-written content that is known to be valid.
+ * @throws TypeError naming the fields that are not valid, and what is allowed
+ */
 export function sessionFrom(content: Record<string, unknown>): Session {
   const result = readSession({ format: FORMAT, version: CURRENT_VERSION, ...content });
   if (result.ok) return result.session;
@@ -45,7 +48,10 @@ export function newSource(change: Partial<Source>): Source {
   return { ...structuredClone(plainSource()), ...change };
 }
 
-/** A section with every default, changed as given. */
+/**
+ * A section with every default, changed as given.
+ * @throws TypeError naming the fields that are not valid, and what is allowed
+ */
 export function sectionFrom(change: Partial<Section>): Section {
   const [section] = sessionFrom({ sections: [{ ...change }] }).sections;
   if (!section) throw new TypeError('the schema gave no section');

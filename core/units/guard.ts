@@ -33,7 +33,10 @@ export function inRange(name: string, value: number, min: number, max: number, u
   throw new RangeError(`${name} is ${value}; allowed: ${min} to ${max}${suffix}`);
 }
 
-/** Speed of sound that any air inside the product's temperatures can have, m/s. */
+/**
+ * Speed of sound that any air inside the product's temperatures can have, m/s.
+ * @throws RangeError where speed is outside 250 … 450 m/s
+ */
 export function checkSpeed(speed: number): void {
   inRange('speed', speed, 250, 450, 'm/s');
 }

@@ -33,7 +33,7 @@ const MOST_STEPS = 60;
  * counts as reached only if the margin comes up before.
  * @param marginAt null where there is no value
  * @param inner the end at which it is below 0; may be above or below the outer one
- * @param tolerance as the ends, above 0: how close together they are at the end
+ * @param tolerance in the unit of the ends, 10⁻¹² … 1: how close together they are at the end
  * @returns a place between the ends; null where it is never reached
  */
 export function reachedBetween(

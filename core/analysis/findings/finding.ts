@@ -107,7 +107,7 @@ export function namesOf(session: Session, figures: readonly { id: string }[]): s
   return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
 }
 
-/** Image shift in the session's model, or in the one that speaks where that does not apply. */
+/** Image shift in the session's model, or in the one that speaks instead; null without an image. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {
   return shiftIn(source, session.settings.model);
 }

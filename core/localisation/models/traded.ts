@@ -29,10 +29,16 @@ function curve(values: Knots, slopes: Knots, deg: number): number {
   );
 }
 
-/** Level difference that alone places an image at an angle of 0 … 30°, dB. */
+/**
+ * Level difference that alone places an image at an angle of 0 … 30°, dB.
+ * @throws RangeError where deg is outside 0 … 30°
+ */
 export const levelForAngle = (deg: number): number =>
   curve(LEVEL_DB, LEVEL_SLOPES, inRange('deg', deg, 0, FULL_DEG, '°'));
-/** Time difference that alone places an image at an angle of 0 … 30°, ms. */
+/**
+ * Time difference that alone places an image at an angle of 0 … 30°, ms.
+ * @throws RangeError where deg is outside 0 … 30°
+ */
 export const timeForAngle = (deg: number): number =>
   curve(TIME_MS, TIME_SLOPES, inRange('deg', deg, 0, FULL_DEG, '°'));
 

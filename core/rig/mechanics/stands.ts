@@ -3,6 +3,7 @@ import { enabledArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
 import type { Kit, MicArray, Session, Source } from '../../session/schema';
 import { lengthText, type UnitSystem } from '../../units/format';
+import { outsideOf } from '../../units/geometry';
 import { cosDeg, sinDeg } from '../../units/guard';
 
 type Stand = Kit['stands'][number];
@@ -33,6 +34,8 @@ const MICROPHONE_KG = 0.35;
 const BAR_KG = 0.5;
 /** Clear of a player's elbow, m. */
 const CLEAR_M = 0.7;
+/** Half of the room that a foot takes, m. */
+const FOOT_M = 0.2;
 const MOST_REACH_M = 3;
 const SAFETY = 2;
 
@@ -50,16 +53,16 @@ function isFree({ sources, obstacles }: Crowd, x: number, y: number): boolean {
     !crowded &&
     !obstacles.some((obstacle) => {
       if (obstacle.kind === 'riser') return false;
-      const [sine, cosine] = [sinDeg(obstacle.turnDeg), cosDeg(obstacle.turnDeg)];
-      const [dx, dy] = [x - obstacle.x, y - obstacle.y];
-      const across = Math.abs(dx * cosine - dy * sine) - obstacle.widthM / 2;
-      const along = Math.abs(dx * sine + dy * cosine) - obstacle.depthM / 2;
-      return across < 0.2 && along < 0.2;
+      const { x: across, y: along } = outsideOf(obstacle, { x, y });
+      return across < FOOT_M && along < FOOT_M;
     })
   );
 }
 
-/** Distance on the plan from below an array to the nearest spot where a stand may be, m. */
+/**
+ * Distance on the plan from below an array to the nearest spot where a stand may be, m.
+ * @returns null where no spot within the longest boom is free
+ */
 export function neededReach(session: Session, { x, y }: { x: number; y: number }): number | null {
   const crowd = {
     // Nobody farther away can be in the way.
