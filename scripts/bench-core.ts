@@ -6,6 +6,7 @@ import {
   setUpTolerance,
   type ArrayFigures,
 } from '../core/analysis';
+import { placeLabels } from '../app/floor/marks/label-placement';
 import { tradeMap } from '../core/localisation';
 import { newArray, newSource, sessionFrom, type Session } from '../core/session';
 
@@ -138,6 +139,20 @@ function singleUpdate(): number {
   });
 }
 
+/** Names of a large ensemble on a plan of a usual size. */
+function labelsTime(players: number): number {
+  const requests = Array.from({ length: players }, (_, i) => ({
+    id: `p${i}`,
+    text: `Violin I, desk ${i}`,
+    x: 60 + ((i * 37) % 780),
+    y: 40 + ((i * 53) % 520),
+    radius: 6,
+    important: i % 50 === 0,
+    prefer: 'below' as const,
+  }));
+  return timed(() => placeLabels(requests, { bounds: { width: 900, height: 600 } }), 40, 20);
+}
+
 function mapTime(spacings: number, angles: number): number {
   const spacingsM = Array.from({ length: spacings }, (_, i) => i / spacings);
   const anglesDeg = Array.from({ length: angles }, (_, i) => (i * 180) / angles);
@@ -171,6 +186,7 @@ const rows: Row[] = [
     wantedMs: 1500,
   },
   { name: 'image line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 0.15 },
+  { name: 'names of 500 players placed on the floor', ms: labelsTime(500), wantedMs: 15 },
   { name: 'trade map 200 × 180 cells, all models', ms: mapTime(200, 180), wantedMs: 60 },
   { name: 'trade map 400 × 180 cells, all models', ms: mapTime(400, 180), wantedMs: null },
   {

@@ -115,6 +115,50 @@ async function dragIn(page, players, pairs) {
   return page.evaluate(() => window.benchTimes);
 }
 
+/** Memory of the page after its garbage is gone, MB. */
+async function heapOf(client) {
+  for (let i = 0; i < 3; i++) await client.send('HeapProfiler.collectGarbage');
+  const { usedSize } = await client.send('Runtime.getHeapUsage');
+  return usedSize / 1e6;
+}
+
+const DRAGS = 200;
+const CHANGES = 100;
+const STATIONS = ['Brief', 'Array', 'Checks', 'Rig', 'Floor'];
+
+/** A day's work in one page: what stays in memory before and after it. */
+async function longWork(page) {
+  const client = await page.context().newCDPSession(page);
+  const mark = page.getByRole('button', { name: /^Player 15, / });
+  const main = (name) => page.getByRole('main', { name });
+  const drag = async (i) => {
+    const box = await mark.boundingBox();
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + (i % 2 === 0 ? 20 : -20), y + 5, { steps: 3 });
+    await page.mouse.move(x + (i % 2 === 0 ? 30 : -30), y, { steps: 3 });
+    await page.mouse.up();
+  };
+  const change = async (i) => {
+    const name = STATIONS[i % STATIONS.length];
+    await page.getByRole('link', { name: new RegExp(`${name}$`) }).click();
+    await main(name).waitFor();
+  };
+  // Once through everything: what is loaded and remembered for good is no leak. The history keeps
+  // its last hundred steps, so it is filled first.
+  for (let i = 0; i < STATIONS.length; i++) await change(i);
+  for (let i = 0; i < 100; i++) await drag(i);
+  const before = await heapOf(client);
+  for (let i = 0; i < DRAGS; i++) await drag(i);
+  for (let i = 0; i < CHANGES; i++) await change(i);
+  await page.waitForTimeout(1000);
+  const after = await heapOf(client);
+  const grown = (100 * (after - before)) / before;
+  const text = `${before.toFixed(1)} → ${after.toFixed(1)} MB, ${grown.toFixed(0)} %`;
+  print(`${`memory, ${DRAGS} drags, ${CHANGES} changes of station`.padEnd(43)}${text}   ≤ 10 %`);
+}
+
 const print = (line) => process.stdout.write(`${line}\n`);
 
 export async function benchPage(executablePath) {
@@ -149,6 +193,7 @@ export async function benchPage(executablePath) {
     print(`${name.padEnd(43)}${summary(times, 0)} ms   ≤ 16, ≤ 33`);
     print(`${'of it the work, from handler to paint'.padEnd(43)}${summary(times, 1)} ms`);
   }
+  await longWork(page);
   const empty = await emptyPage(context);
   print(`${'the same on an empty page of this machine'.padEnd(43)}${summary(empty, 0)} ms`);
   print(

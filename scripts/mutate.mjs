@@ -160,6 +160,8 @@ async function tried(folder, fault) {
   }
 }
 
+const words = ({ file, line, was, to }) => `alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}`;
+
 const survivors = [];
 let done = 0;
 const from = performance.now();
@@ -168,7 +170,10 @@ await Promise.all(
     const folder = copyOfTree();
     try {
       for (let i = lane; i < sample.length; i += 2) {
-        if (!(await tried(folder, sample[i]))) survivors.push(sample[i]);
+        if (!(await tried(folder, sample[i]))) {
+          survivors.push(sample[i]);
+          process.stderr.write(`${words(sample[i])}\n`);
+        }
         done += 1;
         if (done % 20 === 0) {
           const minutes = (performance.now() - from) / 60_000;
@@ -184,9 +189,7 @@ await Promise.all(
 );
 
 survivors.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line);
-for (const { file, line, was, to } of survivors) {
-  process.stdout.write(`alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}\n`);
-}
+for (const fault of survivors) process.stdout.write(`${words(fault)}\n`);
 const killed = sample.length - survivors.length;
 process.stdout.write(
   `${killed} of ${sample.length} noticed (${((100 * killed) / Math.max(1, sample.length)).toFixed(0)} %)\n`,
