@@ -78,7 +78,7 @@ describe('cautions', () => {
 
   it('name each array, and each player below, once for the session', () => {
     const session = sessionFrom({
-      sources: [player(), player({ id: 'q', name: 'Other', x: 6 })],
+      sources: [player({ id: 'q', name: 'Other', x: 6 }), player()],
       arrays: [pair('a', { y: 1.9, z: 2.4 }), pair('b', { y: 2.3, z: 3.4 })],
     } as unknown as Partial<Session>);
     const over = sessionFindings(session).filter(({ code }) => code === 'over-people');
