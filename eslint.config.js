@@ -29,6 +29,7 @@ const CORE_LAYERS = {
     'rig/mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
+  fixtures: ['arrays', 'session'],
   planning: [
     'units',
     'acoustics',

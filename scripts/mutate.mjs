@@ -149,8 +149,8 @@ async function tried(folder, fault) {
   const text = readFileSync(fault.file, 'utf8');
   writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
   try {
-    // Its own folder first, which is quick; then whatever stands on it.
-    const near = ['run', dirname(inside), '--passWithNoTests'];
+    // Its own folder and the frozen set-ups first, which is quick; then whatever stands on it.
+    const near = ['run', dirname(inside), 'core/pinned', '--passWithNoTests'];
     return (
       (await noticed(folder, near)) ||
       (await noticed(folder, ['related', '--run', target, '--passWithNoTests']))
