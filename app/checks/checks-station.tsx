@@ -3,7 +3,14 @@ import { stationPath } from '../shell/stations';
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { applyFix, RULES, type Finding, type Severity, figureWords } from '../../core/analysis';
+import {
+  applyFix,
+  RULES,
+  type Finding,
+  type Fix,
+  type Severity,
+  figureWords,
+} from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { useFigures, useFindings } from '../figures/figures';
@@ -41,18 +48,18 @@ const BASES = {
   preference: 'Preference',
 } as const;
 
+function mend(fix: Fix): void {
+  editSaying(`${fix.label}: done.`, (draft) => {
+    const mended = applyFix(current<Session>(draft), fix);
+    draft.sources = mended.sources;
+    draft.arrays = mended.arrays;
+  });
+}
+
 /** One action that mends the finding, or for a preference, the way to switch it off. */
 function Remedy({ finding }: { finding: Finding }) {
   const { fix, basis, code } = finding;
   const [reason, setReason] = useState('');
-  function mend() {
-    if (!fix) return;
-    editSaying(`${fix.label}: done.`, (draft) => {
-      const mended = applyFix(current<Session>(draft), fix);
-      draft.sources = mended.sources;
-      draft.arrays = mended.arrays;
-    });
-  }
   function switchOff() {
     editSaying('This preference is off for the session.', (draft) => {
       draft.settings.preferencesOff.push({ code, reason: reason.trim() });
@@ -61,7 +68,7 @@ function Remedy({ finding }: { finding: Finding }) {
   return (
     <span className="flex shrink-0 flex-col items-end gap-1">
       {fix && (
-        <button className="btn btn-sm" onClick={mend}>
+        <button className="btn btn-sm" onClick={() => mend(fix)}>
           {fix.label}
         </button>
       )}
@@ -85,6 +92,30 @@ function Remedy({ finding }: { finding: Finding }) {
         </form>
       )}
     </span>
+  );
+}
+
+/** The places in which one cause is found, each with its own figures and its own way out. */
+function Members({ members }: Pick<Finding, 'members'>) {
+  if (members.length === 0) return null;
+  return (
+    <details className="pt-1 pl-[106px]">
+      <summary className="text-muted cursor-pointer text-[12.5px]">
+        All {members.length}, the worst first
+      </summary>
+      <ul aria-label="In detail">
+        {[...members].reverse().map(({ message, fix }) => (
+          <li key={message} className="border-hairline flex items-start gap-3 border-t py-2">
+            <span className="flex-1">{message}</span>
+            {fix && (
+              <button className="btn btn-xs" onClick={() => mend(fix)}>
+                {fix.label}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -128,6 +159,7 @@ function FindingItem({ finding }: { finding: Finding }) {
           </Link>
         ))}
       </div>
+      <Members members={finding.members} />
       <FindingEvidence finding={finding} />
     </li>
   );

@@ -21,7 +21,56 @@ const ORDER: readonly Severity[] = ['fault', 'caution', 'note'];
 const bySeverity = (a: Finding, b: Finding): number =>
   Number(b.blocking) - Number(a.blocking) || ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity);
 
-function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
+const idsOf = (sources: Found['sources']): string[] => (sources ?? []).map(({ id }) => id);
+
+/** Several of one cause as one, with all of them inside, and one action where each has its own. */
+function together(all: readonly Found[]): Found & Partial<Pick<Finding, 'members'>> {
+  const members = [...all].sort((a, b) => (a.cause?.weight ?? 0) - (b.cause?.weight ?? 0));
+  const worst = members[members.length - 1];
+  if (!worst?.cause) throw new RangeError('no cause in common; allowed: findings of one');
+  const { words, fixLabel } = worst.cause;
+  const fixes = members.flatMap(({ fix }) => fix ?? []);
+  const severity = ORDER.find((of) => members.some((member) => member.severity === of));
+  const ids = new Set(members.flatMap(({ sources }) => idsOf(sources)));
+  return {
+    ...worst,
+    severity: severity ?? worst.severity,
+    blocking: members.some(({ blocking }) => blocking),
+    message: words(members),
+    sources: [...ids].map((id) => ({ id })),
+    fix:
+      fixLabel !== undefined && fixes.length === members.length
+        ? { label: fixLabel, changes: fixes.flatMap(({ changes }) => changes) }
+        : null,
+    members: members.map(({ message, sources, figures, fix }) => ({
+      message,
+      sourceIds: idsOf(sources),
+      figures,
+      fix: fix ?? null,
+    })),
+  };
+}
+
+/** One finding for one cause: what has none in common with another stands alone. */
+function findingsBy(rule: Rule, list: readonly Found[], arrayId: string | null): Finding[] {
+  const groups = new Map<string, Found[]>();
+  for (const [i, found] of list.entries()) {
+    const key = found.cause ? `cause ${found.cause.key}` : `${i}`;
+    groups.set(key, [...(groups.get(key) ?? []), found]);
+  }
+  return [...groups.values()].flatMap((all) => {
+    const [first] = all;
+    if (!first) return [];
+    const one = all.length > 1 && first.cause ? together(all) : first;
+    return finding(rule, one, arrayId);
+  });
+}
+
+function finding(
+  rule: Rule,
+  found: Found & Partial<Pick<Finding, 'members'>>,
+  arrayId: string | null,
+): Finding {
   const { severity, message, figures } = found;
   return {
     code: rule.code,
@@ -32,10 +81,11 @@ function finding(rule: Rule, found: Found, arrayId: string | null): Finding {
     blocking: found.blocking ?? false,
     reason: rule.reason,
     arrayId,
-    sourceIds: (found.sources ?? []).map(({ id }) => id),
+    sourceIds: idsOf(found.sources),
     figures,
     todo: found.todo ?? null,
     fix: found.fix ?? null,
+    members: found.members ?? [],
   };
 }
 
@@ -49,18 +99,14 @@ function rulesFor({ settings }: Session): Rule[] {
 export function findingsOf(session: Session, array: MicArray, figures: ArrayFigures): Finding[] {
   const view = { session, array, figures };
   return rulesFor(session)
-    .flatMap((rule) =>
-      rule.of === 'array' ? rule.check(view).map((found) => finding(rule, found, array.id)) : [],
-    )
+    .flatMap((rule) => (rule.of === 'array' ? findingsBy(rule, rule.check(view), array.id) : []))
     .sort(bySeverity);
 }
 
 /** What the rules about a whole session find in it, worst first; rules about arrays say nothing. */
 export function findingsFrom(rules: readonly Rule[], session: Session): Finding[] {
   return rules
-    .flatMap((rule) =>
-      rule.of === 'session' ? rule.check(session).map((found) => finding(rule, found, null)) : [],
-    )
+    .flatMap((rule) => (rule.of === 'session' ? findingsBy(rule, rule.check(session), null) : []))
     .sort(bySeverity);
 }
 

@@ -63,6 +63,17 @@ export interface Finding {
   figures: Record<string, number | null>;
   /** what a person does about it, where the message says only what is there */
   todo: string | null;
+  /** all at once, where there are members and each has one of its own */
+  fix: Fix | null;
+  /** what one cause makes in several places, the worst last; empty where it is one */
+  members: FindingMember[];
+}
+
+/** One place of a finding that has several. */
+export interface FindingMember {
+  message: string;
+  sourceIds: string[];
+  figures: Record<string, number | null>;
   fix: Fix | null;
 }
 
@@ -82,6 +93,19 @@ export interface Found {
   figures: Finding['figures'];
   todo?: string;
   fix?: Fix | null;
+  cause?: Cause;
+}
+
+/** What several things that a rule finds have in common: they are told as one. */
+export interface Cause {
+  /** equal for all that it made */
+  key: string;
+  /** how bad this one is, in any unit: the worst speaks first and is mended last */
+  weight: number;
+  /** says all of them in one sentence, the worst last in the list */
+  words: (all: readonly Found[]) => string;
+  /** for the one action that mends them all */
+  fixLabel?: string;
 }
 
 interface RuleBase {

@@ -8,7 +8,7 @@ import { proximityBoostDb } from '../../acoustics/proximity';
 import type { Reflection } from '../../acoustics/reflections';
 import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Session, Source } from '../../session/schema';
-import { formatNumber, lengthText } from '../../units/format';
+import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
 import { clashes, clearingRise } from '../../rig/mechanics/clashes';
 import { arrivalsOf, ECHO_MS, ownedSource, proposedStrips } from '../arrivals';
@@ -19,6 +19,19 @@ import { namesOf, type Found, type Rule } from './finding';
 
 const nameOf = (session: Session, id: string): string =>
   session.arrays.find((array) => array.id === id)?.name ?? id;
+
+/** Players of several findings, the worst first. */
+const sourcesOf = (all: readonly Found[]): { id: string }[] =>
+  [...all].reverse().flatMap(({ sources }) => [...(sources ?? [])]);
+
+/** A figure of the worst. */
+const firstOf = (all: readonly Found[], figure: string): number | null =>
+  all[all.length - 1]?.figures[figure] ?? null;
+
+const ANSWER_TODO = {
+  ceiling: 'Stand closer to the players, or hang something absorbing above them.',
+  wall: 'Move players and array away from it, or hang something absorbing there.',
+};
 
 const STRONG_REFLECTION_DB = -8;
 const EARLY_MS = 15;
@@ -36,16 +49,24 @@ function strongestAnswer(session: Session, array: MicArray, source: Source): Ref
 function strongReflection(session: Session): Found[] {
   const mains = mainArrays(session);
   return mains.flatMap((main) =>
-    session.sources.flatMap((source) => {
+    session.sources.flatMap((source): Found[] | Found => {
       const strongest = strongestAnswer(session, main, source);
       if (!strongest || strongest.levelDb < STRONG_REFLECTION_DB) return [];
-      const [surface] = strongest.surfaces;
+      const [surface = 'ceiling'] = strongest.surfaces;
       const { levelDb, delayMs, firstNotchHz, atMost } = strongest;
+      const wall = surface === 'ceiling' ? 'ceiling' : `${surface} wall`;
+      const level = `${atMost ? 'up to ' : ''}${formatNumber(levelDb, 1)} dB after ${formatNumber(delayMs, 1)} ms`;
       return {
         severity: 'note' as const,
-        message: `${source.name}: the ${surface === 'ceiling' ? surface : `${surface} wall`} answers ${atMost ? 'with up to ' : 'with '}${formatNumber(levelDb, 1)} dB after ${formatNumber(delayMs, 1)} ms at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. Move away from it, or hang something there.`,
+        message: `${source.name}: the ${wall} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. ${ANSWER_TODO[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
         sources: [source],
         figures: { levelDb, delayMs, firstNotchHz },
+        cause: {
+          key: `${main.id} ${surface}`,
+          weight: levelDb,
+          words: (all) =>
+            `The ${wall} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz. ${ANSWER_TODO[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
+        },
       };
     }),
   );
@@ -61,6 +82,9 @@ function sourcesWithSpots(session: Session): Session['sources'] {
   return session.sources.filter(({ id }) => owned.has(id));
 }
 
+/** 3 : 1 is kept where a tape says so. */
+const KEPT_RATIO = 2.995;
+
 const LOUD_APART_DB = 8;
 
 /** Players far louder or softer than the middle one, at their own levels, and the move that mends. */
@@ -75,7 +99,7 @@ const levelBalance: Rule = {
     const levels = known.map(({ levelAtArrayDb }) => levelAtArrayDb ?? 0).sort((a, b) => a - b);
     const middle = levels[Math.floor(levels.length / 2)];
     if (array.role !== 'main' || middle === undefined || levels.length < 3) return [];
-    return known.flatMap((source) => {
+    return known.flatMap((source): Found[] | Found => {
       const offDb = (source.levelAtArrayDb ?? 0) - middle;
       if (Math.abs(offDb) <= LOUD_APART_DB) return [];
       const targetM = source.distanceM * 10 ** (offDb / 20);
@@ -84,6 +108,22 @@ const levelBalance: Rule = {
         message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it, or a spot.`,
         sources: [source],
         figures: { offDb, distanceM: source.distanceM, levelAtM: targetM },
+        cause: {
+          key: array.id,
+          weight: Math.abs(offDb),
+          words: (all) =>
+            `${all.length} players are far louder or softer at ${array.name} than the middle of the ensemble: ${[
+              ...all,
+            ]
+              .reverse()
+              .map(
+                ({ sources, figures: of }) =>
+                  `${namesOf(session, sources ?? [])} ${formatSigned(of['offDb'], 0)} dB`,
+              )
+              .join(
+                ', ',
+              )}. Move the loud ones back and the soft ones nearer, or give the soft ones a spot.`,
+        },
       };
     });
   },
@@ -204,11 +244,17 @@ export const SOUND_RULES: readonly Rule[] = [
     of: 'session',
     check: (session) =>
       threeToOne(session)
-        .filter(({ ratio, spillDb }) => ratio < 3 && spillDb > -9.5)
-        .map(({ firstArrayId, secondArrayId, ratio, spillDb, rippleDb }) => ({
+        .filter(({ ratio, spillDb }) => ratio < KEPT_RATIO && spillDb > -9.5)
+        .map(({ firstArrayId, secondArrayId, ratio, spillDb, rippleDb }): Found => ({
           severity: 'caution' as const,
           message: `${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${formatNumber(ratio, 1)} : 1 apart, spill ${formatNumber(spillDb, 1)} dB, ripple up to ${formatNumber(rippleDb, 0)} dB. Move them closer to their players or apart.`,
           figures: { ratio, spillDb, rippleDb },
+          cause: {
+            key: 'all',
+            weight: rippleDb,
+            words: (all) =>
+              `${all.length} pairs of microphones are closer together than 3 : 1, the worst ${nameOf(session, firstArrayId)} and ${nameOf(session, secondArrayId)}: ${formatNumber(ratio, 1)} : 1, ripple up to ${formatNumber(rippleDb, 0)} dB. Move them closer to their players or apart.`,
+          },
         })),
   },
   {
@@ -222,7 +268,7 @@ export const SOUND_RULES: readonly Rule[] = [
       sourcesWithSpots(session).flatMap((source) =>
         arrivalsOf(session, source)
           .proposals.filter(({ leadsByMs }) => leadsByMs > 1)
-          .map(({ arrayId, leadsByMs, delayMs }) => {
+          .map(({ arrayId, leadsByMs, delayMs }): Found => {
             const spot = session.arrays.find(({ id }) => id === arrayId);
             // Its pans stay as they are: only the delay is what is wrong.
             const capsules = spot
@@ -235,6 +281,13 @@ export const SOUND_RULES: readonly Rule[] = [
               message: `${nameOf(session, arrayId)} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before the main array and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
               sources: [source],
               figures: { leadsByMs, delayMs },
+              cause: {
+                key: 'all',
+                weight: delayMs,
+                words: (all) =>
+                  `${all.length} spots lead the main array, by up to ${formatNumber(leadsByMs, 1)} ms, and pull their players out of the picture: ${namesOf(session, sourcesOf(all))}. Delay each of them.`,
+                fixLabel: 'Delay them all',
+              },
               fix:
                 spot && delayMs <= BOUNDS.delayMs.max
                   ? {
@@ -301,7 +354,7 @@ export const SOUND_RULES: readonly Rule[] = [
         rises.set(array.id, rise);
         return rise;
       };
-      return clashes(session).map((clash) => {
+      return clashes(session).map((clash): Found => {
         const array = session.arrays.find(({ id }) => id === clash.arrayId);
         const rise = array ? riseOf(array) : null;
         const { distanceM, leastM } = clash;
@@ -310,6 +363,14 @@ export const SOUND_RULES: readonly Rule[] = [
           message: `${clash.arrayName}, ${clash.label}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
           sources: clash.with === 'player' ? [{ id: clash.id }] : [],
           figures: { distanceM, leastM },
+          cause: {
+            key: clash.arrayId,
+            weight: -distanceM,
+            words: (all) =>
+              `${clash.arrayName} is too close in ${all.length} places, the worst ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
+            ...(array &&
+              rise !== null && { fixLabel: `Raise ${array.name} by ${lengthText(rise, units)}` }),
+          },
           fix:
             array && rise !== null
               ? {
