@@ -80,7 +80,7 @@ describe('cautions', () => {
     const session = sessionFrom({
       sources: [player({ id: 'q', name: 'Other', x: 6 }), player()],
       arrays: [pair('a', { y: 1.9, z: 2.4 }), pair('b', { y: 2.3, z: 3.4 })],
-    } as unknown as Partial<Session>);
+    });
     const over = sessionFindings(session).filter(({ code }) => code === 'over-people');
     expect(over).toHaveLength(1);
     expect(over[0]?.message).toBe('Pair a, Pair b above people.');
@@ -92,7 +92,7 @@ describe('cautions', () => {
     const session = sessionFrom({
       arrays: [pair('a', { z: 3.5 })],
       settings: { preferencesOff: [{ code: 'high', reason: 'tall' }] },
-    } as unknown as Partial<Session>);
+    });
     expect(said(session, 'high')).toBeDefined();
   });
 });

@@ -30,7 +30,7 @@ const row = sessionFrom({
     { id: 'main', name: 'Main', role: 'main', x: 0, y: -2, z: 2.4 },
     ...['a', 'b', 'c'].map((id, i) => spotAt(id, -1.6 + i * 3.2)),
   ],
-} as unknown as Partial<Session>);
+});
 
 describe('one cause is one finding', () => {
   it('spots that lead are one line, and one action mends them all', () => {
