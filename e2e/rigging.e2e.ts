@@ -124,7 +124,7 @@ test('cautions are read by name, and stand on the printed sheet', async ({ bench
   await page.getByRole('button', { name: /^Read ?: Cables across the floor/ }).click();
   await expect(page.getByText(/Tobin Marsh, 20\d\d-/)).toBeVisible();
   await bench.go('rig');
-  await expect(page.getByText(/Cables across the floor: .* Read by Tobin Marsh/)).toBeVisible();
+  await expect(page.getByText(/Cables across the floor\. .* Read by Tobin Marsh/)).toBeVisible();
   // Taken back it does not count, but stays on record; undo has nothing to do with it.
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
   await openChecks(bench, 'Safety');
@@ -135,7 +135,7 @@ test('cautions are read by name, and stand on the printed sheet', async ({ bench
   await page.reload();
   await expect(page.getByText('Taken back (1)')).toBeVisible();
   await bench.go('rig');
-  await expect(page.getByText(/Cables across the floor:/)).not.toContainText('Read by');
+  await expect(page.getByText(/Cables across the floor\. Keep/)).not.toContainText('Read by');
 });
 
 test('stands that are short, and separate microphones too close, are found with their figures', async ({

@@ -214,7 +214,8 @@ function FindingsPage() {
       </div>
       <p className="text-muted pt-1 pb-2">
         {RULES.length} rules over the picture, mono, room, spill, late arrivals, names, channels and
-        safety. What stands under a finding is the figure it was judged by.
+        safety. What stands under a finding is the figure it was judged by. What every set-up raises
+        stands under Safety.
       </p>
       {(missing ?? failed) !== null && <p className="py-3">Not checked: {missing ?? failed}</p>}
       {missing === null && sources.length === 0 && (

@@ -159,6 +159,9 @@ export interface LiveFindings {
 const FindingsContext = createContext<LiveFindings | null>(null);
 const REST_MS = 120;
 const NOTHING_FOUND: readonly Finding[] = [];
+/** What every set-up raises, cables and phantom power, stands on the Safety page alone. */
+const isOfThisSetUp = ({ basis, severity }: Finding): boolean =>
+  basis !== 'safety' || severity !== 'note';
 
 function FindingsProvider({ live, children }: { live: LiveFigures; children: ReactNode }) {
   const session = useSession();
@@ -171,7 +174,10 @@ function FindingsProvider({ live, children }: { live: LiveFigures; children: Rea
     return { session: rested.session, arrayId: array.id, withoutIds };
   }, [rested]);
   const found = useTask('findings', ask);
-  const findings = found.value ?? NOTHING_FOUND;
+  const findings = useMemo(
+    () => (found.value ?? NOTHING_FOUND).filter(isOfThisSetUp),
+    [found.value],
+  );
   const failed = found.error === null ? null : `the rules stopped: ${found.error}`;
   const busy = found.busy || rested !== now;
   const value = useMemo(() => ({ findings, failed, busy }), [findings, failed, busy]);

@@ -22,51 +22,68 @@ const LEVEL_DECIDES_M = 0.04;
 const NARROW_DEG = 1e-4;
 const LIMIT_DEG = 180;
 
-/** Level difference of a pair for a distant source; null in antiphase. */
-function levelDifference(
-  patternA: number,
-  halfIncludedDeg: number,
-  sourceDeg: number,
-): number | null {
-  const left = sensitivity(patternA, cosDeg(sourceDeg + halfIncludedDeg));
-  const right = sensitivity(patternA, cosDeg(sourceDeg - halfIncludedDeg));
-  if (left * right < 0) return null;
-  return (
-    20 * Math.log10(Math.max(Math.abs(right), GAIN_FLOOR) / Math.max(Math.abs(left), GAIN_FLOOR))
-  );
-}
-
 interface Sample {
   deg: number;
   sine: number;
+  /** null in antiphase */
   icldDb: number | null;
 }
 
-function sampleAt(patternA: number, halfIncludedDeg: number, deg: number): Sample {
-  return { deg, sine: sinDeg(deg), icldDb: levelDifference(patternA, halfIncludedDeg, deg) };
-}
+/** Sine and cosine of every source angle of a row. */
+const GRID = Array.from({ length: LIMIT_DEG / STEP_DEG }, (_, i) => {
+  const deg = (i + 1) * STEP_DEG;
+  return { deg, sine: sinDeg(deg), cosine: cosDeg(deg) };
+});
 
-/** Level differences outward, closer together where the channels turn antiphase. */
-function samples(sample: (deg: number) => Sample): Sample[] {
-  const result: Sample[] = [];
-  let before: Sample | null = null;
-  for (let i = 1; i <= LIMIT_DEG / STEP_DEG; i++) {
-    const here = sample(i * STEP_DEG);
-    if (before?.icldDb != null && here.icldDb === null) {
-      let [low, high] = [before.deg, here.deg];
-      for (let k = 0; k < 24; k++) {
-        const middle = sample((low + high) / 2);
-        if (middle.icldDb === null) high = middle.deg;
-        else {
-          low = middle.deg;
-          result.push(middle);
+/** A pair's level differences for distant sources. */
+class Row {
+  private readonly sine: number;
+  private readonly cosine: number;
+
+  constructor(
+    private readonly patternA: number,
+    halfIncludedDeg: number,
+  ) {
+    this.sine = sinDeg(halfIncludedDeg);
+    this.cosine = cosDeg(halfIncludedDeg);
+  }
+
+  private sample(deg: number, sine: number, cosine: number): Sample {
+    // Cosines of the angles off both axes, by the sum of angles.
+    const [even, odd] = [cosine * this.cosine, sine * this.sine];
+    const left = sensitivity(this.patternA, even - odd);
+    const right = sensitivity(this.patternA, even + odd);
+    if (left * right < 0) return { deg, sine, icldDb: null };
+    const ratio = Math.max(Math.abs(right), GAIN_FLOOR) / Math.max(Math.abs(left), GAIN_FLOOR);
+    return { deg, sine, icldDb: 20 * Math.log10(ratio) };
+  }
+
+  at(deg: number): Sample {
+    return this.sample(deg, sinDeg(deg), cosDeg(deg));
+  }
+
+  /** Outward, closer together where the channels turn antiphase. */
+  samples(): Sample[] {
+    const result: Sample[] = [];
+    let before = this.sample(0, 0, 1);
+    for (const { deg, sine, cosine } of GRID) {
+      const here = this.sample(deg, sine, cosine);
+      if (before.icldDb !== null && here.icldDb === null) {
+        let [low, high] = [before.deg, deg];
+        for (let k = 0; k < 24; k++) {
+          const middle = this.at((low + high) / 2);
+          if (middle.icldDb === null) high = middle.deg;
+          else {
+            low = middle.deg;
+            result.push(middle);
+          }
         }
       }
+      result.push(here);
+      before = here;
     }
-    result.push(here);
-    before = here;
+    return result;
   }
-  return result.sort((a, b) => a.deg - b.deg);
 }
 
 /** What one model asks of one row: at each sample the spacings whose image is at the loudspeaker. */
@@ -109,11 +126,11 @@ class Demands {
   }
 
   /** Between two samples the level decides, whose curve is bent: searched for. */
-  narrow(index: number, spacingM: number, sampleOf: (deg: number) => Sample): number {
+  narrow(index: number, spacingM: number, row: Row): number {
     const { model, level, list } = this;
     const here = list[index]?.deg ?? 0;
     const marginAt = (deg: number): number | null => {
-      const { sine, icldDb } = sampleOf(deg);
+      const { sine, icldDb } = row.at(deg);
       if (icldDb === null) return null;
       return model.margin(icldDb, spacingM / this.metresPerMs(sine), level);
     };
@@ -184,8 +201,8 @@ export function tradeMap(
   }
   includedAnglesDeg.forEach((includedDeg, row) => {
     inRange('includedAngleDeg', includedDeg, 0, 360, '°');
-    const sampleOf = (deg: number): Sample => sampleAt(patternA, includedDeg / 2, deg);
-    const list = samples(sampleOf);
+    const pair = new Row(patternA, includedDeg / 2);
+    const list = pair.samples();
     for (const model of models) {
       const target = halfDeg[model.id];
       if (!target) continue;
@@ -196,7 +213,7 @@ export function tradeMap(
         if (index < 0) continue;
         target[row * spacingsM.length + column] =
           spacingM < LEVEL_DECIDES_M
-            ? demands.narrow(index, spacingM, sampleOf)
+            ? demands.narrow(index, spacingM, pair)
             : demands.between(index, spacingM);
       }
     }

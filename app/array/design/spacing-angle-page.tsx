@@ -154,7 +154,7 @@ function TradeDrawing({ array, pair, grid, halves, wantedDeg }: MapProps) {
     <div ref={box} style={{ height }} className="touch-none">
       {width > 0 && (
         <svg width={width} height={height} className="block">
-          {ticksM.map((m) => (
+          {ticksM.map((m, i) => (
             <g key={m}>
               <line
                 x1={scales.toX(m)}
@@ -166,7 +166,7 @@ function TradeDrawing({ array, pair, grid, halves, wantedDeg }: MapProps) {
               <text
                 x={scales.toX(m)}
                 y={height - PAD.bottom + 16}
-                textAnchor="middle"
+                textAnchor={i === ticksM.length - 1 ? 'end' : 'middle'}
                 fontSize={11.5}
                 fill="var(--muted)"
               >
