@@ -212,7 +212,7 @@ function FindingsPage() {
           </label>
         )}
       </div>
-      <p className="text-muted pt-1 pb-2">
+      <p className="text-muted max-w-4xl pt-1 pb-2">
         {RULES.length} rules over the picture, mono, room, spill, late arrivals, names, channels and
         safety. What stands under a finding is the figure it was judged by. What every set-up raises
         stands under Safety.
