@@ -11,6 +11,10 @@ import {
   analyseSession,
   arraySummary,
   arrivalsOf,
+  capsuleFigures,
+  contextOf,
+  mixCues,
+  prepareMix,
   bandResults,
   centreFillSweep,
   distanceSweep,
@@ -34,6 +38,13 @@ import {
   crossedEquivalent,
   fiveChannel,
   heightSpillDb,
+  aimToLand,
+  angleToLandOn,
+  equalDistancePoints,
+  inequality,
+  landings,
+  mirroredThroughAnchors,
+  overheadPositions,
   midSideEquivalent,
   mixedPair,
   offsetNotchHz,
@@ -44,17 +55,29 @@ import {
   threeMicTree,
 } from './arrays';
 import { channelMap } from './channels';
-import { sectionFigures, violations } from './ensembles';
+import {
+  endFallOff,
+  offRadiatingSide,
+  playerGroups,
+  sectionFigures,
+  sectionPlaces,
+  sourceEdges,
+  violations,
+} from './ensembles';
 import { assignKit, missingForKit, unknownFronts } from './kit';
 import {
   farField,
   imageZones,
+  MODELS,
   localisationCurve,
   solveRecordingAngle,
   tradeMap,
 } from './localisation';
 import { coverageAdvice, planDay, shortages, storage, usualDay, withBreaks } from './planning';
 import {
+  builtEffects,
+  builtFigures,
+  cableUses,
   buildOrder,
   completeness,
   packList,
@@ -62,7 +85,7 @@ import {
   rigTables,
   safetyCautions,
 } from './rig';
-import { clashes, standPlans } from './rig/mechanics';
+import { clashes, clearingRise, standPlans } from './rig/mechanics';
 import { readyArray } from './prepare/arrays';
 import type { Session } from './session';
 import { crowded, turned } from './fixtures/set-ups';
@@ -72,6 +95,9 @@ import { crowded, turned } from './fixtures/set-ups';
  * word and figure by figure. What changes here changes for a user: it is looked at, and frozen anew
  * with `vitest -u` when it is meant.
  */
+
+const LEFT_END = { x: -3, y: 2.5, z: 1 };
+const RIGHT_END = { x: 3.4, y: 3.5, z: 1.6 };
 
 /** Figures to nine places, so that no machine's last digit matters. */
 const steady = (_key: string, value: unknown): unknown => {
@@ -92,6 +118,7 @@ function told(parts: Record<string, unknown>): string {
 function everything(session: Session): string {
   const { arrays, findings } = analyseSession(session);
   const [main] = session.arrays;
+  const mix = prepareMix(session);
   if (!main) throw new Error('an array is expected');
   const at = (array: (typeof session.arrays)[number]) =>
     session.sources.map((source) => reflectionsAtArray(session, array, source).slice(0, 3));
@@ -112,7 +139,24 @@ function everything(session: Session): string {
     'three to one': threeToOne(session),
     gain: gainPlan(session).map(({ microphone, ...row }) => ({ ...row, by: microphone?.id })),
     reflections: at(main).flat(),
-    correlation: [63, 125, 500].map((hz) => interchannelCorrelation(readyArray(main), hz, 343)),
+    correlation: session.arrays.flatMap((array) =>
+      [63, 500].map((hz) => interchannelCorrelation(readyArray(array), hz, 343)),
+    ),
+    mix: session.sources.map((source) => mix && mixCues(mix, source, 343)),
+    'mix correlation': mix && [63, 500].map((hz) => interchannelCorrelation(mix, hz, 343)),
+    capsules: session.arrays.map(
+      (array) =>
+        session.sources[1] &&
+        capsuleFigures(readyArray(array), session.sources[1], contextOf(session)),
+    ),
+    rises: session.arrays.map((array) => clearingRise(session, array)),
+    lands: session.arrays.map((array) => landings(array, LEFT_END, RIGHT_END)),
+    built: builtFigures(session),
+    effects: builtEffects(session),
+    cables: cableUses(session),
+    edges: session.sources.map(sourceEdges),
+    'radiating side': session.sources.map((source) => offRadiatingSide(source, main)),
+    groups: playerGroups(session.sources),
     room: reverberationFromSurfaces(session),
     distance: distanceSweep(session, main, [1, 2.5, 6]),
     height: heightSweep(session, main, [1.5, 3.5]),
@@ -215,9 +259,53 @@ describe('what stands by itself', () => {
         sideGainUnderPanLaw(1, -4.5),
         offsetNotchHz(0.05, 20, 343),
       ],
+      models: MODELS.flatMap(({ id, shift, margin, timeNeeded }) =>
+        [-25, -6, 0.4, 3, 9, 14].flatMap((db) =>
+          [-0.9, 0, 0.15, 0.5, 1.05].map((ms) => [
+            id,
+            db,
+            ms,
+            shift(db, ms),
+            margin(db, ms, 0.75),
+            margin(db, ms, 1),
+            timeNeeded(db, 0.6),
+          ]),
+        ),
+      ),
+      aims: [
+        angleToLandOn({ x: 0.2, y: -1 }, 0.3, LEFT_END, RIGHT_END),
+        aimToLand({ x: 0.2, y: -1, tiltDeg: -20 }, 0.3, LEFT_END, RIGHT_END, [0.25, 0.75]),
+        aimToLand({ x: 0.2, y: -1, tiltDeg: -20 }, 0.3, RIGHT_END, LEFT_END, [0, 1]),
+        aimToLand({ x: -3, y: 2.5, tiltDeg: 0 }, 0.3, LEFT_END, RIGHT_END, [0, 1]),
+      ],
+      equal: [
+        equalDistancePoints(LEFT_END, RIGHT_END, { x: 0, y: 0, z: 2 }, { x: 1, y: 0.2, z: 0 }),
+        mirroredThroughAnchors({ x: 1, y: 1, z: 2 }, LEFT_END, RIGHT_END),
+        inequality({ x: 0, y: 0, z: 0.3 }, LEFT_END, RIGHT_END, 343),
+      ],
+      overheads: (['mirrored', 'over-side'] as const).map((form) =>
+        overheadPositions({
+          form,
+          anchor: LEFT_END,
+          other: RIGHT_END,
+          right: 0.3,
+          back: 0.2,
+          up: 0.9,
+          sideUp: 0.4,
+          sideBack: -0.1,
+        }),
+      ),
       mixed: mixedPair('omni', 'cardioid', 0.3, 60),
-      sections: turned.sections.map((section) => sectionFigures(section)),
-      storage: storage(12, 96_000, 24, 3.5),
+      sections: turned.sections.map((section) => [
+        sectionFigures(section),
+        sectionPlaces(section),
+        endFallOff(section, { x: 0, y: -1, z: 3 }, 1.4, 343),
+      ]),
+      storage: [
+        storage(12, 96_000, 24, 3.5),
+        storage(1, 48_000, 16, 0.5),
+        storage(2, 48_000, 24, 0),
+      ],
       day: planDay(day),
       breaks: withBreaks(day, () => 'break'),
     });
