@@ -57,6 +57,17 @@ describe('what comes too close', () => {
     expect(clashes(session({ arrays: [spot, { ...twin, x: 0.2 }] }))).toEqual([]);
   });
 
+  it('the rise clears every capsule, not only the first', () => {
+    const pair = newArray({ id: 'pair', x: 0, y: 2, z: 1.3 });
+    const beside = { y: 2, z: 1.3, widthM: 0 };
+    const one = session({ arrays: [pair], sources: [newSource({ id: 'r', x: 0.3, ...beside })] });
+    const rise = clearingRise(one, pair);
+    const higher = { ...one, arrays: [{ ...pair, z: pair.z + (rise ?? 0) }] };
+    expect(clashes(one).length).toBeGreaterThan(0);
+    expect(rise).toBeGreaterThan(0);
+    expect(clashes(higher)).toEqual([]);
+  });
+
   it('the rise that clears it does, and the step below does not', () => {
     const sources = [newSource({ id: 'near', x: 0.1, y: 2, z: 1.3 })];
     const crowded = session({ sources });
