@@ -76,6 +76,7 @@ test('distance and angle of a player are what the tape and the protractor say', 
 test('by keyboard alone: add a player, name it, nudge it, read its image', async ({ bench }) => {
   const { page } = bench;
   await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New session' })).toBeVisible();
   await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
