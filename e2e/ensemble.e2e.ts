@@ -32,6 +32,7 @@ test('from a template to a finished floor by mouse', async ({ bench }) => {
 test('the same by keyboard alone', async ({ bench }) => {
   const { page } = bench;
   await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New session' })).toBeVisible();
   await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();

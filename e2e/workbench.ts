@@ -143,7 +143,9 @@ interface Shared {
  */
 async function emptied(page: Page, origin: string): Promise<void> {
   const blank = `${origin}/blank-page`;
-  await page.route(blank, (route) => route.fulfill({ contentType: 'text/html', body: '' }));
+  // Without an icon of its own the browser would ask the server for one.
+  const body = '<link rel="icon" href="data:,">';
+  await page.route(blank, (route) => route.fulfill({ contentType: 'text/html', body }));
   await page.goto(blank);
   await page.unrouteAll();
   const session = await page.context().newCDPSession(page);
