@@ -28,7 +28,7 @@ const sourcesOf = (all: readonly Found[]): { id: string }[] =>
 const firstOf = (all: readonly Found[], figure: string): number | null =>
   all[all.length - 1]?.figures[figure] ?? null;
 
-const ANSWER_TODO = {
+const ANSWER_ADVICE = {
   ceiling: 'Stand closer to the players, or hang something absorbing above them.',
   wall: 'Move players and array away from it, or hang something absorbing there.',
 };
@@ -58,14 +58,14 @@ function strongReflection(session: Session): Found[] {
       const level = `${atMost ? 'up to ' : ''}${formatNumber(levelDb, 1)} dB after ${formatNumber(delayMs, 1)} ms`;
       return {
         severity: 'note' as const,
-        message: `${source.name}: the ${wall} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. ${ANSWER_TODO[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
+        message: `${source.name}: the ${wall} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. ${ANSWER_ADVICE[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
         sources: [source],
         figures: { levelDb, delayMs, firstNotchHz },
         cause: {
           key: `${main.id} ${surface}`,
           weight: levelDb,
           words: (all) =>
-            `The ${wall} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz. ${ANSWER_TODO[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
+            `The ${wall} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz. ${ANSWER_ADVICE[surface === 'ceiling' ? 'ceiling' : 'wall']}`,
         },
       };
     }),
