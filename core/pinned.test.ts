@@ -88,7 +88,7 @@ import {
 import { clashes, clearingRise, standPlans } from './rig/mechanics';
 import { readyArray } from './prepare/arrays';
 import type { Session } from './session';
-import { crowded, turned } from './fixtures/set-ups';
+import { arched, crowded, turned } from './fixtures/set-ups';
 
 /**
  * Two set-ups in which almost everything is a little wrong, and all that is said of them, word by
@@ -182,7 +182,7 @@ function everything(session: Session): string {
 }
 
 describe('all that is said of a set-up', () => {
-  it.each([crowded, turned].map((session) => [session.id, session] as const))(
+  it.each([crowded, turned, arched].map((session) => [session.id, session] as const))(
     '%s, word by word',
     async (id, session) => {
       await expect(everything(session)).toMatchFileSnapshot(`fixtures/pinned-${id}.txt`);
@@ -191,7 +191,7 @@ describe('all that is said of a set-up', () => {
 
   it('is recommended, with its reasons', async () => {
     const without = { ...crowded, sources: crowded.sources.filter(({ id }) => id !== 'b2') };
-    const text = [without, turned].map((session) => {
+    const text = [without, turned, arched].map((session) => {
       const { recommendations, ...rest } = recommend(session);
       return told({ rest, recommendations: recommendations.slice(0, 6) });
     });
@@ -296,7 +296,7 @@ describe('what stands by itself', () => {
         }),
       ),
       mixed: mixedPair('omni', 'cardioid', 0.3, 60),
-      sections: turned.sections.map((section) => [
+      sections: [...turned.sections, ...arched.sections].map((section) => [
         sectionFigures(section),
         sectionPlaces(section),
         endFallOff(section, { x: 0, y: -1, z: 3 }, 1.4, 343),

@@ -42,7 +42,28 @@ const LEFT_OUT =
   /(\.test\.ts|\/index\.ts|\.d\.ts|test-setup\.ts|templates\.ts|instruments\.ts)$|core\/(demo|fixtures)\//;
 const LONGEST_MS = 90_000;
 /** One process for all files of a run: most of the time would go into starting more. */
-const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--reporter=dot'];
+const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--config=mutate.config.mjs'];
+/** The tests beside the fault come first, and of the others the quickest. */
+const CONFIG = `
+import { readFileSync } from 'node:fs';
+import { BaseSequencer } from 'vitest/node';
+const took = JSON.parse(readFileSync('took.json', 'utf8'));
+const beside = process.env.BESIDE ?? 'none';
+const rank = ({ moduleId }) => (moduleId.includes(beside) ? 0 : 1e9) + (took[moduleId.slice(process.cwd().length)] ?? 0);
+class Nearest extends BaseSequencer {
+  async sort(files) {
+    return [...files].sort((a, b) => rank(a) - rank(b));
+  }
+}
+export default {
+  test: {
+    testTimeout: 60_000,
+    setupFiles: ['core/test-setup.ts'],
+    include: ['{core,cli,paper}/**/*.test.ts'],
+    sequence: { sequencer: Nearest },
+  },
+};
+`;
 
 function filesUnder(path) {
   if (!statSync(path).isDirectory()) return [path];
@@ -135,12 +156,13 @@ function copyOfTree() {
 }
 
 /** Whether the tests fail; what takes too long has failed as well. */
-function noticed(folder, args) {
+function failed(folder, args, beside) {
   return new Promise((done) => {
     const vitest = join(folder, 'node_modules', 'vitest', 'vitest.mjs');
     const child = spawn(process.execPath, [vitest, ...args, ...QUICK], {
       cwd: folder,
       stdio: 'ignore',
+      env: { ...process.env, BESIDE: beside },
     });
     const timer = setTimeout(() => child.kill('SIGKILL'), LONGEST_MS);
     child.on('close', (status) => {
@@ -150,21 +172,33 @@ function noticed(folder, args) {
   });
 }
 
-async function tried(folder, fault) {
+async function noticed(folder, fault) {
   const inside = relative(ROOT, fault.file);
   const target = join(folder, inside);
   const text = readFileSync(fault.file, 'utf8');
   writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
   try {
-    // Its own folder and the frozen set-ups first, which is quick; then whatever stands on it.
-    const near = ['run', dirname(inside), 'core/pinned', '--passWithNoTests'];
-    return (
-      (await noticed(folder, near)) ||
-      (await noticed(folder, ['related', '--run', target, '--passWithNoTests']))
-    );
+    const related = ['related', '--run', target, '--passWithNoTests', '--reporter=dot'];
+    return await failed(folder, related, `/${dirname(inside)}/`);
   } finally {
     writeFileSync(target, text);
   }
+}
+
+/** How long each file of tests takes; stops where they fail with no fault planted. */
+async function timed(folder) {
+  const report = join(folder, 'report.json');
+  writeFileSync(join(folder, 'mutate.config.mjs'), CONFIG);
+  writeFileSync(join(folder, 'took.json'), '{}');
+  if (await failed(folder, ['run', '--reporter=json', `--outputFile=${report}`])) {
+    throw new Error('The tests fail as they are: mend them first.');
+  }
+  const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
+  const took = testResults.map((file) => [
+    file.name.slice(folder.length),
+    file.endTime - file.startTime,
+  ]);
+  writeFileSync(join(folder, 'took.json'), JSON.stringify(Object.fromEntries(took)));
 }
 
 const words = ({ file, line, was, to }) => `alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}`;
@@ -176,8 +210,9 @@ await Promise.all(
   Array.from({ length: Math.min(2, cpus().length) }, async (_, lane) => {
     const folder = copyOfTree();
     try {
+      await timed(folder);
       for (let i = lane; i < sample.length; i += 2) {
-        if (!(await tried(folder, sample[i]))) {
+        if (!(await noticed(folder, sample[i]))) {
           survivors.push(sample[i]);
           process.stderr.write(`${words(sample[i])}\n`);
         }
