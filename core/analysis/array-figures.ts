@@ -59,13 +59,21 @@ function smallestArc(angles: readonly number[]): number {
   return 360 - gap;
 }
 
-/** The ensemble as an array sees it, both ends of wide sources included; null without sources. */
-export function ensembleArc(array: PreparedArray, sources: readonly Source[]): EnsembleArc | null {
+/**
+ * The ensemble as an array sees it, both ends of wide sources included; null without sources.
+ * @param figures of the same sources at this array, where they are known already
+ */
+export function ensembleArc(
+  array: PreparedArray,
+  sources: readonly Source[],
+  figures: readonly SourceFigures[] = [],
+): EnsembleArc | null {
   if (sources.length === 0) return null;
   const angles: number[] = [];
-  for (const source of sources) {
-    const points = source.widthM > 0 ? sourceEdges(source) : [source];
-    for (const point of points) angles.push(azimuthFrom(array, point));
+  for (const [i, source] of sources.entries()) {
+    if (source.widthM > 0) {
+      for (const edge of sourceEdges(source)) angles.push(azimuthFrom(array, edge));
+    } else angles.push(figures[i]?.azimuthDeg ?? azimuthFrom(array, source));
   }
   return {
     angleDeg: smallestArc(angles),
@@ -128,15 +136,24 @@ const basisAt = remembered((array: MicArray) =>
 export const arrayBasis = (array: MicArray, { speed }: Context): ArrayBasis =>
   basisAt(array)(speed);
 
+/** What an array made of the last list of sources that it was asked about. */
 interface KnownFigures {
   context: Context | null;
-  bySource: ReadonlyMap<Source, SourceFigures>;
+  sources: readonly Source[];
+  figures: readonly SourceFigures[];
 }
 
-const knownOf = remembered((_array: MicArray): KnownFigures => ({
-  context: null,
-  bySource: new Map(),
-}));
+const NOTHING_KNOWN: KnownFigures = { context: null, sources: [], figures: [] };
+const knownOf = remembered((_array: MicArray): KnownFigures => ({ ...NOTHING_KNOWN }));
+
+/** What is known of a source: in its old place as a rule, and anywhere after a change of order. */
+function lookup({ sources, figures }: KnownFigures) {
+  const others = once(() => new Map(sources.map((source, i) => [source, figures[i]])));
+  return (source: Source, i: number): SourceFigures | undefined => {
+    if (sources.length === 0) return undefined;
+    return sources[i] === source ? figures[i] : others().get(source);
+  };
+}
 
 /**
  * All figures of all sources at one array; those that it computed for the last list, and that are
@@ -148,24 +165,22 @@ export function figuresOver(
   sources: readonly Source[],
   context: Context,
   onFresh?: () => void,
-): SourceFigures[] {
+): readonly SourceFigures[] {
   const known = knownOf(array);
   const same = known.context !== null && sameContext(known.context, context);
-  const before = same ? known.bySource : new Map<Source, SourceFigures>();
-  const bySource = new Map<Source, SourceFigures>();
+  if (same && known.sources === sources) return known.figures;
+  const before = lookup(same ? known : NOTHING_KNOWN);
   const prepared = readyArray(array);
-  const list = sources.map((source) => {
-    let figures = before.get(source);
-    if (!figures) {
-      onFresh?.();
-      figures = sourceFigures(prepared, source, context);
-    }
-    bySource.set(source, figures);
-    return figures;
+  const figures = sources.map((source, i) => {
+    const found = before(source, i);
+    if (found) return found;
+    onFresh?.();
+    return sourceFigures(prepared, source, context);
   });
   known.context = context;
-  known.bySource = bySource;
-  return list;
+  known.sources = sources;
+  known.figures = figures;
+  return figures;
 }
 
 /** The in-place recording angle, or null where the ensemble has no distance from the array. */
@@ -201,7 +216,7 @@ export function assemble(
   figures: readonly SourceFigures[],
   context: Context,
 ): ArrayFigures {
-  const ensemble = once(() => ensembleArc(basis.prepared, sources));
+  const ensemble = once(() => ensembleArc(basis.prepared, sources, figures));
   const angles = once(() => inPlaceAngles(basis.prepared, ensemble(), context));
   const balance = once(() => balanceOf(figures));
   const stage = once(() => stageOf(figures));

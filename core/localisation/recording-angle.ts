@@ -56,14 +56,6 @@ export function inPlace(
   return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
 }
 
-/** How far the image exceeds a level at a source angle; null where there is no image. */
-const marginBy =
-  (cuesAt: CuesAtAngle, model: LocalisationModel, level: number) =>
-  (angle: number): number | null => {
-    const cues = cuesAt(angle);
-    return cues && !cues.antiphase ? model.margin(cues.icldDb, cues.ictdMs, level) : null;
-  };
-
 /** Cues at every whole step outward on one side, each computed once and only when asked for. */
 type Outward = (step: number) => Cues | null;
 
@@ -94,7 +86,15 @@ function findCrossing(
     if (!turning && (lost || model.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
     const inner = (step - 1) * STEP_DEG * side;
     const outer = step * STEP_DEG * side;
-    const angleDeg = reachedBetween(marginBy(cuesAt, model, level), inner, outer, TOLERANCE_DEG);
+    const at = (angle: number): Cues | null => {
+      if (angle === inner) return scan(step - 1);
+      return angle === outer ? cues : cuesAt(angle);
+    };
+    const marginAt = (angle: number): number | null => {
+      const here = at(angle);
+      return here && !here.antiphase ? model.margin(here.icldDb, here.ictdMs, level) : null;
+    };
+    const angleDeg = reachedBetween(marginAt, inner, outer, TOLERANCE_DEG);
     if (angleDeg !== null) return { step, angleDeg: Math.abs(angleDeg) };
   }
   return null;
