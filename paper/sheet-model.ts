@@ -135,6 +135,7 @@ function section(
   return {
     title: sheet.name,
     lines: [
+      `For ${sheet.forWhom}.`,
       `Centre ${text(sheet.heightM)} above the datum, aimed ${turnText(sheet.aimDeg, 'straight upstage')}, ${tiltText(sheet.tiltDeg)}.`,
       `Floor point below the centre: ${tapes[0]} from tape ${datumNames[0]}, ${tapes[1]} from tape ${datumNames[1]}, ${tapes[2]}.`,
       ...techniqueLines(sheet, text),

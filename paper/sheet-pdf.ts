@@ -62,6 +62,7 @@ const PRINTED: Readonly<Partial<Record<RigTable['name'], string[]>>> = {
     'peak dB SPL',
     'gain dB',
     'track',
+    'for',
   ],
 };
 

@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import type { MicArray } from '../../core/session';
 import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
+import { ForWhomField } from '../parts/for-whom-field';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { addMainPair, changeArray } from '../document/edits';
 import { Behind } from '../figures/behind';
@@ -82,6 +83,7 @@ function Numbers({ array }: { array: MicArray }) {
         />
         <TechniqueChoice array={array} />
         <TechniqueFields array={array} />
+        <ForWhomField array={array} />
         <h3 className="pt-4 pb-1 text-[14px]">Where it stands</h3>
         <ArrayPlaceFields array={array} />
       </div>

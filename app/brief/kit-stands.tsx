@@ -109,7 +109,7 @@ export function StandsAndBars() {
     numeric('stands', 'minHeightM', 'From', length),
     numeric('stands', 'maxHeightM', 'Up to', length),
     numeric('stands', 'reachM', 'Boom', length),
-    numeric('stands', 'baseM', 'Base radius', length),
+    numeric('stands', 'baseM', 'Base radius', lengthKind('baseM', settings.units)),
     numeric('stands', 'massKg', 'Weight', kilogramsKind),
     { id: 'remove', header: '', cell: (row) => removeButton(row.name, 'stands', row.id) },
   ];

@@ -13,7 +13,7 @@ import {
 } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
-import { useFigures, useFindings } from '../figures/figures';
+import { useFindings } from '../figures/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
 import { edit } from '../document/session-store';
@@ -58,7 +58,7 @@ function mend(fix: Fix): void {
 
 /** One action that mends the finding, or for a preference, the way to switch it off. */
 function Remedy({ finding }: { finding: Finding }) {
-  const { fix, basis, code } = finding;
+  const { fix, others, basis, code } = finding;
   const [reason, setReason] = useState('');
   function switchOff() {
     editSaying('This preference is off for the session.', (draft) => {
@@ -72,6 +72,15 @@ function Remedy({ finding }: { finding: Finding }) {
           {fix.label}
         </button>
       )}
+      {others.map((other) => (
+        <button
+          key={other.label}
+          className="btn btn-sm btn-ghost font-normal"
+          onClick={() => mend(other)}
+        >
+          {other.label}
+        </button>
+      ))}
       {basis === 'preference' && (
         <form
           className="flex items-center gap-1"
@@ -186,48 +195,144 @@ function PreferencesOff() {
   );
 }
 
-/** All findings, by severity or by player. */
+/** What of the findings is shown. */
+interface Shown {
+  severity: Severity | 'all';
+  arrayId: string;
+  sourceId: string;
+  byPlayer: boolean;
+}
+
+const EVERYTHING: Shown = { severity: 'all', arrayId: '', sourceId: '', byPlayer: false };
+
+const isShown = (finding: Finding, { severity, arrayId, sourceId }: Shown): boolean =>
+  (severity === 'all' || finding.severity === severity) &&
+  (arrayId === '' || finding.arrayIds.includes(arrayId)) &&
+  (sourceId === '' || finding.sourceIds.includes(sourceId));
+
+interface FilterProps {
+  shown: Shown;
+  findings: readonly Finding[];
+  onChange: (shown: Shown) => void;
+}
+
+/** By severity, array and player; only what something was found about can be chosen. */
+function Filters({ shown, findings, onChange }: FilterProps) {
+  const { arrays, sources } = useSession();
+  const about = (kind: 'arrayIds' | 'sourceIds', list: readonly { id: string; name: string }[]) =>
+    list.filter(({ id }) => findings.some((finding) => finding[kind].includes(id)));
+  const count = (severity: Severity) =>
+    findings.filter((finding) => finding.severity === severity).length;
+  const choice = (
+    label: string,
+    key: 'arrayId' | 'sourceId',
+    all: string,
+    list: readonly { id: string; name: string }[],
+  ) => (
+    <select
+      aria-label={label}
+      className="select select-xs w-40"
+      value={shown[key]}
+      onChange={(event) => onChange({ ...shown, [key]: event.currentTarget.value })}
+    >
+      <option value="">{all}</option>
+      {list.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <div className="flex max-w-4xl flex-wrap items-center gap-3 py-1">
+      <select
+        aria-label="Severity"
+        className="select select-xs w-40"
+        value={shown.severity}
+        onChange={(event) =>
+          onChange({ ...shown, severity: event.currentTarget.value as Shown['severity'] })
+        }
+      >
+        <option value="all">every severity</option>
+        {SEVERITY_NAMES.map(([severity, many]) => (
+          <option key={severity} value={severity}>
+            {count(severity)} {many}
+          </option>
+        ))}
+      </select>
+      {choice('Array', 'arrayId', 'every array', about('arrayIds', arrays))}
+      {choice('Player', 'sourceId', 'every player', about('sourceIds', sources))}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          checked={shown.byPlayer}
+          onChange={(event) => onChange({ ...shown, byPlayer: event.currentTarget.checked })}
+        />
+        By player
+      </label>
+    </div>
+  );
+}
+
+const SEVERITY_NAMES: readonly (readonly [Severity, string])[] = [
+  ['fault', 'faults'],
+  ['caution', 'cautions'],
+  ['note', 'notes'],
+];
+
+const countText = (count: number): string => `${count} ${count === 1 ? 'finding' : 'findings'}`;
+
+/** All findings of the session, whichever array is looked at elsewhere. */
 function FindingsPage() {
-  const [byPlayer, setByPlayer] = useState(false);
-  const { sources } = useSession();
-  const { array, missing } = useFigures();
-  const { findings, failed, busy } = useFindings();
-  const count = findings.length;
+  const [wanted, setShown] = useState(EVERYTHING);
+  const { sources, arrays } = useSession();
+  const { findings: all, left, failed, busy } = useFindings();
+  // What was chosen and is mended is no longer a choice.
+  const there = (kind: 'arrayIds' | 'sourceIds', id: string) =>
+    all.some((finding) => finding[kind].includes(id)) ? id : '';
+  const shown = {
+    ...wanted,
+    arrayId: there('arrayIds', wanted.arrayId),
+    sourceId: there('sourceIds', wanted.sourceId),
+  };
+  const findings = all.filter((finding) => isShown(finding, shown));
+  const used = arrays.some(({ enabled }) => enabled);
+  const nothing = failed === null && sources.length > 0 && used && all.length === 0;
   return (
     <>
-      <div className="flex max-w-4xl items-baseline gap-4">
-        <h2 className="flex-1 text-[17px]">
-          {count === 0 ? 'Checks' : `${count} ${count === 1 ? 'finding' : 'findings'}`}
-          {array ? ` at ${array.name}` : ''}
-        </h2>
-        {count > 0 && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={byPlayer}
-              onChange={(event) => setByPlayer(event.currentTarget.checked)}
-            />
-            By player
-          </label>
-        )}
-      </div>
+      <h2 className="max-w-4xl text-[17px]">
+        {all.length === 0
+          ? 'Checks'
+          : findings.length === all.length
+            ? countText(all.length)
+            : `${findings.length} of ${countText(all.length)}`}
+      </h2>
       <p className="text-muted max-w-4xl pt-1 pb-2">
-        {RULES.length} rules over the picture, mono, room, spill, late arrivals, names, channels and
-        safety. What stands under a finding is the figure it was judged by. What every set-up raises
-        stands under Safety.
+        {RULES.length} rules over every array in use, each judged for whom it is for. What stands
+        under a finding is the figure it was judged by. What every set-up raises stands under
+        Safety.
       </p>
-      {(missing ?? failed) !== null && <p className="py-3">Not checked: {missing ?? failed}</p>}
-      {missing === null && sources.length === 0 && (
+      {failed !== null && <p className="py-3">Not checked: {failed}</p>}
+      {left.length > 0 && (
+        <p className="py-2">
+          Left out while a field of theirs is not valid: {left.map(({ name }) => name).join(', ')}.
+        </p>
+      )}
+      {failed === null && !used && (
+        <p className="py-3">No array is in use yet. Put one up on the Floor.</p>
+      )}
+      {failed === null && sources.length === 0 && (
         <p className="py-3">No players yet, so there is nothing to check. Add them on the Floor.</p>
       )}
-      {(missing ?? failed) === null && sources.length > 0 && count === 0 && (
+      {nothing && (
         <p className="text-success flex items-center gap-2 py-3">
           <CircleCheck size={18} aria-hidden="true" /> Everything that is checked passes.
         </p>
       )}
+      {all.length > 0 && <Filters shown={shown} findings={all} onChange={setShown} />}
       <PreferencesOff />
-      {groupsOf(findings, byPlayer ? sources : null).map(({ title, list }) => (
+      {groupsOf(findings, shown.byPlayer ? sources : null).map(({ title, list }) => (
         <div key={title} className="max-w-4xl">
           {title !== '' && <h3 className="pt-4 text-[15px]">{title}</h3>}
           <ul aria-busy={busy} aria-label={title === '' ? 'Findings' : `Findings: ${title}`}>

@@ -1,11 +1,18 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { monoResponse } from '../../core/acoustics';
-import { contextOf, reflectionsAtArray, type Evidence, type Finding } from '../../core/analysis';
-import { nearCues, prepareArray } from '../../core/localisation';
-import type { MicArray, Source } from '../../core/session';
+import { coherentResponse } from '../../core/acoustics';
+import {
+  arrayFigures,
+  contextOf,
+  prepareMix,
+  reflectionsAtArray,
+  type Evidence,
+  type Finding,
+  type SourceFigures,
+} from '../../core/analysis';
+import { monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
+import { leadingArray, type MicArray, type Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText, clamp } from '../../core/units';
-import { useFigures } from '../figures/figures';
 import { useSession } from '../document/use-session';
 
 const PAGES = {
@@ -21,11 +28,12 @@ const PAGES = {
 const isPage = (kind: Evidence): kind is keyof typeof PAGES & Evidence => kind in PAGES;
 
 /** Third octaves of the mono sum as bars about 0 dB. */
-function MonoChart({ array, source }: { array: MicArray; source: Source }) {
+function MonoChart({ array, source }: { array: MicArray | null; source: Source }) {
   const session = useSession();
-  const cues = nearCues(prepareArray(array, array.mix.capsules), source, contextOf(session).speed);
-  if (!cues) return null;
-  const bands = monoResponse(cues.left, cues.right, cues.ictdMs);
+  const ready = array ? prepareArray(array, array.mix.capsules) : prepareMix(session);
+  const arrivals = ready && nearArrivals(ready, source, contextOf(session).speed);
+  if (!ready || !arrivals) return null;
+  const bands = coherentResponse(monoWaves(ready, arrivals));
   return (
     <figure>
       <figcaption>{source.name}: mono sum against both channels, by third octave</figcaption>
@@ -100,8 +108,12 @@ function ReflectionTable({ array, source }: { array: MicArray; source: Source })
   );
 }
 
-function ImageTable({ sources }: { sources: readonly Source[] }) {
-  const { bySource } = useFigures();
+interface TableProps {
+  sources: readonly Source[];
+  bySource: ReadonlyMap<string, SourceFigures>;
+}
+
+function ImageTable({ sources, bySource }: TableProps) {
   return (
     <table className="ledger-table" aria-label="Images behind the finding">
       <thead>
@@ -137,8 +149,7 @@ function ImageTable({ sources }: { sources: readonly Source[] }) {
   );
 }
 
-function LevelTable({ sources }: { sources: readonly Source[] }) {
-  const { bySource } = useFigures();
+function LevelTable({ sources, bySource }: TableProps) {
   const { units } = useSession().settings;
   return (
     <table className="ledger-table" aria-label="Levels behind the finding">
@@ -169,14 +180,25 @@ function LevelTable({ sources }: { sources: readonly Source[] }) {
   );
 }
 
+/** The figures of the array that a finding is about, whichever is looked at elsewhere. */
+function Behind(props: { kind: 'images' | 'levels'; array: MicArray; sources: readonly Source[] }) {
+  const { kind, array, sources } = props;
+  const session = useSession();
+  const { sources: figures } = arrayFigures(array, session.sources, contextOf(session));
+  const bySource = new Map(figures.map((of) => [of.id, of]));
+  const Table = kind === 'images' ? ImageTable : LevelTable;
+  return <Table sources={sources} bySource={bySource} />;
+}
+
 /** The table or chart that a finding was judged by, on request. */
 export function FindingEvidence({ finding }: { finding: Finding }) {
   const session = useSession();
-  const live = useFigures();
   const [open, setOpen] = useState(false);
   const kind = finding.evidence;
-  const array = session.arrays.find(({ id }) => id === finding.arrayId) ?? live.array;
-  if (!kind || !array) return null;
+  const arrayId = finding.arrayId ?? (finding.arrayIds.length === 1 ? finding.arrayIds[0] : null);
+  const array = session.arrays.find(({ id }) => id === arrayId) ?? null;
+  const shown = array ?? leadingArray(session);
+  if (!kind || !shown) return null;
   const named = session.sources.filter(({ id }) => finding.sourceIds.includes(id));
   const players = named.length > 0 ? named : session.sources;
   return (
@@ -195,9 +217,10 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
           {kind === 'reflections' &&
             players
               .slice(0, 3)
-              .map((source) => <ReflectionTable key={source.id} array={array} source={source} />)}
-          {kind === 'images' && <ImageTable sources={players} />}
-          {kind === 'levels' && <LevelTable sources={players} />}
+              .map((source) => <ReflectionTable key={source.id} array={shown} source={source} />)}
+          {(kind === 'images' || kind === 'levels') && (
+            <Behind kind={kind} array={shown} sources={players} />
+          )}
           {isPage(kind) && (
             <Link className="underline underline-offset-2" to={PAGES[kind][0]}>
               Go to {PAGES[kind][1]}

@@ -1,10 +1,34 @@
 import { fieldKey } from '../view/validity';
-import { standPlans, clashes } from '../../core/rig/mechanics';
+import { standPlans, clashes, type StandPlan } from '../../core/rig/mechanics';
 import { formatNumber, lengthText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
-import { lengthKind } from '../parts/quantity-kinds';
+import { kilogramsKind, lengthKind } from '../parts/quantity-kinds';
+import { changeEquipment } from '../document/edits';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
+
+/** What a stand carries: as it was weighed, or as it is assumed. */
+function LoadField({ plan }: { plan: StandPlan }) {
+  const array = useSession().arrays.find(({ id }) => id === plan.arrayId);
+  if (!array) return null;
+  const typed = array.equipment.loadKg;
+  return (
+    <>
+      <QuantityField
+        bare
+        optional
+        label={`Load of ${plan.arrayName}`}
+        fieldKey={fieldKey('array', array.id, 'loadKg')}
+        kind={kilogramsKind}
+        value={typed}
+        onCommit={(loadKg) => edit(changeEquipment(array.id, { loadKg }))}
+      />
+      {typed === null && (
+        <span className="text-muted text-[12.5px]">assumed {formatNumber(plan.loadKg, 1)} kg</span>
+      )}
+    </>
+  );
+}
 
 /** Which stand carries what, how far it reaches, and whether it holds. */
 export function StandsPage() {
@@ -46,7 +70,9 @@ export function StandsPage() {
                 <td>
                   {plan.stand?.name ?? <span className="text-error">{plan.lacks || '—'}</span>}
                 </td>
-                <td className="num">{formatNumber(plan.loadKg, 1)} kg</td>
+                <td className="num">
+                  <LoadField plan={plan} />
+                </td>
                 <td className="num">{formatNumber(plan.momentNm, 1)} N·m</td>
                 <td className="num">
                   {plan.holdsNm === null ? '—' : `${formatNumber(plan.holdsNm, 1)} N·m`}
@@ -95,9 +121,10 @@ export function StandsPage() {
         </table>
       )}
       <p className="text-muted text-[12.5px]">
-        Loads are assumed (0.35 kg a microphone with its mount, 0.5 kg a bar); level floor, still
-        air. Twice the moment must be held. It is a rule of thumb, not a certificate: follow the
-        venue’s rules.
+        A load that nobody typed is assumed: 0.35 kg a microphone with its mount, 0.5 kg a bar; a
+        boom weighs 0.6 kg a metre. A tripod turns over the line between two feet, half its base
+        radius from the column; level floor, still air. Twice the moment must be held. It is a rule
+        of thumb, not a certificate: follow the venue’s rules.
       </p>
     </section>
   );

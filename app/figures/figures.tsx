@@ -142,7 +142,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
 
   return (
     <FiguresContext value={live}>
-      <FindingsProvider live={live}>{children}</FindingsProvider>
+      <FindingsProvider>{children}</FindingsProvider>
     </FiguresContext>
   );
 }
@@ -150,6 +150,8 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
 /** What the rules find; a little behind the figures, because it waits for the hand to rest. */
 export interface LiveFindings {
   findings: readonly Finding[];
+  /** players and arrays that are left out while one of their fields is not valid */
+  left: readonly { id: string; name: string }[];
   /** why nothing could be judged; null where it could */
   failed: string | null;
   /** the hand is still moving: what stands here is about to be judged anew */
@@ -163,24 +165,39 @@ const NOTHING_FOUND: readonly Finding[] = [];
 const isOfThisSetUp = ({ basis, severity }: Finding): boolean =>
   basis !== 'safety' || severity !== 'note';
 
-function FindingsProvider({ live, children }: { live: LiveFigures; children: ReactNode }) {
+/** Players and arrays of which a field is not valid, and whether one of the hall is. */
+function unclearIn(invalid: Readonly<Record<string, string>>) {
+  const fields = Object.keys(invalid).map((name) => ({ ...fieldOf(name), name }));
+  const venue = fields.find(({ of }) => of === 'venue');
+  return {
+    ids: fields.flatMap(({ of, id }) => (of === 'source' || of === 'array' ? [id] : [])),
+    blocked: venue ? (invalid[venue.name] ?? null) : null,
+  };
+}
+
+function FindingsProvider({ children }: { children: ReactNode }) {
   const session = useSession();
-  const now = useMemo(() => ({ session, live }), [session, live]);
+  const invalid = useStore(validityStore, (state) => state.invalid);
+  const now = useMemo(() => ({ session, invalid }), [session, invalid]);
   const rested = useSettled(now, REST_MS);
-  const ask = useMemo(() => {
-    const { array, figures, bySource } = rested.live;
-    if (!array || !figures) return null;
-    const withoutIds = figures.sources.flatMap(({ id }) => (bySource.has(id) ? [] : [id]));
-    return { session: rested.session, arrayId: array.id, withoutIds };
-  }, [rested]);
+  const unclear = useMemo(() => unclearIn(rested.invalid), [rested]);
+  const ask = useMemo(
+    () => (unclear.blocked === null ? { session: rested.session, withoutIds: unclear.ids } : null),
+    [rested, unclear],
+  );
   const found = useTask('findings', ask);
   const findings = useMemo(
     () => (found.value ?? NOTHING_FOUND).filter(isOfThisSetUp),
     [found.value],
   );
-  const failed = found.error === null ? null : `the rules stopped: ${found.error}`;
+  const failed =
+    unclear.blocked ?? (found.error === null ? null : `the rules stopped: ${found.error}`);
   const busy = found.busy || rested !== now;
-  const value = useMemo(() => ({ findings, failed, busy }), [findings, failed, busy]);
+  const left = useMemo(
+    () => [...session.sources, ...session.arrays].filter(({ id }) => unclear.ids.includes(id)),
+    [session, unclear],
+  );
+  const value = useMemo(() => ({ findings, left, failed, busy }), [findings, left, failed, busy]);
   return <FindingsContext value={value}>{children}</FindingsContext>;
 }
 

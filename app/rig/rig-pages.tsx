@@ -170,9 +170,11 @@ export function ChannelsPage() {
         <table className="ledger-table w-full" aria-label="Channel list">
           <thead>
             <tr>
-              {['', 'Channel', 'Microphone', 'Phantom', 'Polarity', 'Pan', 'Track'].map((name) => (
-                <th key={name}>{name || <span className="sr-only">Number</span>}</th>
-              ))}
+              {['', 'Channel', 'Microphone', 'Phantom', 'Polarity', 'Pan', 'Track', 'For'].map(
+                (name) => (
+                  <th key={name}>{name || <span className="sr-only">Number</span>}</th>
+                ),
+              )}
               {['Delay', 'Level', 'Peak', 'Output', 'Gain'].map((name) => (
                 <th key={name} className="num">
                   {name}
@@ -203,6 +205,9 @@ export function ChannelsPage() {
                   <td>{row.polarity === 1 ? 'normal' : 'inverted'}</td>
                   <td>{panText(row.pan)}</td>
                   <td>{row.track}</td>
+                  <td className="max-w-40 truncate" title={row.forWhom}>
+                    {row.again ? '' : row.forWhom}
+                  </td>
                   <td className="num">
                     {row.delayMs === 0
                       ? '—'

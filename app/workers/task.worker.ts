@@ -1,4 +1,4 @@
-import { findingsOf, mergeFindings, sessionFindings } from '../../core/analysis/findings/engine';
+import { findingsIn } from '../../core/analysis/analyse';
 import { judgeArray } from '../../core/analysis/judge';
 import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
@@ -22,6 +22,13 @@ const analyser = createAnalyser();
 let known: Session | null = null;
 const settled = (session: Session): Session => (known = settledOn(known, session));
 
+function without(session: Session, ids: readonly string[]): Session {
+  if (ids.length === 0) return session;
+  const left = <T extends { id: string }>(list: readonly T[]): T[] =>
+    list.filter(({ id }) => !ids.includes(id));
+  return { ...session, sources: left(session.sources), arrays: left(session.arrays) };
+}
+
 const WORK: { [T in TaskName]: Work<T> } = {
   tradeMap: ({ pattern, spacingsM, anglesDeg, speed }) =>
     tradeMap(pattern, spacingsM, anglesDeg, speed),
@@ -30,16 +37,9 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const array = session.arrays.find(({ id }) => id === arrayId);
     return array ? setUpTolerance(settled(session), array) : null;
   },
-  findings: ({ session: copy, arrayId, withoutIds }) => {
-    const session = settled(copy);
-    const array = session.arrays.find(({ id }) => id === arrayId);
-    if (!array) return sessionFindings(session);
-    const figures = analyser.array(session, array);
-    const sources = figures.sources.filter(({ id }) => !withoutIds.includes(id));
-    return mergeFindings(
-      findingsOf(session, array, { ...figures, sources }),
-      sessionFindings(session),
-    );
+  findings: ({ session: copy, withoutIds }) => {
+    const session = without(settled(copy), withoutIds);
+    return findingsIn(session, (array) => analyser.array(session, array));
   },
   *judge({ session: copy, arrays }) {
     const session = settled(copy);

@@ -15,9 +15,9 @@ export interface Tasks {
   };
   solve: { ask: Wanted; answer: Solution[] };
   tolerance: { ask: { session: Session; arrayId: string }; answer: ToleranceResult | null };
-  /** findings of the session and of one array, without players whose fields are not valid */
+  /** findings of the session, without players and arrays whose fields are not valid */
   findings: {
-    ask: { session: Session; arrayId: string; withoutIds: readonly string[] };
+    ask: { session: Session; withoutIds: readonly string[] };
     answer: Finding[];
   };
   judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };

@@ -1,4 +1,5 @@
 export * from './air-absorption';
+export * from './coherent-mono';
 export * from './diffuse-field';
 export * from './mono';
 export * from './patterns';

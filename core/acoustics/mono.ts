@@ -58,7 +58,7 @@ function combDepthDb(a: number, b: number): number {
 }
 
 /** Mean of cos 2πfτ over each third octave, in closed form: the bands share their edges' sines. */
-function bandCosines(tauS: number): Float64Array {
+export function bandCosines(tauS: number): Float64Array {
   const means = new Float64Array(EDGES_HZ.length - 1).fill(1);
   const turn = 2 * Math.PI * tauS;
   if (turn * LAST_EDGE_HZ < 1e-6) return means;
@@ -74,8 +74,12 @@ function bandCosines(tauS: number): Float64Array {
   return means;
 }
 
-/** Mean over the bands: neighbours share an edge, so each edge's sine is taken once, weighted. */
-function averageCosine(tauS: number): number {
+/**
+ * Mean over the third octaves of cos 2πfτ, −1 … 1: how far two equal waves add or cancel.
+ * Neighbours share an edge, so each edge's sine is taken once, weighted.
+ * @param tauS time between them, s, 0 and more
+ */
+export function averageCosine(tauS: number): number {
   const turn = 2 * Math.PI * tauS;
   if (turn * LAST_EDGE_HZ < 1e-4) return 1;
   let sum = 0;

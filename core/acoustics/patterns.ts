@@ -41,6 +41,20 @@ export function sensitivity(patternA: number, cosine: number): number {
   return patternA + (1 - patternA) * cosine;
 }
 
+/** How far a real microphone's null or rear is down at best against its axis, dB. */
+export const REAL_NULL_DB = -25;
+const REAL_NULL = 10 ** (REAL_NULL_DB / 20);
+
+/**
+ * What a real microphone hears where its pattern hears nothing: not less than 25 dB under what its
+ * axis would. For levels that somebody is told; images and sums go by the pattern itself.
+ * @param gain signed amplitude s(θ)/r
+ * @param distanceM r, m, above 0
+ * @returns the amplitude, 0 and more
+ */
+export const realGain = (gain: number, distanceM: number): number =>
+  Math.max(Math.abs(gain), REAL_NULL / distanceM);
+
 /**
  * Random energy efficiency: energy picked up from a diffuse field relative to an omni, 0.25 … 1.
  * Source: REE = A² + (1 − A)²/3 is the mean of s² over the sphere.

@@ -1,7 +1,7 @@
 import { checkSpeed, powerDb } from '../units/guard';
 import { length, scale, subtract, type Vec3 } from '../units/vector';
 import type { Receiver } from './diffuse-field';
-import { sensitivity } from './patterns';
+import { realGain, sensitivity } from './patterns';
 
 export type RoomSurface = 'left' | 'right' | 'front' | 'back' | 'floor' | 'ceiling';
 
@@ -29,9 +29,13 @@ export interface Reflection {
   /** where the sound seems to come from */
   image: Vec3;
   pathM: number;
+  /** amplitude at the microphone, pattern, distance and known absorption included */
+  gain: number;
+  /** amplitude of the direct sound there, as a real microphone hears it, 0 and more */
+  directGain: number;
   /** later than the direct sound, ms */
   delayMs: number;
-  /** against the direct sound, pattern and distance and known absorption included, dB */
+  /** against the direct sound as a real microphone hears it, pattern and distance and known absorption included, dB */
   levelDb: number;
   /** a surface's absorption is not known: the level is the most it can be */
   atMost: boolean;
@@ -99,6 +103,7 @@ export function earlyReflections(
     return { pathM, gain: sensitivity(patternA, cosine) / pathM };
   };
   const direct = heard(source);
+  const directGain = realGain(direct.gain, direct.pathM);
   const ways = order === 1 ? WAYS.slice(0, ROOM_SURFACES.length) : WAYS;
   return ways
     .map((surfaces) => {
@@ -112,11 +117,13 @@ export function earlyReflections(
         if (absorption === null) atMost = true;
         else energy *= 1 - absorption;
       }
-      const ratio = gain / (Math.abs(direct.gain) > 1e-6 ? direct.gain : 1e-6);
+      const ratio = gain / directGain;
       return {
         surfaces,
         image,
         pathM,
+        gain: gain * Math.sqrt(energy),
+        directGain,
         delayMs: delayS * 1000,
         levelDb: powerDb(energy * ratio * ratio),
         atMost,

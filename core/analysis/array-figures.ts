@@ -15,6 +15,7 @@ import { stageFigures, type StageFigures, type StagePlace } from '../localisatio
 import type { MicArray, Source } from '../session/schema';
 import { powerDb } from '../units/guard';
 import { sameContext, type Context } from '../prepare/context';
+import { playersOf } from '../prepare/for-whom';
 import { planDistance } from '../units/vector';
 import { lastOf, once, remembered } from '../units/remember';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
@@ -39,11 +40,14 @@ export interface ArrayFigures {
   /** with real sources at the ensemble's distance and height; null without an ensemble */
   inPlace: PerModel<RecordingAngle> | null;
   centreSlope: PerModel<number | null>;
-  /** null without sources */
+  /** its own sources; null without them */
   ensemble: EnsembleArc | null;
+  /** of every source, whoever the array is for */
   sources: readonly SourceFigures[];
+  /** of those that it is for: angle, picture and balance are theirs alone */
+  own: readonly SourceFigures[];
   stage: PerModel<StageFigures>;
-  /** direct energy of all sources, right over left, dB; null without sources */
+  /** direct energy of its own sources, right over left, dB; null without them */
   balanceDb: number | null;
 }
 
@@ -216,10 +220,16 @@ export function assemble(
   figures: readonly SourceFigures[],
   context: Context,
 ): ArrayFigures {
-  const ensemble = once(() => ensembleArc(basis.prepared, sources, figures));
+  const players = once(() => playersOf(array, sources, context.speed));
+  const own = once(() => {
+    if (players() === sources) return figures;
+    const ids = new Set(players().map(({ id }) => id));
+    return figures.filter(({ id }) => ids.has(id));
+  });
+  const ensemble = once(() => ensembleArc(basis.prepared, players(), own()));
   const angles = once(() => inPlaceAngles(basis.prepared, ensemble(), context));
-  const balance = once(() => balanceOf(figures));
-  const stage = once(() => stageOf(figures));
+  const balance = once(() => balanceOf(own()));
+  const stage = once(() => stageOf(own()));
   return {
     id: array.id,
     name: array.name,
@@ -233,6 +243,9 @@ export function assemble(
       return ensemble();
     },
     sources: figures,
+    get own() {
+      return own();
+    },
     get stage() {
       return stage();
     },

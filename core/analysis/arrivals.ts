@@ -7,7 +7,8 @@ import type { LocalisationModel } from '../localisation/models/model';
 import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
 import { speedOfSound } from '../units/sound';
-import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { arrivalsAt, readyArray, realGainOf } from '../prepare/arrays';
+import { playersOf } from '../prepare/for-whom';
 import { remembered } from '../units/remember';
 import { heardArrays } from './mix';
 
@@ -70,7 +71,8 @@ function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArri
   const arrivals = arrivalsAt(array, source, speed);
   if (!arrivals) return [];
   const strips = ready.routes;
-  return arrivals.map(({ gain, timeS }, i) => {
+  return arrivals.map((arrival, i) => {
+    const { timeS } = arrival;
     const { left = 0, right = 0, delayMs = 0 } = strips[i] ?? {};
     const strength = Math.hypot(left, right);
     return {
@@ -80,7 +82,8 @@ function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArri
       label: ready.capsules[i]?.label ?? '',
       distanceM: timeS * speed,
       arrivalMs: timeS * 1000 + delayMs,
-      levelDb: source.levelDb + amplitudeDb(gain * strength) + array.mix.faderDb,
+      levelDb:
+        source.levelDb + amplitudeDb(realGainOf(arrival, speed) * strength) + array.mix.faderDb,
       pan: strength > 0 ? (Math.abs(right) - Math.abs(left)) / strength : 0,
       afterFirstMs: 0,
       belowLoudestDb: 0,
@@ -166,28 +169,20 @@ function proposals(
   const pan =
     cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
   return heard
-    .filter(({ role, id }) => role === 'spot' && ownedSource(session, id)?.id === source.id)
+    .filter(
+      (spot) => spot.role === 'spot' && playersOf(spot, session.sources, speed).includes(source),
+    )
     .flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
 }
 
-/** The source that each array hears loudest. */
-const owners = remembered((session: Session): ReadonlyMap<string, Source | null> => {
+/**
+ * The one player that a microphone is for; null where it is for several or for nobody.
+ * @returns also null for an array that is not in the session
+ */
+export function ownedSource(session: Session, arrayId: string): Source | null {
+  const array = session.arrays.find(({ id }) => id === arrayId);
+  if (!array) return null;
   const speed = speedOfSound(session.venue.temperatureC);
-  return new Map(session.arrays.map((array) => [array.id, loudestOf(session, array, speed)]));
-});
-
-function loudestOf({ sources }: Session, array: MicArray, speed: number): Source | null {
-  let best: Source | null = null;
-  let loudest = -Infinity;
-  for (const source of sources) {
-    const arrivals = arrivalsAt(array, source, speed);
-    if (!arrivals) return source;
-    const level = source.levelDb + Math.max(...arrivals.map(({ gain }) => amplitudeDb(gain)));
-    if (level > loudest) [best, loudest] = [source, level];
-  }
-  return best;
+  const [one, more] = playersOf(array, session.sources, speed);
+  return one && !more ? one : null;
 }
-
-/** The source that a microphone is for: the one it hears loudest; null where there is none. */
-export const ownedSource = (session: Session, arrayId: string): Source | null =>
-  owners(session).get(arrayId) ?? null;

@@ -1,6 +1,6 @@
 import { channelMap } from '../channels/map';
 import { assignKit } from '../kit/assignment';
-import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { arrivalsAt, readyArray, realGainOf } from '../prepare/arrays';
 import { remembered } from '../units/remember';
 import type { MicArray, Microphone, Session } from '../session/schema';
 import { amplitudeDb, inRange, powerDb } from '../units/guard';
@@ -64,8 +64,9 @@ function levelsAt(session: Session, array: MicArray, speed: number): (number | n
   for (const source of session.sources) {
     const arrivals = arrivalsAt(array, source, speed);
     if (!arrivals) known = false;
-    arrivals?.forEach(({ gain }, i) => {
-      energies[i] = (energies[i] ?? 0) + 10 ** ((source.levelDb + amplitudeDb(gain)) / 10);
+    arrivals?.forEach((arrival, i) => {
+      const levelDb = source.levelDb + amplitudeDb(realGainOf(arrival, speed));
+      energies[i] = (energies[i] ?? 0) + 10 ** (levelDb / 10);
     });
   }
   return energies.map((energy) => (known && energy > 0 ? powerDb(energy) : null));

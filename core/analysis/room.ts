@@ -7,6 +7,10 @@ import {
   type Shoebox,
 } from '../acoustics/reflections';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
+import { realGain, sensitivity } from '../acoustics/patterns';
+import { sourceEdges } from '../ensembles/extent';
+import { powerDb } from '../units/guard';
+import { dot, length, subtract } from '../units/vector';
 import { readyArray } from '../prepare/arrays';
 import { remembered } from '../units/remember';
 import type { MicArray, Session, Source, Venue } from '../session/schema';
@@ -62,14 +66,22 @@ export function reflectionsAt(
   return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC), order);
 }
 
-/** An early reflection with the capsule that hears it strongest. */
+/** An early reflection at an array as a whole, its times those at the capsule that hears it most. */
 export interface HeardReflection extends Reflection {
   capsule: string;
+  /** the source lies in a null of every capsule: the direct sound is what a real null leaves */
+  atNull: boolean;
+}
+
+/** Each capsule's part in an array's energy; all alike where the mix gives none of them any. */
+function weightsOf({ weights }: { weights: readonly number[] }): readonly number[] {
+  return weights.some((weight) => weight > 0) ? weights : weights.map(() => 1);
 }
 
 /**
- * Early reflections of a source at an array: each way over the surfaces once, at the capsule that
- * hears it strongest, strongest first. Empty without a hall around both.
+ * Early reflections of a source at an array: each way over the surfaces once, its energy over all
+ * capsules against that of the direct sound, strongest first. A wide source's direct sound is the
+ * mean over its ends and middle. Empty without a hall around both.
  */
 export function reflectionsAtArray(
   session: Session,
@@ -77,17 +89,39 @@ export function reflectionsAtArray(
   source: Source,
   order: 1 | 2 = 2,
 ): HeardReflection[] {
-  const best = new Map<string, HeardReflection>();
-  readyArray(array).capsules.forEach(({ label }, index) => {
-    for (const reflection of reflectionsAt(session, array, index, source, order) ?? []) {
+  const ready = readyArray(array);
+  const weights = weightsOf(ready);
+  const heard = ready.capsules.map((_, i) => reflectionsAt(session, array, i, source, order) ?? []);
+  const [first] = heard;
+  if (!first || first.length === 0) return [];
+  const points = source.widthM > 0 ? [source, ...sourceEdges(source)] : [source];
+  let [direct, exact] = [0, 0];
+  for (const point of points) {
+    ready.capsules.forEach(({ position, axis, patternA }, i) => {
+      const line = subtract(point, position);
+      const pathM = Math.max(length(line), 0.01);
+      const gain = sensitivity(patternA, dot(line, axis) / pathM) / pathM;
+      direct += ((weights[i] ?? 0) * realGain(gain, pathM) ** 2) / points.length;
+      exact += ((weights[i] ?? 0) * gain * gain) / points.length;
+    });
+  }
+  const ways = new Map<string, { energy: number; most: HeardReflection }>();
+  heard.forEach((list, i) => {
+    for (const reflection of list) {
       const way = reflection.surfaces.join();
-      const known = best.get(way);
-      if (!known || reflection.levelDb > known.levelDb) {
-        best.set(way, { ...reflection, capsule: label });
-      }
+      const known = ways.get(way);
+      const capsule = ready.capsules[i]?.label ?? '';
+      const energy = (known?.energy ?? 0) + (weights[i] ?? 0) * reflection.gain ** 2;
+      const most =
+        known && Math.abs(known.most.gain) >= Math.abs(reflection.gain)
+          ? known.most
+          : { ...reflection, capsule, atNull: exact < direct / 2 };
+      ways.set(way, { energy, most });
     }
   });
-  return [...best.values()].sort((a, b) => b.levelDb - a.levelDb);
+  return [...ways.values()]
+    .map(({ energy, most }) => ({ ...most, levelDb: powerDb(energy / direct) }))
+    .sort((a, b) => b.levelDb - a.levelDb);
 }
 
 export type RoomTimes =

@@ -1,9 +1,11 @@
 import { sourceEdges } from '../ensembles/extent';
+import { coherentMono } from '../acoustics/coherent-mono';
 import { monoSum, type MonoSum } from '../acoustics/mono';
 import { directToReverberantDb } from '../acoustics/reverberant-field';
 import {
   cuesFrom,
   nearArrivals,
+  monoWaves,
   nearCues,
   type Cues,
   type PreparedArray,
@@ -14,6 +16,7 @@ import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
 import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg } from '../units/guard';
+import { once } from '../units/remember';
 import type { Vec3 } from '../units/vector';
 import type { Context } from '../prepare/context';
 
@@ -133,6 +136,17 @@ export function capsuleFigures(
   }));
 }
 
+/** Whether each channel is one capsule's alone, so that two waves say all about the mono sum. */
+function oneForEachSide({ routes, weights }: PreparedArray): boolean {
+  const [first, second, more] = routes.filter((_, i) => (weights[i] ?? 0) > 0);
+  if (!first || !second || more) return false;
+  return (
+    first.left * first.right === 0 &&
+    first.left * second.left === 0 &&
+    first.right * second.right === 0
+  );
+}
+
 const NO_EDGES: readonly Cues[] = [];
 
 /** All figures of one source at one array. */
@@ -152,8 +166,9 @@ export function sourceFigures(
     : arrivals && cuesFrom(array, arrivals);
   const edges =
     source.widthM > 0 ? sourceEdges(source).map((edge) => nearCues(array, edge, speed)) : NO_EDGES;
+  const channels = arrivals && !oneForEachSide(array) ? monoWaves(array, arrivals) : null;
   const room = cues && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
-  return {
+  const figures: SourceFigures = {
     id: source.id,
     distanceM: Math.sqrt(planDistanceM * planDistanceM + dz * dz),
     planDistanceM,
@@ -177,6 +192,10 @@ export function sourceFigures(
           criticalDistanceM,
         )
       : null,
-    mono: cues ? monoSum(cues.left, cues.right, cues.ictdMs) : null,
+    mono: cues && !channels ? monoSum(cues.left, cues.right, cues.ictdMs) : null,
   };
+  if (!channels) return figures;
+  // A search over all frequencies: only for those who read it.
+  const mono = once(() => coherentMono(channels));
+  return Object.defineProperty(figures, 'mono', { get: mono, enumerable: true });
 }

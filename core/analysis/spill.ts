@@ -1,9 +1,13 @@
-import { arrivalsAt, readyArray } from '../prepare/arrays';
+import { arrivalsAt, readyArray, realGainOf } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
+import { playersOf } from '../prepare/for-whom';
 import { remembered } from '../units/remember';
-import type { MicArray, Session } from '../session/schema';
+import { sourceEdges } from '../ensembles/extent';
+import { nearArrivals } from '../localisation/cues';
+import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, inRange } from '../units/guard';
-import { length, subtract, type Vec3 } from '../units/vector';
+import { nearestOnStretch } from '../units/geometry';
+import { add, distance, scale, subtract, type Vec3 } from '../units/vector';
 import { heardArrays } from './mix';
 
 /** One microphone: a capsule of an array. */
@@ -13,7 +17,7 @@ export interface SpillRow {
   role: MicArray['role'];
   label: string;
   position: Vec3;
-  /** the source it hears loudest, which it is taken to be for */
+  /** of the players that its array is for, the one it hears loudest */
   ownSourceId: string | null;
   /** level of each source, dB against its own source (0 for that one); null at the capsule */
   spillDb: Record<string, number | null>;
@@ -24,18 +28,20 @@ export const spillMatrix: (session: Session) => readonly SpillRow[] = remembered
   const { speed } = contextOf(session);
   return heardArrays(session).flatMap((array) => {
     const ready = readyArray(array);
+    const players = new Set(playersOf(array, session.sources, speed).map(({ id }) => id));
     return ready.capsules.map((capsule, index) => {
       const levels = session.sources.map((source) => {
-        const gain = arrivalsAt(array, source, speed)?.[index]?.gain;
+        const arrival = arrivalsAt(array, source, speed)?.[index];
         return {
           id: source.id,
-          db: gain === undefined ? null : source.levelDb + amplitudeDb(gain),
+          db: arrival ? source.levelDb + amplitudeDb(realGainOf(arrival, speed)) : null,
         };
       });
       const known = levels.filter(
         (level): level is { id: string; db: number } => level.db !== null,
       );
-      const own = known.reduce<{ id: string; db: number } | null>(
+      const theirs = known.filter(({ id }) => players.has(id));
+      const own = (theirs.length > 0 ? theirs : known).reduce<{ id: string; db: number } | null>(
         (best, level) => (!best || level.db > best.db ? level : best),
         null,
       );
@@ -76,29 +82,63 @@ export function rippleDb(spillDb: number): number {
   return q > 0.998 ? 60 : 20 * Math.log10((1 + q) / (1 - q));
 }
 
+/** Where a microphone listens to a source: of a wide one, the part that is nearest to it. */
+function partOf(source: Source, position: Vec3): Vec3 {
+  if (source.widthM === 0) return source;
+  const [a, b] = sourceEdges(source);
+  const { fraction } = nearestOnStretch(position, a, b);
+  return add(a, scale(subtract(b, a), fraction));
+}
+
+/** Two parts of one instrument closer than this are one, m. */
+const ONE_PART_M = 0.1;
+
 /**
- * Every two spot microphones that are for different sources. A pair inside one array is not
- * judged by this rule: its mono sum is.
+ * Every two spots that are for different sources, or for different parts of a wide one: two string
+ * groups of a piano under two microphones. The worst two capsules speak for two arrays; a pair
+ * inside one array is not judged by this rule: its mono sum is.
  */
-export function threeToOne(session: Session): ThreeToOne[] {
+export const threeToOne: (session: Session) => readonly ThreeToOne[] = remembered((session) => {
+  const { speed } = contextOf(session);
   const sources = new Map(session.sources.map((source) => [source.id, source]));
+  const arrays = new Map(session.arrays.map((array) => [array.id, array]));
   const spots = spillMatrix(session).filter(({ role }) => role === 'spot');
-  return spots.flatMap((first, i) =>
-    spots.slice(i + 1).flatMap((second) => {
+  const worst = new Map<string, ThreeToOne>();
+  spots.forEach((first, i) => {
+    for (const second of spots.slice(i + 1)) {
       const [a, b] = [sources.get(first.ownSourceId ?? ''), sources.get(second.ownSourceId ?? '')];
-      if (!a || !b || a === b || first.arrayId === second.arrayId) return [];
-      const working = Math.max(
-        length(subtract(first.position, a)),
-        length(subtract(second.position, b)),
-      );
-      const spillDb = Math.max(first.spillDb[b.id] ?? -120, second.spillDb[a.id] ?? -120);
-      return {
+      if (!a || !b || first.arrayId === second.arrayId) continue;
+      const [partA, partB] = [partOf(a, first.position), partOf(b, second.position)];
+      if (a === b && distance(partA, partB) < ONE_PART_M) continue;
+      const working = Math.max(distance(first.position, partA), distance(second.position, partB));
+      const [one, other] = [arrays.get(first.arrayId), arrays.get(second.arrayId)];
+      if (!one || !other) continue;
+      const partSpill = (array: MicArray, label: string, own: Vec3, foreign: Vec3): number => {
+        const level = (point: Vec3): number => {
+          const index = readyArray(array).capsules.findIndex((capsule) => capsule.label === label);
+          const arrival = nearArrivals(readyArray(array), point, speed)?.[index];
+          return arrival ? amplitudeDb(realGainOf(arrival, speed)) : 0;
+        };
+        return level(foreign) - level(own);
+      };
+      const spillDb =
+        a === b
+          ? Math.max(
+              partSpill(one, first.label, partA, partB),
+              partSpill(other, second.label, partB, partA),
+            )
+          : Math.max(first.spillDb[b.id] ?? -120, second.spillDb[a.id] ?? -120);
+      const found = {
         firstArrayId: first.arrayId,
         secondArrayId: second.arrayId,
-        ratio: length(subtract(first.position, second.position)) / Math.max(working, 0.01),
+        ratio: distance(first.position, second.position) / Math.max(working, 0.01),
         spillDb,
         rippleDb: rippleDb(spillDb),
       };
-    }),
-  );
-}
+      const key = `${first.arrayId} ${second.arrayId}`;
+      const known = worst.get(key);
+      if (!known || found.ratio < known.ratio) worst.set(key, found);
+    }
+  });
+  return [...worst.values()];
+});

@@ -2,6 +2,7 @@ import { mean } from 'd3-array';
 import { clamp } from '../units/numbers';
 import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
+import type { MonoWave } from '../acoustics/coherent-mono';
 import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
 import { arrayFrame } from '../arrays/frame';
 import { routes, type ChannelStrip, type Route } from '../arrays/routing';
@@ -148,6 +149,20 @@ export function nearArrivals(array: PreparedArray, source: Vec3, speed: number):
     arrivals.push({ gain: sensitivity(patternA, cosine) / distanceM, timeS: distanceM / speed });
   }
   return arrivals;
+}
+
+/** Each capsule's wave on its way into the mono sum of an array or a mix. */
+export function monoWaves(array: PreparedArray, arrivals: readonly Arrival[]): MonoWave[] {
+  return arrivals.flatMap(({ gain, timeS }, i) => {
+    const route = array.routes[i];
+    const weight = array.weights[i] ?? 0;
+    if (!route || weight === 0 || gain === 0) return [];
+    return {
+      gain: gain * (route.left + route.right),
+      energy: gain * gain * weight,
+      timeS: timeS + route.delayMs / 1000,
+    };
+  });
 }
 
 /**

@@ -1,3 +1,4 @@
+import { realGain } from '../acoustics/patterns';
 import { nearArrivals, prepareArray, type Arrival, type PreparedArray } from '../localisation/cues';
 import type { MicArray, Source } from '../session/schema';
 import { remembered } from '../units/remember';
@@ -6,6 +7,10 @@ import { remembered } from '../units/remember';
 export const readyArray: (array: MicArray) => PreparedArray = remembered((array) =>
   prepareArray(array, array.mix.capsules),
 );
+
+/** An arrival's amplitude as a real microphone has it, whose nulls are not bare; 0 and more. */
+export const realGainOf = ({ gain, timeS }: Arrival, speed: number): number =>
+  realGain(gain, timeS * speed);
 
 interface Heard {
   speed: number;

@@ -1,5 +1,7 @@
 import { gainPlan, type GainRow } from '../analysis/gain';
 import { channelMap, type Input, type Strip } from '../channels/map';
+import { contextOf } from '../prepare/context';
+import { forWhomText } from '../prepare/for-whom';
 import type { Session } from '../session/schema';
 
 /** One strip as the desk and the recorder are set up, with what its input needs. */
@@ -14,6 +16,8 @@ export interface ChannelRow extends GainRow {
   delaySamples: number;
   /** both channels of a pair lie on one stereo track */
   track: Input['track'];
+  /** whom its array is for */
+  forWhom: string;
   /** whose left and right the pan follows */
   perspective: 'audience' | 'performer';
   /** the second strip of its input: nothing more to plug in */
@@ -25,6 +29,10 @@ export function channelList(session: Session): ChannelRow[] {
   const { inputs, strips } = channelMap(session);
   const gains = gainPlan(session);
   const { sampleRateHz, perspective } = session.settings;
+  const { speed } = contextOf(session);
+  const whom = new Map(
+    session.arrays.map((array) => [array.id, forWhomText(array, session.sources, speed)]),
+  );
   const used = new Set<number>();
   const row = (strip: Strip, input: Input, gain: GainRow): ChannelRow => {
     const again = used.has(input.number);
@@ -38,6 +46,7 @@ export function channelList(session: Session): ChannelRow[] {
       delayMs: strip.delayMs,
       delaySamples: Math.round((strip.delayMs / 1000) * sampleRateHz),
       track: input.track,
+      forWhom: whom.get(input.arrayId) ?? '',
       perspective,
       again,
     };

@@ -4,6 +4,8 @@ import { enabledArrays } from '../session/lists';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
 import { patternNameOf } from '../acoustics/patterns';
 import type { DatumPoint, MicArray, Session } from '../session/schema';
+import { contextOf } from '../prepare/context';
+import { forWhomText } from '../prepare/for-whom';
 import { toDeg } from '../units/guard';
 import { twoTapes, type TwoTapes } from './two-tapes';
 
@@ -36,6 +38,8 @@ export interface ArraySheet {
   /** tapes to the floor point below the array's centre */
   centreTapes: TwoTapes | null;
   technique: MicArray['technique'];
+  /** the players that it is for, in words */
+  forWhom: string;
   capsules: CapsuleRow[];
 }
 
@@ -79,7 +83,11 @@ function barValues(array: MicArray, index: number): { offsetM: number; angleDeg:
   return { offsetM: capsule?.dx ?? 0, angleDeg: capsule?.azimuthDeg ?? 0 };
 }
 
-function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): ArraySheet {
+function arraySheet(
+  array: MicArray,
+  forWhom: string,
+  datum: [DatumPoint, DatumPoint] | null,
+): ArraySheet {
   const tapes = (x: number, y: number) => (datum ? twoTapes({ x, y }, datum[0], datum[1]) : null);
   const capsules = placeCapsules(array).map((capsule, index) => {
     const { x, y, z } = capsule.position;
@@ -105,6 +113,7 @@ function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): Ar
     tiltDeg: array.tiltDeg,
     centreTapes: tapes(array.x, array.y),
     technique: array.technique,
+    forWhom,
     capsules,
   };
 }
@@ -113,5 +122,7 @@ function arraySheet(array: MicArray, datum: [DatumPoint, DatumPoint] | null): Ar
 export function positionSheet(session: Session): PositionSheet {
   const datum = datumPair(session.venue.datumPoints);
   const arrays = enabledArrays(session);
-  return { datum, arrays: arrays.map((array) => arraySheet(array, datum)) };
+  const { speed } = contextOf(session);
+  const whom = (array: MicArray) => forWhomText(array, session.sources, speed);
+  return { datum, arrays: arrays.map((array) => arraySheet(array, whom(array), datum)) };
 }

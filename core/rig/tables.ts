@@ -74,6 +74,7 @@ function channels(session: Session): RigTable {
       'output mV',
       'gain dB',
       'track',
+      'for',
       'perspective',
     ],
     rows: channelList(session).map((row) => [
@@ -91,6 +92,7 @@ function channels(session: Session): RigTable {
       fixed(row.outputMv, 1),
       fixed(row.gainDb, 0),
       row.track,
+      row.forWhom,
       row.perspective,
     ]),
   };

@@ -11,8 +11,8 @@ export interface TwoTapes {
   fromFirstM: number;
   /** distance from the second datum point, m */
   fromSecondM: number;
-  /** which side of the line from the first to the second point, seen from the audience */
-  side: 'upstage' | 'downstage' | 'on the line';
+  /** which side of the line between the points: along the stage by depth, up it by the audience's hand */
+  side: 'upstage' | 'downstage' | 'house left' | 'house right' | 'on the line';
   /** angle at which the tapes meet, degrees; near 0 or 180 the point is poorly fixed */
   meetDeg: number;
   /** how far the point can be off when each tape is read 1 cm wrong, m; null where unbounded */
@@ -40,16 +40,22 @@ export function twoTapes(point: PlanPoint, first: PlanPoint, second: PlanPoint):
     fromFirstM * fromSecondM > 0 ? (a.x * b.x + a.y * b.y) / (fromFirstM * fromSecondM) : 1;
   const meetDeg = acosDeg(cosine);
   const sine = Math.sqrt(Math.max(0, 1 - cosine * cosine));
-  // Left of the direction first → second is upstage when that direction points to the right.
-  const turn = (baseX * a.y - baseY * a.x) * (baseX >= 0 ? 1 : -1);
-  const side = Math.abs(turn) < 1e-9 ? 'on the line' : turn > 0 ? 'upstage' : 'downstage';
   return {
     fromFirstM,
     fromSecondM,
-    side,
+    side: sideOf(baseX, baseY, a),
     meetDeg,
     errorPerCmM: sine > SMALLEST_SINE ? worstError(cosine, sine) : null,
   };
+}
+
+/** A line along the stage has an upstage side; one that runs up the stage a left and a right one. */
+function sideOf(baseX: number, baseY: number, from: PlanPoint): TwoTapes['side'] {
+  // Above 0 on the left of the direction first → second.
+  const turn = baseX * from.y - baseY * from.x;
+  if (Math.abs(turn) < 1e-9) return 'on the line';
+  if (Math.abs(baseX) >= Math.abs(baseY)) return turn > 0 === baseX > 0 ? 'upstage' : 'downstage';
+  return turn > 0 === baseY > 0 ? 'house left' : 'house right';
 }
 
 /** Largest displacement of the crossing for ±1 cm in either tape, independently. */

@@ -36,7 +36,7 @@ const stand = record({
   /** how far its boom reaches sideways */
   reachM: bounded('widthM').default(0.8),
   /** radius of the base */
-  baseM: bounded('widthM').default(0.35),
+  baseM: bounded('baseM').default(0.35),
   massKg: bounded('kilograms').default(4),
 });
 

@@ -315,11 +315,21 @@ const array = record({
     includedAngleDeg: 110,
   }),
   mix: mix.prefault({}),
+  /** whom it is for: it is judged for them, and what it hears of others is spill */
+  forWhom: record({
+    kind: oneOf(['by role', 'everybody', 'chosen']).default('by role'),
+    /** players and sections */
+    ids: list(text(100), MOST_SOURCES).default([]),
+  }).prefault({}),
+  /** what its mono sum loses is accepted */
+  monoLossAccepted: flag().default(false),
   equipment: record({
     /** entry of the kit for each capsule in the technique's order; empty: as the kit is shared out */
     microphoneIds: list(text(100), MOST_CAPSULES).default([]),
     /** phantom power on its channels; by default as the microphone needs it */
     phantom: oneOf(['as needed', 'on', 'off']).default('as needed'),
+    /** what its stand carries, with mounts and bar; null: assumed */
+    loadKg: bounded('kilograms').nullable().default(null),
   }).prefault({}),
 });
 

@@ -37,7 +37,9 @@ function CentreSlopes() {
 function Presets({ array }: { array: MicArray }) {
   const { findings } = useFindings();
   const standard = standardOf(array.technique);
-  const mismatch = findings.find(({ code }) => code === 'standard-mismatch');
+  const mismatch = findings.find(
+    ({ code, arrayId }) => code === 'standard-mismatch' && arrayId === array.id,
+  );
   return (
     <div className="w-72">
       <ChoiceField

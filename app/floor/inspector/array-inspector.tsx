@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { techniqueName } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
 import { ArrayPlaceFields } from '../../parts/array-fields';
+import { ForWhomField } from '../../parts/for-whom-field';
 import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { RecordingAngleSummary } from '../../parts/recording-angle-table';
 import { TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
@@ -36,7 +37,7 @@ function Switches({ array }: { array: MicArray }) {
     </label>
   );
   return (
-    <div className="flex gap-4 py-2">
+    <div className="flex flex-wrap gap-x-4 gap-y-1 py-2">
       {box(
         'In use',
         array.enabled,
@@ -48,6 +49,12 @@ function Switches({ array }: { array: MicArray }) {
         array.mix.mute,
         (mute) => edit(changeMix(array.id, { mute })),
         'Recorded, but left out of the mix estimate',
+      )}
+      {box(
+        'Mono loss accepted',
+        array.monoLossAccepted,
+        (monoLossAccepted) => edit(changeArray(array.id, { monoLossAccepted })),
+        'What its own mono sum loses is not found at fault; the whole mix is still judged',
       )}
     </div>
   );
@@ -76,6 +83,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
         options={ROLES.map((role) => ({ value: role, label: role }))}
         onChange={(role) => edit(changeArray(array.id, { role }))}
       />
+      <ForWhomField array={array} />
       <ArrayPlaceFields array={array} />
       <Readout
         label={TECHNIQUE_WORDS[techniqueName(array.technique)]}

@@ -4,13 +4,25 @@ import type { Finding, Found, Rule, Severity } from './finding';
 import { EQUIPMENT_RULES } from './equipment';
 import { PICTURE_RULES } from './picture';
 import { SAFETY_RULES } from './safety';
+import { HALL_RULES } from './hall';
+import { MONO_RULES } from './mono-sum';
+import { PICTURE_SIDE_RULES } from './picture-side';
+import { REFLECTION_RULES } from './reflection';
 import { SET_UP_RULES } from './set-up';
 import { SOUND_RULES } from './sound';
+import { SPOT_RULES } from './spots';
+import { SUPPORT_RULES } from './supports';
 
 /** Every rule, as data: code, what it stands on, its reason, and how it looks. */
 export const RULES: readonly Rule[] = [
   ...PICTURE_RULES,
+  ...PICTURE_SIDE_RULES,
+  ...MONO_RULES,
   ...SOUND_RULES,
+  ...SPOT_RULES,
+  ...SUPPORT_RULES,
+  ...REFLECTION_RULES,
+  ...HALL_RULES,
   ...SET_UP_RULES,
   ...EQUIPMENT_RULES,
   ...SAFETY_RULES,
@@ -32,12 +44,14 @@ function together(all: readonly Found[]): Found & Partial<Pick<Finding, 'members
   const fixes = members.flatMap(({ fix }) => fix ?? []);
   const severity = ORDER.find((of) => members.some((member) => member.severity === of));
   const ids = new Set(members.flatMap(({ sources }) => idsOf(sources)));
+  const arrayIds = new Set(members.flatMap(({ arrays }) => idsOf(arrays)));
   return {
     ...worst,
     severity: severity ?? worst.severity,
     blocking: members.some(({ blocking }) => blocking),
     message: words(members),
     sources: [...ids].map((id) => ({ id })),
+    arrays: [...arrayIds].map((id) => ({ id })),
     fix:
       fixLabel !== undefined && fixes.length === members.length
         ? { label: fixLabel, changes: fixes.flatMap(({ changes }) => changes) }
@@ -81,10 +95,12 @@ function finding(
     blocking: found.blocking ?? false,
     reason: rule.reason,
     arrayId,
+    arrayIds: arrayId === null ? idsOf(found.arrays) : [arrayId],
     sourceIds: idsOf(found.sources),
     figures,
     todo: found.todo ?? null,
     fix: found.fix ?? null,
+    others: [...(found.others ?? [])],
     members: found.members ?? [],
   };
 }
@@ -95,11 +111,15 @@ function rulesFor({ settings }: Session): Rule[] {
   return RULES.filter(({ basis, code }) => basis !== 'preference' || !off.has(code));
 }
 
-/** Findings about one array, worst first. */
+/** Findings about one array by the rules for its role, worst first. */
 export function findingsOf(session: Session, array: MicArray, figures: ArrayFigures): Finding[] {
   const view = { session, array, figures };
   return rulesFor(session)
-    .flatMap((rule) => (rule.of === 'array' ? findingsBy(rule, rule.check(view), array.id) : []))
+    .flatMap((rule) =>
+      rule.of === 'array' && rule.roles.includes(array.role)
+        ? findingsBy(rule, rule.check(view), array.id)
+        : [],
+    )
     .sort(bySeverity);
 }
 

@@ -56,8 +56,10 @@ export interface Finding {
   blocking: boolean;
   /** the physics or the rule behind it, in one line */
   reason: string;
-  /** null for findings about the session as a whole */
+  /** the array that a rule for its role looked at; null for what is about several or none */
   arrayId: string | null;
+  /** every array that it is about; empty for the session as a whole */
+  arrayIds: string[];
   sourceIds: string[];
   /** the figures behind it */
   figures: Record<string, number | null>;
@@ -65,6 +67,8 @@ export interface Finding {
   todo: string | null;
   /** all at once, where there are members and each has one of its own */
   fix: Fix | null;
+  /** other ways out, the gentlest first */
+  others: Fix[];
   /** what one cause makes in several places, the worst last; empty where it is one */
   members: FindingMember[];
 }
@@ -90,9 +94,12 @@ export interface Found {
   blocking?: boolean;
   message: string;
   sources?: readonly { id: string }[];
+  /** arrays that it is about; a rule about one array need not say it */
+  arrays?: readonly { id: string }[];
   figures: Finding['figures'];
   todo?: string;
   fix?: Fix | null;
+  others?: readonly Fix[];
   cause?: Cause;
 }
 
@@ -113,23 +120,45 @@ interface RuleBase {
   /** null where the message says all */
   evidence: Evidence | null;
   basis: Basis;
+  /** every severity that it may speak with, the worst first */
+  severities: readonly Severity[];
   reason: string;
 }
 
+export type Role = MicArray['role'];
+export const EVERY_ROLE: readonly Role[] = [
+  'main',
+  'outrigger',
+  'ambience',
+  'spot',
+  'overhead',
+  'surround',
+];
+
 export type Rule = RuleBase &
   (
-    | { of: 'array'; check: (view: ArrayView) => Found[] }
+    | { of: 'array'; roles: readonly Role[]; check: (view: ArrayView) => Found[] }
     | { of: 'session'; check: (session: Session) => Found[] }
   );
 
 /** "Flute, Oboe 1 and 3 more" */
 export function namesOf(session: Session, figures: readonly { id: string }[]): string {
-  const names = figures.map(
-    ({ id }) => session.sources.find((source) => source.id === id)?.name ?? id,
-  );
+  const ids = [...new Set(figures.map(({ id }) => id))];
+  const names = ids.map((id) => session.sources.find((source) => source.id === id)?.name ?? id);
   if (names.length <= 3) return names.join(', ');
   return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
 }
+
+/** Players of several findings, the worst first. */
+export const sourcesOf = (all: readonly Found[]): { id: string }[] =>
+  [...all].reverse().flatMap(({ sources }) => [...(sources ?? [])]);
+
+/** A figure of the worst. */
+export const firstOf = (all: readonly Found[], figure: string): number | null =>
+  all[all.length - 1]?.figures[figure] ?? null;
+
+export const arrayName = (session: Session, id: string): string =>
+  session.arrays.find((array) => array.id === id)?.name ?? id;
 
 /** Image shift in the session's model, or in the one that speaks instead; null without an image. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {

@@ -3,59 +3,49 @@ import { anglesIn, leadingModel, stageIn } from '../../localisation/leading';
 import { departures, standardNamed, standardTechnique } from '../../arrays/standards';
 import { prepareArray } from '../../localisation/cues';
 import { modelById } from '../../localisation/models/index';
-import { farField, halfAngle, inPlace } from '../../localisation/recording-angle';
-import type { SessionTechnique } from '../../session/schema';
+import { farField, halfAngle } from '../../localisation/recording-angle';
+import type { MicArray } from '../../session/schema';
 import { formatNumber } from '../../units/format';
+import { facesAway } from './picture-side';
 import { speedOfSound } from '../../units/sound';
-import { leadingShift, namesOf, type ArrayView, type Fix, type Rule } from './finding';
+import { waysInWords, waysOut } from './crowding';
+import { EVERY_ROLE, leadingShift, namesOf, type Fix, type Rule } from './finding';
 
-/** A pair changed so that its in-place recording angle just holds the outermost player. */
-function widerAngle({ session, array, figures }: ArrayView, halfDeg: number): Fix | null {
-  const { technique } = array;
-  if (technique.kind !== 'pair' || !figures.ensemble) return null;
-  if (!(halfDeg >= 5 && halfDeg < 170)) return null;
-  const { distanceM, heightM } = figures.ensemble;
-  const model = modelById(leadingModel(figures.farField, session.settings.model));
-  const speed = speedOfSound(session.venue.temperatureC);
-  const bySpacing = technique.spacingM > 0;
-  const at = (value: number): SessionTechnique =>
-    bySpacing ? { ...technique, spacingM: value } : { ...technique, includedAngleDeg: value };
-  const holds = (value: number): boolean => {
-    const ready = prepareArray({ ...array, technique: at(value) });
-    return (halfAngle(inPlace(ready, distanceM, heightM, speed), model, 1) ?? 180) >= halfDeg;
-  };
-  // Down from what it is now in steps of a rule; the smaller the value, the wider the angle.
-  const [least, now, step] = bySpacing
-    ? [0.03, technique.spacingM, 0.005]
-    : [40, technique.includedAngleDeg, 1];
-  if (!(least < now)) return null;
-  const value = (steps: number): number =>
-    Math.round((Math.floor(now / step) - steps) * step * 1000) / 1000;
-  let [few, many] = [0, Math.floor((now - least) / step) + 1];
-  while (few < many) {
-    const middle = (few + many) >> 1;
-    if (holds(value(middle))) many = middle;
-    else few = middle + 1;
-  }
-  const rounded = value(few);
-  if (!(rounded >= least && rounded < now) || !holds(rounded)) return null;
-  const label = bySpacing
-    ? `Set the spacing to ${formatNumber(rounded * 100, 1)} cm`
-    : `Set the included angle to ${rounded}°`;
-  return { label, changes: [{ kind: 'array', id: array.id, set: { technique: at(rounded) } }] };
+/** What makes a picture less wide at one stroke, by what the array has. */
+function closerTogether({ technique }: MicArray): string {
+  if (technique.kind !== 'pair') return 'Close the seating up there';
+  const ways = [
+    ...(technique.spacingM > 0 ? ['spacing'] : []),
+    ...(technique.includedAngleDeg > 0 ? ['angle'] : []),
+  ];
+  return `Close the seating up there, or take a smaller ${ways.join(' or ')}`;
 }
+
+/** What makes it wider. */
+function fartherApart({ technique }: MicArray): string {
+  if (technique.kind === 'mid-side') return 'Move closer, or take more side';
+  if (technique.kind !== 'pair') return 'Move closer, or bring its microphones farther apart';
+  return technique.spacingM > 0
+    ? 'Move closer, or take a larger spacing or angle'
+    : 'Move closer, or take a larger angle';
+}
+
+/** A pair whose two capsules are one. */
+const isOneSignal = ({ technique }: MicArray): boolean =>
+  technique.kind === 'pair' && technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
 
 export const PICTURE_RULES: readonly Rule[] = [
   {
     code: 'same-signal',
     evidence: 'pair',
     basis: 'physics',
+    severities: ['fault'],
     reason: 'Equal microphones at one point and in one direction give equal channels.',
     of: 'array',
+    roles: EVERY_ROLE,
     check: ({ array }) => {
-      if (array.technique.kind !== 'pair') return [];
+      if (array.technique.kind !== 'pair' || !isOneSignal(array)) return [];
       const { spacingM, includedAngleDeg } = array.technique;
-      if (spacingM > 0 || includedAngleDeg % 360 !== 0) return [];
       const technique = { ...array.technique, includedAngleDeg: 90 };
       return [
         {
@@ -74,8 +64,10 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'at-capsule',
     evidence: 'floor',
     basis: 'physics',
+    severities: ['fault'],
     reason: 'Levels and times have no meaning at the capsule itself.',
     of: 'array',
+    roles: EVERY_ROLE,
     check: ({ session, array, figures }) => {
       const at = figures.sources.filter((source) => source.atCapsule);
       if (at.length === 0) return [];
@@ -87,10 +79,12 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'antiphase',
     evidence: 'images',
     basis: 'physics',
+    severities: ['fault'],
     reason: 'Channels of opposite polarity make no stable phantom image and cancel in mono.',
     of: 'array',
+    roles: ['main', 'outrigger', 'spot', 'overhead'],
     check: ({ session, array, figures }) => {
-      const out = figures.sources.filter((source) => source.antiphase);
+      const out = figures.own.filter((source) => source.antiphase);
       if (out.length === 0) return [];
       const message = `${namesOf(session, out)}: the channels of ${array.name} are in antiphase, so there is no stable image and mono loses level. Move in, or take another angle.`;
       return [{ severity: 'fault', message, sources: out, figures: { players: out.length } }];
@@ -100,18 +94,22 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'reversed',
     evidence: 'images',
     basis: 'physics',
+    severities: ['fault'],
     reason: 'Behind crossed figure-eights, or with the side turned round, left and right swap.',
     of: 'array',
+    roles: ['main', 'outrigger', 'spot', 'overhead'],
     check: ({ session, array, figures }) => {
-      const out = figures.sources.filter((source) => source.reversed);
-      if (out.length === 0) return [];
+      const out = figures.own.filter((source) => source.reversed);
+      if (out.length === 0 || array.technique.kind === 'single') return [];
       const { technique } = array;
       const lobe = technique.kind === 'mid-side' && technique.sidePositive === 'right';
-      // From the performers' side that is how it is wanted.
-      if (lobe && session.settings.perspective === 'performer') return [];
+      // From the performers' side, or facing away from the players, that is how it is wanted.
+      if (lobe && (session.settings.perspective === 'performer' || facesAway(session, array))) {
+        return [];
+      }
       const cause = lobe
-        ? 'the side’s positive lobe faces right, so left and right are swapped. Turn it to the left, or swap the channels.'
-        : 'behind the array the picture is stable but turned left for right. Move them to the front.';
+        ? `the positive lobe of ${array.name} faces right, so left and right are swapped. Turn it to the left, or swap the channels.`
+        : `behind ${array.name} the picture is stable but turned left for right. Move them to the front.`;
       const fix: Fix | null = lobe
         ? {
             label: 'Turn the positive lobe to the left',
@@ -132,28 +130,32 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'outside-recording-angle',
     evidence: 'images',
     basis: 'physics',
+    severities: ['caution'],
     reason: 'Beyond the recording angle every player is heard at the loudspeaker.',
     of: 'array',
+    roles: ['main'],
     check: (view) => {
       const { session, array, figures } = view;
       const half = anglesIn(figures, session.settings.model)?.halfDeg ?? null;
       if (half === null) return [];
-      const out = figures.sources.filter((source) => {
+      const out = figures.own.filter((source) => {
         const shift = leadingShift(session, source);
         return (
           shift !== null && Math.abs(shift) >= AT_LOUDSPEAKER && Math.abs(source.azimuthDeg) > half
         );
       });
       if (out.length === 0) return [];
+      const ways = waysOut(view);
       const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
-      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${formatNumber(furthestDeg - half, 1)}°, so crowded at the loudspeaker. Move in, or take a smaller angle or spacing.`;
+      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${formatNumber(furthestDeg - half, 1)}°, so crowded at the loudspeaker. ${waysInWords(ways)}`;
       return [
         {
           severity: 'caution',
           message,
           sources: out,
           figures: { halfDeg: half, furthestDeg, overDeg: furthestDeg - half },
-          fix: widerAngle(view, furthestDeg + 0.5),
+          fix: ways[0]?.fix ?? null,
+          others: ways.slice(1).map(({ fix }) => fix),
         },
       ];
     },
@@ -162,15 +164,17 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'narrow-picture',
     evidence: 'images',
     basis: 'preference',
+    severities: ['note'],
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
+    roles: ['main'],
     check: ({ session, array, figures }) => {
       const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
       const wanted = session.brief.intent.imageWidthPct;
-      if (array.role !== 'main' || fill === undefined || figures.sources.length < 2) return [];
+      if (fill === undefined || figures.own.length < 2 || isOneSignal(array)) return [];
       const least = wanted === null ? NARROW_PCT : wanted - WIDTH_TOLERANCE_PCT;
       if (fill >= least) return [];
-      const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. Move closer, or take a larger angle or spacing.`;
+      const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. ${fartherApart(array)}.`;
       return [{ severity: 'note', message, figures: { imageWidthPct: fill, wantedPct: wanted } }];
     },
   },
@@ -178,13 +182,15 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'gap',
     evidence: 'images',
     basis: 'preference',
+    severities: ['caution'],
     reason: 'A wide empty stretch between neighbours is heard as a hole in the middle.',
     of: 'array',
+    roles: ['main'],
     check: ({ session, array, figures }) => {
       const stage = stageIn(figures, session.settings.model);
-      if (array.role !== 'main' || !stage || figures.sources.length < 3) return [];
+      if (!stage || figures.own.length < 3) return [];
       if (stage.largestGapPct <= LARGE_GAP_PCT) return [];
-      const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. Take a smaller spacing, or a centre microphone.`;
+      const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. ${closerTogether(array)}.`;
       return [{ severity: 'caution', message, figures: { largestGapPct: stage.largestGapPct } }];
     },
   },
@@ -192,11 +198,13 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'lopsided',
     evidence: 'images',
     basis: 'physics',
+    severities: ['caution'],
     reason: 'Direct energy of all players, right channel against left.',
     of: 'array',
+    roles: ['main'],
     check: ({ array, figures }) => {
       const { balanceDb } = figures;
-      if (array.role !== 'main' || balanceDb === null || Math.abs(balanceDb) <= 3) return [];
+      if (balanceDb === null || figures.own.length < 2 || Math.abs(balanceDb) <= 3) return [];
       const side = balanceDb > 0 ? 'right' : 'left';
       const message = `${array.name}: the ${side} channel carries ${formatNumber(Math.abs(balanceDb), 1)} dB more direct sound. Move the array towards the other side, or turn it.`;
       return [{ severity: 'caution', message, figures: { balanceDb } }];
@@ -206,8 +214,10 @@ export const PICTURE_RULES: readonly Rule[] = [
     code: 'standard-mismatch',
     evidence: 'pair',
     basis: 'rule',
+    severities: ['caution'],
     reason: 'A named standard is its published numbers; others have another recording angle.',
     of: 'array',
+    roles: EVERY_ROLE,
     check: ({ session, array, figures }) => {
       const standard = standardNamed(array.name);
       const off = standard ? departures(standard, array.technique) : [];
@@ -225,7 +235,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       return [
         {
           severity: 'caution',
-          message: `${array.name} is named after ${standard.name} but has another ${off.join(' and ')}.${effect}`,
+          message: `${array.name} is not what its name says: ${standard.name} has another ${off.join(' and ')}.${effect}`,
           figures: { standardHalfDeg: named, halfDeg: here },
           fix: {
             label: `Set the numbers of ${standard.name}`,

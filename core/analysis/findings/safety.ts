@@ -1,7 +1,7 @@
 import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
 import { neededReach, standPlans } from '../../rig/mechanics/stands';
-import type { Session, Source } from '../../session/schema';
+import type { SeatBlock, Session, Source } from '../../session/schema';
 import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { gainPlan } from '../gain';
 import type { Found, Rule, Severity } from './finding';
@@ -15,6 +15,7 @@ const names = (list: readonly { name: string }[]): string =>
 
 interface Raised {
   message: string;
+  arrays?: readonly { id: string }[];
   sources?: readonly Source[];
   figures?: Found['figures'];
 }
@@ -29,6 +30,7 @@ function caution(
   return {
     ...rest,
     basis: 'safety',
+    severities: [severity],
     of: 'session',
     check: (session) => {
       const raised = raise(session);
@@ -39,6 +41,18 @@ function caution(
 
 /** A keyboard whose lid stands open on a prop. */
 const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid === 'short-stick';
+
+/** A stand's foot, and the aisle beside a block, m. */
+const AISLE_M = 1;
+
+/** Whether something stands in a block of seats or in the aisle along it. */
+function isAmong(
+  { x, y, columns, rows, pitchM, rowPitchM }: SeatBlock,
+  at: { x: number; y: number },
+) {
+  const half = (columns * pitchM) / 2 + AISLE_M;
+  return Math.abs(at.x - x) <= half && at.y <= y + AISLE_M / 2 && at.y >= y - rows * rowPitchM;
+}
 
 const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
 const CLOSE_M = 0.6;
@@ -64,6 +78,7 @@ export const SAFETY_RULES: readonly Rule[] = [
       if (over.length === 0) return null;
       return {
         message: `${names(over)} above people.`,
+        arrays: over,
         sources: session.sources.filter((s) => over.some((array) => under(s, array))),
         figures: { heightM: Math.max(...over.map(({ z }) => z)) },
       };
@@ -81,7 +96,11 @@ export const SAFETY_RULES: readonly Rule[] = [
       const high = enabledArrays(session).filter(({ z }) => z > HIGH_STAND_M);
       if (high.length === 0) return null;
       const heightM = Math.max(...high.map(({ z }) => z));
-      return { message: `${names(high)} higher than ${HIGH_STAND_M} m.`, figures: { heightM } };
+      return {
+        message: `${names(high)} higher than ${HIGH_STAND_M} m.`,
+        arrays: high,
+        figures: { heightM },
+      };
     },
   ),
   caution(
@@ -99,6 +118,23 @@ export const SAFETY_RULES: readonly Rule[] = [
       return hung.length === 0
         ? null
         : { message: `${names(hung)} with no spot for a stand: it would have to be hung.` };
+    },
+  ),
+  caution(
+    {
+      code: 'among-seats',
+      severity: 'caution',
+      evidence: 'floor',
+      reason: 'An aisle is a way out, and a stand among seats is in somebody’s way.',
+    },
+    'Ask the house which seats are taken out of sale; aisles and exits stay free of stands and cables.',
+    (session) => {
+      const among = enabledArrays(session).filter((array) =>
+        session.venue.seats.some((block) => isAmong(block, array)),
+      );
+      return among.length === 0
+        ? null
+        : { message: `${names(among)} among the seats or their aisles.`, arrays: among };
     },
   ),
   caution(

@@ -4,7 +4,7 @@ import { violations } from '../../ensembles/constraints';
 import { fronts, unknownFronts } from '../../kit/address';
 import { assignKit } from '../../kit/assignment';
 import { nameWith } from '../../session/names';
-import type { MicArray, Session } from '../../session/schema';
+import type { Session } from '../../session/schema';
 import { contextOf } from '../../prepare/context';
 import type { Found, Rule } from './finding';
 
@@ -80,61 +80,12 @@ function kitShort(session: Session): Found[] {
   ];
 }
 
-const STRIP = { gainDb: 0, polarity: 1 as const, delayMs: 0 };
-
-/** A pair whose pans, or a mid-side array whose lobe, turn the picture against the session's side. */
-function contradictions(session: Session, array: MicArray): Found[] {
-  const wanted = session.settings.perspective;
-  const { technique } = array;
-  const whose = wanted === 'audience' ? 'the audience’s' : 'the performers’';
-  if (technique.kind === 'mid-side') {
-    // From the audience's side a turned lobe is found by the images themselves.
-    if (wanted === 'audience' || technique.sidePositive === 'right') return [];
-    const other = technique.sidePositive === 'left' ? 'right' : 'left';
-    return [
-      {
-        severity: 'fault',
-        message: `${array.name}: the positive lobe of the side faces ${technique.sidePositive}, so the picture is not from ${whose} side.`,
-        figures: {},
-        fix: {
-          label: `Turn the lobe to the ${other}`,
-          changes: [
-            {
-              kind: 'array',
-              id: array.id,
-              set: { technique: { ...technique, sidePositive: other } },
-            },
-          ],
-        },
-      },
-    ];
-  }
-  if (technique.kind !== 'pair') return [];
-  const [left = { ...STRIP, pan: -1 }, right = { ...STRIP, pan: 1 }] = array.mix.capsules;
-  const lean = right.pan - left.pan;
-  if (lean === 0 || lean > 0 === (wanted === 'audience')) return [];
-  const capsules = [
-    { ...left, pan: right.pan },
-    { ...right, pan: left.pan },
-  ];
-  return [
-    {
-      severity: 'fault',
-      message: `${array.name}: the left capsule is panned ${lean > 0 ? 'left' : 'right'} of the right one, so the picture is not from ${whose} side.`,
-      figures: { leftPan: left.pan, rightPan: right.pan },
-      fix: {
-        label: 'Swap the pans',
-        changes: [{ kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } }],
-      },
-    },
-  ];
-}
-
 export const SET_UP_RULES: readonly Rule[] = [
   {
     code: 'player-wish',
     evidence: 'floor',
     basis: 'rule',
+    severities: ['caution'],
     reason: 'Players asked for it: sight lines, neighbours and rows are theirs to decide.',
     of: 'session',
     check: unmetConstraints,
@@ -143,6 +94,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     code: 'kit-short',
     evidence: 'kit',
     basis: 'rule',
+    severities: ['fault'],
     reason: 'Every microphone of the plan must come from the kit.',
     of: 'session',
     check: kitShort,
@@ -151,6 +103,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     code: 'address-side',
     evidence: 'kit',
     basis: 'rule',
+    severities: ['caution', 'note'],
     reason: 'The axis that is aimed is that of the front, wherever the body points.',
     of: 'session',
     check: addressSide,
@@ -159,6 +112,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     code: 'name-twice',
     evidence: 'channels',
     basis: 'rule',
+    severities: ['caution'],
     reason: 'Names stand on sheets, tracks and in the log.',
     of: 'session',
     check: repeatedNames,
@@ -167,6 +121,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     code: 'channels-short',
     evidence: 'kit',
     basis: 'rule',
+    severities: ['fault'],
     reason: 'Every microphone needs a channel.',
     of: 'session',
     check: (session) => {
@@ -182,6 +137,7 @@ export const SET_UP_RULES: readonly Rule[] = [
     code: 'hall-unknown',
     evidence: 'hall',
     basis: 'rule',
+    severities: ['note'],
     reason: 'Direct-to-reverberant figures need the volume and the reverberation time.',
     of: 'session',
     check: (session) =>
@@ -195,14 +151,5 @@ export const SET_UP_RULES: readonly Rule[] = [
             },
           ]
         : [],
-  },
-  {
-    code: 'pan-contradicts',
-    evidence: 'channels',
-    basis: 'rule',
-    reason:
-      'One perspective for the whole session: every array, and every side lobe, keeps to its left and right.',
-    of: 'array',
-    check: ({ session, array }) => contradictions(session, array),
   },
 ];

@@ -38,7 +38,7 @@ describe('one cause is one finding', () => {
     expect(list).toHaveLength(1);
     const [one] = list;
     expect(one?.members).toHaveLength(3);
-    expect(one?.message).toMatch(/^3 spots lead the main array, by up to [\d.]+ ms/);
+    expect(one?.message).toMatch(/^3 spots lead Main, by up to [\d.]+ ms/);
     expect(one?.sourceIds).toHaveLength(3);
     if (!one?.fix) throw new Error('one action for all is expected');
     expect(one.fix.label).toBe('Delay them all');

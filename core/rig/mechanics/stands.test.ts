@@ -81,15 +81,16 @@ describe('stands of the kit', () => {
     ]);
   });
 
-  it('carry 0.35 kg a microphone and 0.5 kg a bar, over the edge of the base', () => {
+  it('carry 0.35 kg a microphone and 0.5 kg a bar, and the boom, over the line between two feet', () => {
     const pair = newArray({ id: 'pair', z: 2.5 });
     const over = { sources: [player('a', pair.x, pair.y)], kit: { stands: [tall] } };
     const [of] = plan({ ...over, arrays: [pair] });
     expect(of?.loadKg).toBeCloseTo(1.2, 12);
     expect(of?.reachM).toBe(0.7);
-    expect(of?.momentNm).toBeCloseTo(1.2 * 9.81 * 0.3, 9);
-    expect(of?.holdsNm).toBeCloseTo(6 * 9.81 * 0.4, 9);
-    expect(of?.ballastKg).toBe(0);
+    // Boom of 0.7 m and 0.42 kg, edge 0.2 m from the column.
+    expect(of?.momentNm).toBeCloseTo(9.81 * (1.2 * 0.5 + 0.42 * 0.15), 9);
+    expect(of?.holdsNm).toBeCloseTo((6 - 0.42) * 9.81 * 0.2, 9);
+    expect(of?.ballastKg).toBe(2);
     const [one] = plan({ ...over, arrays: [newArray({ id: 'one', z: 2.5, technique: single })] });
     expect(one?.loadKg).toBeCloseTo(0.35, 12);
   });
@@ -101,13 +102,13 @@ describe('stands of the kit', () => {
       sources: [player('a', 0, 0)],
       kit: { stands: [light] },
     });
-    // 2 · 1.2 kg · 0.5 m = 1.2 kg·m against 2 kg · 0.2 m = 0.4 kg·m: 0.8 / 0.2 = 4 kg.
-    expect(of?.ballastKg).toBe(4);
+    // 2 · (1.2 kg · 0.6 m + 0.42 kg · 0.25 m) against 1.58 kg · 0.1 m: 1.492 / 0.1, rounded up.
+    expect(of?.ballastKg).toBe(15);
   });
 
   it.each([
-    [2.6, 'needs 2.60 m up and 0.00 m sideways; Stand short reaches 2.00 m up'],
-    [0.9, 'needs 0.90 m up and 0.00 m sideways; Stand short begins at 1.00 m'],
+    [2.6, 'needs 2.60 m up; Stand short reaches 2.00 m up'],
+    [0.9, 'needs 0.90 m up; Stand short begins at 1.00 m'],
     [2, ''],
     [1, ''],
   ])('at %s m say why they do not do it', (z, lacks) => {

@@ -18,7 +18,7 @@ export interface StandPlan {
   stand: Stand | null;
   /** why the kit has none; empty when it has */
   lacks: string;
-  /** load on the boom's end, kg, assumed */
+  /** load on the boom's end, kg: as typed, else assumed */
   loadKg: number;
   /** turning moment of load and boom about the edge of the base, N·m */
   momentNm: number;
@@ -32,6 +32,10 @@ const GRAVITY = 9.81;
 /** Assumed: a microphone with mount and its share of cable, and a bar. */
 const MICROPHONE_KG = 0.35;
 const BAR_KG = 0.5;
+/** Assumed: boom arm by its length, kg/m, its middle half-way out. */
+const BOOM_KG_PER_M = 0.6;
+/** A tripod turns over the line between two feet, which is half its base radius from the column. */
+const EDGE = 0.5;
 /** Clear of a player's elbow, m. */
 const CLEAR_M = 0.7;
 /** Half of the room that a foot takes, m. */
@@ -91,7 +95,7 @@ function reasonAgainst(
 ): string | null {
   if (heightM > stand.maxHeightM) return `reaches ${lengthText(stand.maxHeightM, units)} up`;
   if (heightM < stand.minHeightM) return `begins at ${lengthText(stand.minHeightM, units)}`;
-  if (reachM > stand.reachM) return `its boom reaches ${lengthText(stand.reachM, units)}`;
+  if (reachM > stand.reachM) return `has a boom of ${lengthText(stand.reachM, units)}`;
   return null;
 }
 
@@ -99,9 +103,9 @@ function reasonAgainst(
 const standsOnFloor = ({ z }: MicArray): boolean => z > 0.05;
 
 /**
- * A stand for every enabled array, the shortest that does it first, highest arrays first. Moment
- * of load × reach about the base's edge against weight × base radius; a rule of thumb for level
- * floors and still air, not a certificate.
+ * A stand for every enabled array, the shortest that does it first, highest arrays first. Moment of
+ * load and boom about the line between two feet of a tripod, half its base radius from the column,
+ * against the weight of the rest; a rule of thumb for level floors and still air, no certificate.
  */
 export const standPlans: (session: Session) => readonly StandPlan[] = remembered((session) => {
   const { units } = session.settings;
@@ -113,15 +117,18 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
     .map((array): StandPlan => {
       const reachM = neededReach(session, array);
       const count = capsulesInFrame(array.technique).length;
-      const loadKg = count * MICROPHONE_KG + (count > 1 ? BAR_KG : 0);
+      const assumedKg = count * MICROPHONE_KG + (count > 1 ? BAR_KG : 0);
+      const loadKg = array.equipment.loadKg ?? assumedKg;
       const wanted = reachM ?? MOST_REACH_M;
       const fits = sorted.filter((stand) => reasonAgainst(stand, array.z, wanted, units) === null);
       const stand =
         reachM === null ? null : (fits.find(({ id }) => (left.get(id) ?? 0) > 0) ?? null);
       if (stand) left.set(stand.id, (left.get(stand.id) ?? 0) - 1);
-      const base = stand?.baseM ?? 0;
-      const momentNm = loadKg * GRAVITY * Math.max(0, wanted - base);
-      const holdsNm = stand ? stand.massKg * GRAVITY * base : null;
+      const edgeM = (stand?.baseM ?? 0) * EDGE;
+      const boomKg = stand ? Math.min(stand.massKg, wanted * BOOM_KG_PER_M) : 0;
+      const turningKgM = loadKg * (wanted - edgeM) + boomKg * (wanted / 2 - edgeM);
+      const momentNm = GRAVITY * Math.max(0, turningKgM);
+      const holdsNm = stand ? (stand.massKg - boomKg) * GRAVITY * edgeM : null;
       const short = holdsNm === null ? 0 : momentNm * SAFETY - holdsNm;
       return {
         arrayId: array.id,
@@ -136,7 +143,7 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
         loadKg,
         momentNm: stand ? momentNm : 0,
         holdsNm,
-        ballastKg: stand && short > 0 ? Math.ceil(short / (GRAVITY * base)) : 0,
+        ballastKg: stand && short > 0 ? Math.ceil(short / (GRAVITY * edgeM)) : 0,
       };
     });
   return arrays.flatMap(({ id }) => plans.find(({ arrayId }) => arrayId === id) ?? []);
@@ -154,5 +161,6 @@ function lackOf(
   const reasons = stands.map(
     (stand) => `${stand.name} ${reasonAgainst(stand, array.z, reachM, units) ?? ''}`,
   );
-  return `needs ${lengthText(array.z, units)} up and ${lengthText(reachM, units)} sideways; ${reasons.join(', ')}`;
+  const sideways = reachM > 0 ? ` and ${lengthText(reachM, units)} sideways` : '';
+  return `needs ${lengthText(array.z, units)} up${sideways}; ${reasons.join(', ')}`;
 }

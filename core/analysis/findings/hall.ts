@@ -1,0 +1,118 @@
+import type { Shoebox } from '../../acoustics/reflections';
+import { enabledArrays } from '../../session/lists';
+import type { Session } from '../../session/schema';
+import { lengthText } from '../../units/format';
+import { clamp } from '../../units/numbers';
+import { shoeboxOf } from '../room';
+import type { Change, Found, Rule } from './finding';
+
+/** What is moved back into the hall is put so far from its walls, m. */
+const CLEAR_M = 0.3;
+
+interface Placed {
+  id: string;
+  name: string;
+  x: number;
+  y: number;
+  z: number;
+}
+
+/** How far a point is beyond the hall, m, and where; 0 inside. */
+function beyond({ min, max }: Shoebox, at: Placed): { overM: number; where: string } {
+  const over: [string, number][] = [
+    ['left wall', min.x - at.x],
+    ['right wall', at.x - max.x],
+    ['front wall', min.y - at.y],
+    ['back wall', at.y - max.y],
+    ['floor', min.z - at.z],
+    ['ceiling', at.z - max.z],
+  ];
+  const [where, overM] = over.reduce((worst, entry) => (entry[1] > worst[1] ? entry : worst));
+  return { overM: Math.max(0, overM), where };
+}
+
+const inside = (low: number, high: number, value: number, clearM: number): number => {
+  const clear = Math.min(clearM, (high - low) / 2);
+  return Math.round(clamp(value, low + clear, high - clear) * 1000) / 1000;
+};
+
+/** The coordinates that have to change for a point to be inside, clear of the walls. */
+function broughtIn({ min, max }: Shoebox, at: Placed): { x?: number; y?: number; z?: number } {
+  const { x, y, z } = at;
+  return {
+    ...(x < min.x || x > max.x ? { x: inside(min.x, max.x, x, CLEAR_M) } : {}),
+    ...(y < min.y || y > max.y ? { y: inside(min.y, max.y, y, CLEAR_M) } : {}),
+    ...(z < min.z || z > max.z ? { z: inside(min.z, max.z, z, CLEAR_M) } : {}),
+  };
+}
+
+function outside(session: Session, kind: 'source' | 'array', list: readonly Placed[]): Found[] {
+  const room = shoeboxOf(session);
+  if (!room) return [];
+  const { units } = session.settings;
+  return list.flatMap((at): Found[] | Found => {
+    const { overM, where } = beyond(room, at);
+    if (overM < 0.005) return [];
+    const far = lengthText(overM, units);
+    const change: Change = { kind, id: at.id, set: broughtIn(room, at) };
+    return {
+      severity: 'fault',
+      message: `${at.name} is ${far} ${where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond'} the ${where}. Move it in, or correct the hall or its datum.`,
+      sources: kind === 'source' ? [at] : [],
+      arrays: kind === 'array' ? [at] : [],
+      figures: { beyondM: overM },
+      fix: { label: `Bring ${at.name} inside`, changes: [change] },
+      cause: {
+        key: kind,
+        weight: overM,
+        words: (all) =>
+          `${all.length} ${kind === 'source' ? 'players' : 'arrays'} are outside of the hall, ${at.name} by ${far}. Is the datum where the hall has it? Move them in, or correct the hall.`,
+        fixLabel: 'Bring them all inside',
+      },
+    };
+  });
+}
+
+/** Stage and tape points that the hall has no room for. */
+function fixtures(session: Session): Found[] {
+  const room = shoeboxOf(session);
+  if (!room) return [];
+  const { stage, datumPoints } = session.venue;
+  const { units } = session.settings;
+  const found: Found[] = [];
+  const half = stage.widthM / 2;
+  const overs = [room.min.x + half, half - room.max.x, room.min.y, stage.depthM - room.max.y];
+  const overM = Math.max(...overs.map((over) => (over > 0 ? over : 0)));
+  if (overM >= 0.005) {
+    found.push({
+      severity: 'fault',
+      message: `The stage reaches ${lengthText(overM, units)} beyond the walls. Correct its size, the hall’s, or where the datum is.`,
+      figures: { beyondM: overM },
+    });
+  }
+  const out = datumPoints.filter((point) => beyond(room, point).overM >= 0.005);
+  if (out.length > 0) {
+    found.push({
+      severity: 'fault',
+      message: `Tape point${out.length > 1 ? 's' : ''} ${out.map(({ name }) => name).join(', ')} beyond the walls: no tape can be held there. Set them on something that is in the hall.`,
+      figures: { beyondM: Math.max(...out.map((point) => beyond(room, point).overM)) },
+    });
+  }
+  return found;
+}
+
+export const HALL_RULES: readonly Rule[] = [
+  {
+    code: 'outside-hall',
+    evidence: 'floor',
+    basis: 'rule',
+    severities: ['fault'],
+    reason: 'The hall is a box of its width, depth and height, measured from the datum.',
+    of: 'session',
+    check: (session) => [
+      ...outside(session, 'source', session.sources),
+      ...outside(session, 'array', enabledArrays(session)),
+      ...fixtures(session),
+    ],
+  },
+];

@@ -1,0 +1,112 @@
+import type { Reflection, RoomSurface } from '../../acoustics/reflections';
+import { mainArrays } from '../../session/lists';
+import type { MicArray, Session, Source } from '../../session/schema';
+import { formatNumber, lengthText } from '../../units/format';
+import { reflectionsAtArray, shoeboxOf, type HeardReflection } from '../room';
+import { firstOf, namesOf, sourcesOf, type Found, type Rule } from './finding';
+
+/** Stronger than this against the direct sound is heard as a colour, dB. */
+const STRONG_DB = -8;
+/** The wall nearest to a player, when as near as this, is named from less on. */
+const NEAR_WALL_M = 1;
+const NEAR_WALL_DB = -12;
+/** What comes later is the room's answer, not a comb, ms. */
+const EARLY_MS = 15;
+
+const surfaceName = (surface: RoomSurface): string =>
+  surface === 'ceiling' ? 'ceiling' : `${surface} wall`;
+
+const advice = (surface: RoomSurface): string =>
+  surface === 'ceiling'
+    ? 'Stand closer to the players, or hang something absorbing above them.'
+    : 'Move players and array away from it, or hang something absorbing there.';
+
+/** How far a player is from a wall, m. */
+function distanceTo(session: Session, source: Source, surface: RoomSurface): number {
+  const room = shoeboxOf(session);
+  if (!room) return Infinity;
+  const { min, max } = room;
+  const by: Record<RoomSurface, number> = {
+    left: source.x - min.x,
+    right: max.x - source.x,
+    front: source.y - min.y,
+    back: max.y - source.y,
+    floor: source.z - min.z,
+    ceiling: max.z - source.z,
+  };
+  return by[surface];
+}
+
+interface Answer {
+  surface: RoomSurface;
+  reflection: HeardReflection;
+  distanceM: number;
+}
+
+/** The strongest early answer to a player, and that of the wall beside it; the floor is always there. */
+function answersTo(session: Session, array: MicArray, source: Source): Answer[] {
+  const early = reflectionsAtArray(session, array, source, 1).flatMap((reflection): Answer[] => {
+    const [surface] = reflection.surfaces;
+    return !surface || surface === 'floor' || reflection.delayMs >= EARLY_MS
+      ? []
+      : [{ surface, reflection, distanceM: distanceTo(session, source, surface) }];
+  });
+  const [strongest] = early;
+  const nearest = [...early].sort((a, b) => a.distanceM - b.distanceM)[0];
+  const told: Answer[] = [];
+  if (strongest && strongest.reflection.levelDb >= STRONG_DB) told.push(strongest);
+  if (
+    nearest &&
+    nearest !== strongest &&
+    nearest.distanceM < NEAR_WALL_M &&
+    nearest.reflection.levelDb >= NEAR_WALL_DB
+  ) {
+    told.push(nearest);
+  }
+  return told;
+}
+
+const levelOf = ({ levelDb, delayMs, atMost }: Reflection): string =>
+  `${atMost ? 'up to ' : ''}${formatNumber(levelDb, 1)} dB after ${formatNumber(delayMs, 1)} ms`;
+
+function answered(session: Session, main: MicArray, source: Source, answer: Answer): Found {
+  const { surface, reflection, distanceM } = answer;
+  const { levelDb, delayMs, firstNotchHz, atNull } = reflection;
+  const level = levelOf(reflection);
+  const beside =
+    distanceM < NEAR_WALL_M ? `, ${lengthText(distanceM, session.settings.units)} from it` : '';
+  const direct = atNull
+    ? ` It lies in a null of ${main.name}: the direct sound counts as 25 dB down.`
+    : '';
+  return {
+    severity: 'note',
+    message: `${source.name}${beside}: the ${surfaceName(surface)} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. ${advice(surface)}${direct}`,
+    sources: [source],
+    arrays: [main],
+    figures: { levelDb, delayMs, firstNotchHz },
+    cause: {
+      key: `${main.id} ${surface}`,
+      weight: levelDb,
+      words: (all) =>
+        `The ${surfaceName(surface)} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz. ${advice(surface)}`,
+    },
+  };
+}
+
+export const REFLECTION_RULES: readonly Rule[] = [
+  {
+    code: 'strong-reflection',
+    evidence: 'reflections',
+    basis: 'physics',
+    severities: ['note'],
+    reason:
+      'A strong early reflection makes a comb with the direct sound (image sources; energy of both channels).',
+    of: 'session',
+    check: (session) =>
+      mainArrays(session).flatMap((main) =>
+        session.sources.flatMap((source) =>
+          answersTo(session, main, source).map((answer) => answered(session, main, source, answer)),
+        ),
+      ),
+  },
+];

@@ -1,0 +1,194 @@
+import { panGains, stripsOf } from '../../arrays/routing';
+import { nearCues } from '../../localisation/cues';
+import { speakingModel } from '../../localisation/leading';
+import { readyArray } from '../../prepare/arrays';
+import { contextOf } from '../../prepare/context';
+import { playersOf } from '../../prepare/for-whom';
+import { BOUNDS } from '../../session/bounds';
+import type { MicArray, Session, Source } from '../../session/schema';
+import { amplitudeDb } from '../../units/guard';
+import { formatNumber } from '../../units/format';
+import { arrivalsOf, proposedStrips } from '../arrivals';
+import { heardArrays } from '../mix';
+import { spillMatrix } from '../spill';
+import { against, FIRST_WAVE, LEAD_MS, leadingMain, TOO_WEAK_DB } from './beside-main';
+import { namesOf, sourcesOf, type Found, type Rule } from './finding';
+
+/** What spots are judged by: that each is with the picture, and hears whom it is for. */
+
+/** Every heard spot with each player that it is for. */
+function spotsWithPlayers(session: Session): { spot: MicArray; source: Source }[] {
+  const { speed } = contextOf(session);
+  return heardArrays(session)
+    .filter(({ role }) => role === 'spot')
+    .flatMap((spot) => playersOf(spot, session.sources, speed).map((source) => ({ spot, source })));
+}
+
+function spotsLead(session: Session): Found[] {
+  const main = leadingMain(session);
+  if (!main) return [];
+  return spotsWithPlayers(session).flatMap(({ spot, source }): Found[] | Found => {
+    const proposal = arrivalsOf(session, source).proposals.find(
+      ({ arrayId }) => arrayId === spot.id,
+    );
+    const level = against(session, spot, main, source)?.levelDb ?? -Infinity;
+    if (!proposal || proposal.leadsByMs <= LEAD_MS || level < -TOO_WEAK_DB) return [];
+    const { leadsByMs, delayMs } = proposal;
+    // Its pans stay as they are: only the delay is what is wrong.
+    const capsules = proposedStrips(spot, { ...proposal, pan: null }).map((strip) => ({
+      ...strip,
+    }));
+    return {
+      severity: 'caution',
+      message: `${spot.name} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
+      sources: [source],
+      arrays: [spot],
+      figures: { leadsByMs, delayMs },
+      cause: {
+        key: 'all',
+        weight: delayMs,
+        words: (all) =>
+          `${all.length} spots lead ${main.name}, by up to ${formatNumber(leadsByMs, 1)} ms, and pull their players out of the picture: ${namesOf(session, sourcesOf(all))}. Delay each of them.`,
+        fixLabel: 'Delay them all',
+      },
+      fix:
+        delayMs <= BOUNDS.delayMs.max
+          ? {
+              label: `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
+              changes: [{ kind: 'array', id: spot.id, set: { mix: { ...spot.mix, capsules } } }],
+            }
+          : null,
+    };
+  });
+}
+
+/** Off the place that the main array gives its player by more than this, of the half base. */
+const PAN_OFF = 0.25;
+
+const sideText = (amount: number): string => {
+  const percent = Math.round(Math.abs(amount) * 100);
+  if (percent === 0) return 'in the middle';
+  return `${percent} % ${amount > 0 ? 'right' : 'left'}`;
+};
+
+function spotsPannedElsewhere(session: Session): Found[] {
+  const main = leadingMain(session);
+  if (!main) return [];
+  const { speed } = contextOf(session);
+  const ready = readyArray(main);
+  const model = speakingModel(session.settings.model, ready.coincident);
+  return spotsWithPlayers(session).flatMap(({ spot, source }): Found[] | Found => {
+    const strips = stripsOf(spot.technique, spot.mix.capsules);
+    const [strip] = strips;
+    const cues = nearCues(ready, source, speed);
+    const proposal = arrivalsOf(session, source).proposals.find(
+      ({ arrayId }) => arrayId === spot.id,
+    );
+    const level = against(session, spot, main, source)?.levelDb ?? -Infinity;
+    if (!strip || strips.length > 1 || !cues || cues.antiphase) return [];
+    if (!proposal || proposal.pan === null || level < -TOO_WEAK_DB) return [];
+    const { left, right } = panGains(strip.pan);
+    const spotShift = model.shift(amplitudeDb(right) - amplitudeDb(left), 0);
+    const mainShift = model.shift(cues.icldDb, cues.ictdMs);
+    if (Math.abs(spotShift - mainShift) <= PAN_OFF) return [];
+    const pan = Math.round(proposal.pan * 100) / 100;
+    const label = `Pan ${spot.name} ${sideText(pan)}`;
+    return {
+      severity: 'caution',
+      message: `${spot.name} puts ${source.name} ${sideText(spotShift)}, where ${main.name} has it ${sideText(mainShift)}. ${label}.`,
+      sources: [source],
+      arrays: [spot],
+      figures: { spotPct: spotShift * 100, mainPct: mainShift * 100 },
+      fix: {
+        label,
+        changes: [
+          {
+            kind: 'array',
+            id: spot.id,
+            set: { mix: { ...spot.mix, capsules: [{ ...strip, pan }] } },
+          },
+        ],
+      },
+      cause: {
+        key: 'all',
+        weight: Math.abs(spotShift - mainShift),
+        words: (all) =>
+          `${all.length} spots put their players elsewhere than ${main.name} does: ${namesOf(session, sourcesOf(all))}. Pan each of them to the picture.`,
+        fixLabel: 'Pan them all',
+      },
+    };
+  });
+}
+
+/** Another player nearer than this to the own one is in the way, dB. */
+const SPILL_DB = -6;
+
+function spill(session: Session): Found[] {
+  const { speed } = contextOf(session);
+  const byId = new Map(session.sources.map((source) => [source.id, source]));
+  return heardArrays(session)
+    .filter(({ role }) => role === 'spot')
+    .flatMap((spot): Found[] | Found => {
+      const players = new Set(playersOf(spot, session.sources, speed).map(({ id }) => id));
+      const row = spillMatrix(session).find(({ arrayId }) => arrayId === spot.id);
+      const own = byId.get(row?.ownSourceId ?? '');
+      if (!row || !own || !players.has(own.id)) return [];
+      const sharesWith = (source: Source | undefined): boolean =>
+        source === undefined ||
+        players.has(source.id) ||
+        (source.group !== '' && source.group === own.group) ||
+        (source.sectionId !== '' && source.sectionId === own.sectionId);
+      const [worst] = Object.entries(row.spillDb)
+        .flatMap(([id, db]) => (db === null || sharesWith(byId.get(id)) ? [] : [{ id, db }]))
+        .sort((a, b) => b.db - a.db);
+      if (!worst || worst.db <= SPILL_DB) return [];
+      const other = byId.get(worst.id)?.name ?? worst.id;
+      const how =
+        worst.db >= 0.5
+          ? `${formatNumber(worst.db, 0)} dB louder than`
+          : `only ${formatNumber(Math.abs(worst.db), 0)} dB below`;
+      return {
+        severity: 'note',
+        message: `${spot.name} hears ${other} ${how} ${own.name}, whom it is for. Move it in, turn its null that way, or take a narrower pattern.`,
+        sources: [own, { id: worst.id }],
+        arrays: [spot],
+        figures: { spillDb: worst.db },
+        cause: {
+          key: 'all',
+          weight: worst.db,
+          words: (all) =>
+            `${all.length} spots hear somebody else nearly as loud as whom they are for, or louder; the worst is ${spot.name}, which hears ${other} ${how} ${own.name}. Move them in, turn their nulls, or take narrower patterns.`,
+        },
+      };
+    });
+}
+
+export const SPOT_RULES: readonly Rule[] = [
+  {
+    code: 'spot-leads',
+    evidence: 'arrivals',
+    basis: 'physics',
+    severities: ['caution'],
+    reason: `${FIRST_WAVE}; a spot belongs with the main array or 5 to 20 ms behind it.`,
+    of: 'session',
+    check: spotsLead,
+  },
+  {
+    code: 'spot-pan',
+    evidence: 'arrivals',
+    basis: 'physics',
+    severities: ['caution'],
+    reason: 'A spot that stands elsewhere than the main array’s image widens or splits its player.',
+    of: 'session',
+    check: spotsPannedElsewhere,
+  },
+  {
+    code: 'spill',
+    evidence: 'spill',
+    basis: 'physics',
+    severities: ['note'],
+    reason: 'Level of each player at the spot: at 1 m, less distance, with its pattern.',
+    of: 'session',
+    check: spill,
+  },
+];

@@ -1,0 +1,271 @@
+import { mean } from 'd3-array';
+import { stripsOf } from '../../arrays/routing';
+import { inequality } from '../../arrays/equal-distance';
+import { sourceEdges } from '../../ensembles/extent';
+import { nearCues } from '../../localisation/cues';
+import { readyArray } from '../../prepare/arrays';
+import { contextOf } from '../../prepare/context';
+import { playersOf } from '../../prepare/for-whom';
+import { BOUNDS } from '../../session/bounds';
+import type { MicArray } from '../../session/schema';
+import { powerDb } from '../../units/guard';
+import { formatNumber, lengthText } from '../../units/format';
+import { add, dot, length, scale, subtract } from '../../units/vector';
+import { interchannelCorrelation } from '../correlation';
+import { LOW_HZ } from '../criteria';
+import { rippleDb } from '../spill';
+import { against, FIRST_WAVE, LEAD_MS, leadingMain } from './beside-main';
+import { namesOf, type ArrayView, type Change, type Found, type Rule } from './finding';
+
+/** What microphones beside the main array are judged by: each for its own job. */
+
+/** A change that delays every channel of an array by so much, to a hundredth of a millisecond. */
+function delayed(array: MicArray, byMs: number): Change | null {
+  const capsules = stripsOf(array.technique, array.mix.capsules).map((strip) => ({
+    ...strip,
+    delayMs: Math.round((strip.delayMs + byMs) * 100) / 100,
+  }));
+  if (capsules.some(({ delayMs }) => delayMs > BOUNDS.delayMs.max)) return null;
+  return { kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } };
+}
+
+/** Outriggers at least so loud against the main array, dB, pull those whom they hear first. */
+const PULLS_DB = -6;
+
+function outriggersLead({ session, array }: ArrayView): Found[] {
+  const main = leadingMain(session);
+  if (!main || array.mix.mute) return [];
+  const { speed } = contextOf(session);
+  const led = playersOf(array, session.sources, speed).flatMap((source) => {
+    const to = against(session, array, main, source);
+    return to && to.leadMs > LEAD_MS && to.levelDb > PULLS_DB ? [{ id: source.id, ...to }] : [];
+  });
+  const [worst] = [...led].sort((a, b) => b.leadMs - a.leadMs);
+  if (!worst) return [];
+  const { leadMs, levelDb } = worst;
+  const change = delayed(array, leadMs);
+  const level =
+    levelDb >= 0.5
+      ? `${formatNumber(levelDb, 0)} dB louder`
+      : levelDb <= -0.5
+        ? `${formatNumber(-levelDb, 0)} dB softer`
+        : 'as loud';
+  return [
+    {
+      severity: 'note',
+      message: `${array.name}: ${namesOf(session, led)} arrive up to ${formatNumber(leadMs, 1)} ms before ${main.name}, ${level}, and are pulled to the edges. Lower the fader, or delay so that ${main.name} leads.`,
+      sources: led,
+      figures: { leadMs, levelDb },
+      fix: change
+        ? { label: `Delay ${array.name} by ${formatNumber(leadMs, 1)} ms`, changes: [change] }
+        : null,
+    },
+  ];
+}
+
+/** Ripple of two blended arrays beyond which the sound is coloured, dB peak to dip. */
+const COLOURED_DB = 6;
+const FUSED_MS = 1;
+const ECHO_MS = 30;
+/** A level at which the ripple is about 6 dB, dB. */
+const BLENDED_DB = -10;
+
+function outriggersColour({ session, array }: ArrayView): Found[] {
+  const main = leadingMain(session);
+  if (!main || array.mix.mute) return [];
+  const { speed } = contextOf(session);
+  const blends = playersOf(array, session.sources, speed).flatMap(
+    (source) => against(session, array, main, source) ?? [],
+  );
+  const apart = blends.filter(
+    ({ leadMs }) => Math.abs(leadMs) > FUSED_MS && Math.abs(leadMs) <= ECHO_MS,
+  );
+  const levelDb = mean(apart, (blend) => blend.levelDb);
+  const apartMs = mean(apart, ({ leadMs }) => Math.abs(leadMs));
+  if (levelDb === undefined || apartMs === undefined || apart.length * 2 < blends.length) return [];
+  const ripple = rippleDb(levelDb);
+  if (ripple <= COLOURED_DB) return [];
+  const lowerDb = levelDb - BLENDED_DB;
+  const faderDb = Math.round((array.mix.faderDb - lowerDb) * 2) / 2;
+  const set = { mix: { ...array.mix, faderDb } };
+  return [
+    {
+      severity: 'note',
+      message: `${array.name}: ${formatNumber(apartMs, 1)} ms from ${main.name} and ${formatNumber(Math.abs(levelDb), 1)} dB ${levelDb > 0 ? 'above' : 'below'} it on average, which colours both by a ripple of up to ${formatNumber(ripple, 0)} dB. About ${formatNumber(lowerDb, 0)} dB lower they fuse.`,
+      figures: { apartMs, levelDb, rippleDb: ripple },
+      fix:
+        faderDb >= BOUNDS.gainDb.min
+          ? {
+              label: `Lower it to ${formatNumber(faderDb, 1)} dB`,
+              changes: [{ kind: 'array', id: array.id, set }],
+            }
+          : null,
+    },
+  ];
+}
+
+/** Overheads are set to a centimetre or two; what is more is heard. */
+const UNEQUAL_M = 0.03;
+
+function overheadDistance({ session, array }: ArrayView): Found[] {
+  const { speed } = contextOf(session);
+  const [player, more] = playersOf(array, session.sources, speed);
+  const [first, second, third] = readyArray(array).capsules;
+  if (!player || more || !first || !second || third) return [];
+  const line = subtract(second.position, first.position);
+  const spacingM = length(line);
+  const { differenceMm, differenceMs, firstNotchHz } = inequality(
+    player,
+    first.position,
+    second.position,
+    speed,
+  );
+  if (spacingM < UNEQUAL_M || Math.abs(differenceMm) <= UNEQUAL_M * 1000) return [];
+  const { units } = session.settings;
+  const unit = scale(line, 1 / spacingM);
+  const centre = add(first.position, scale(line, 0.5));
+  const along = dot(subtract(player, centre), unit);
+  const place = (value: number, by: number): number => Math.round((value + by) * 1000) / 1000;
+  const nearer = differenceMm > 0 ? first.label : second.label;
+  const by = lengthText(Math.abs(along), units);
+  return [
+    {
+      severity: 'caution',
+      message: `${array.name}: the middle of ${player.name} is ${lengthText(Math.abs(differenceMm) / 1000, units)} nearer to ${nearer}, ${formatNumber(Math.abs(differenceMs), 2)} ms: it pulls that way, and in mono a comb begins at ${formatNumber(firstNotchHz, 0)} Hz. Move the array ${by} along its line.`,
+      sources: [player],
+      figures: { differenceMm, differenceMs, firstNotchHz },
+      fix: {
+        label: `Move ${array.name} by ${by}`,
+        changes: [
+          {
+            kind: 'array',
+            id: array.id,
+            set: {
+              x: place(array.x, along * unit.x),
+              y: place(array.y, along * unit.y),
+              z: place(array.z, along * unit.z),
+            },
+          },
+        ],
+      },
+    },
+  ];
+}
+
+/** Both ends and the middle of an instrument within this, or it is not covered, dB. */
+const COVERED_DB = 6;
+
+function overheadCoverage({ session, array }: ArrayView): Found[] {
+  const { speed } = contextOf(session);
+  return playersOf(array, session.sources, speed).flatMap((player): Found[] | Found => {
+    if (player.widthM === 0) return [];
+    const levels = [player, ...sourceEdges(player)].flatMap((point) => {
+      const cues = nearCues(readyArray(array), point, speed);
+      return cues ? [powerDb(cues.left ** 2 + cues.right ** 2)] : [];
+    });
+    const spreadDb = Math.max(...levels) - Math.min(...levels);
+    if (levels.length < 3 || spreadDb <= COVERED_DB) return [];
+    return {
+      severity: 'caution',
+      message: `${array.name}: one part of ${player.name} is ${formatNumber(spreadDb, 1)} dB louder than another. Raise the array, or centre it over the instrument.`,
+      sources: [player],
+      figures: { spreadDb },
+    };
+  });
+}
+
+function hallHearsDirect({ session, array, figures }: ArrayView): Found[] {
+  const ratioDb = mean(figures.own, ({ directToReverberantDb }) => directToReverberantDb);
+  const distanceM = figures.ensemble?.distanceM;
+  if (ratioDb === undefined || distanceM === undefined || ratioDb <= 0) return [];
+  const targetM = distanceM * 10 ** (ratioDb / 20);
+  const { units } = session.settings;
+  return [
+    {
+      severity: 'note',
+      message: `${array.name}: ${formatNumber(ratioDb, 1)} dB more direct sound than room, so it works as a second main array. The hall itself is heard beyond ${lengthText(targetM, units)} from the players, or turned away from them.`,
+      figures: { ratioDb, distanceM: targetM },
+    },
+  ];
+}
+
+/** Above this two microphones in the hall are one in the bass. */
+const NARROW_CORRELATION = 0.7;
+
+function hallNarrow({ session, array }: ArrayView): Found[] {
+  const { speed } = contextOf(session);
+  const correlation = interchannelCorrelation(readyArray(array), LOW_HZ, speed)?.real ?? null;
+  if (correlation === null || correlation <= NARROW_CORRELATION) return [];
+  const spacingM = speed / (2 * LOW_HZ);
+  return [
+    {
+      severity: 'note',
+      message: `${array.name}: its channels agree by ${formatNumber(correlation, 2)} at ${LOW_HZ} Hz in the hall, so the room is narrow in the bass. Omnis ${lengthText(spacingM, session.settings.units)} apart do not agree there at all.`,
+      figures: { correlation },
+    },
+  ];
+}
+
+export const SUPPORT_RULES: readonly Rule[] = [
+  {
+    code: 'outrigger-leads',
+    evidence: 'arrivals',
+    basis: 'physics',
+    severities: ['note'],
+    reason: `${FIRST_WAVE}; outriggers widen, the main array should say where.`,
+    of: 'array',
+    roles: ['outrigger'],
+    check: outriggersLead,
+  },
+  {
+    code: 'outrigger-blend',
+    evidence: 'arrivals',
+    basis: 'preference',
+    severities: ['note'],
+    reason:
+      'Within 1 ms two arrays fuse, up to 30 ms they colour each other by their ripple, later it is an echo.',
+    of: 'array',
+    roles: ['outrigger'],
+    check: outriggersColour,
+  },
+  {
+    code: 'overhead-distance',
+    evidence: 'pair',
+    basis: 'physics',
+    severities: ['caution'],
+    reason: 'Unequal ways to two microphones are a time difference.',
+    of: 'array',
+    roles: ['overhead'],
+    check: overheadDistance,
+  },
+  {
+    code: 'overhead-coverage',
+    evidence: 'levels',
+    basis: 'preference',
+    severities: ['caution'],
+    reason: 'Energy of both channels from the ends and the middle of the instrument.',
+    of: 'array',
+    roles: ['overhead'],
+    check: overheadCoverage,
+  },
+  {
+    code: 'hall-direct',
+    evidence: 'levels',
+    basis: 'preference',
+    severities: ['note'],
+    reason: 'Direct to reverberant 10·lg(Q·s²/REE·r_c²/r²), the mean over the players.',
+    of: 'array',
+    roles: ['ambience'],
+    check: hallHearsDirect,
+  },
+  {
+    code: 'hall-narrow',
+    evidence: 'pair',
+    basis: 'preference',
+    severities: ['note'],
+    reason: 'Correlation of both channels in the diffuse field; low is spacious.',
+    of: 'array',
+    roles: ['ambience'],
+    check: hallNarrow,
+  },
+];
