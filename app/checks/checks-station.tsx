@@ -3,8 +3,10 @@ import { stationPath } from '../shell/stations';
 import { CircleCheck, Info, OctagonAlert, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { forWhomText } from '../../core/prepare/for-whom';
 import {
   applyFix,
+  contextOf,
   RULES,
   type Finding,
   type Fix,
@@ -129,7 +131,10 @@ function Members({ members }: Pick<Finding, 'members'>) {
 }
 
 function FindingItem({ finding }: { finding: Finding }) {
-  const { id, sources } = useSession();
+  const session = useSession();
+  const { id, sources, arrays } = session;
+  const { speed } = contextOf(session);
+  const about = arrays.filter((array) => finding.arrayIds.includes(array.id));
   const { word, icon: Icon, tone } = SEVERITIES[finding.severity];
   const players = sources.filter((source) => finding.sourceIds.includes(source.id));
   return (
@@ -149,6 +154,12 @@ function FindingItem({ finding }: { finding: Finding }) {
         <Remedy finding={finding} />
       </p>
       <div className="text-muted flex flex-wrap gap-x-6 pt-1 pl-[106px] text-[12.5px]">
+        {about.length === 1 &&
+          about.map((array) => (
+            <span key={array.id}>
+              {array.name}, for {forWhomText(array, sources, speed)}
+            </span>
+          ))}
         {Object.entries(finding.figures).map(([key, value]) => (
           <FigureText key={key} name={key} value={value} />
         ))}

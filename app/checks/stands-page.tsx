@@ -73,11 +73,15 @@ export function StandsPage() {
                 <td className="num">
                   <LoadField plan={plan} />
                 </td>
-                <td className="num">{formatNumber(plan.momentNm, 1)} N·m</td>
+                <td className="num">
+                  {plan.stand ? `${formatNumber(plan.momentNm, 1)} N·m` : '—'}
+                </td>
                 <td className="num">
                   {plan.holdsNm === null ? '—' : `${formatNumber(plan.holdsNm, 1)} N·m`}
                 </td>
-                <td className="num">{plan.ballastKg > 0 ? `${plan.ballastKg} kg` : 'nothing'}</td>
+                <td className="num">
+                  {plan.stand ? (plan.ballastKg > 0 ? `${plan.ballastKg} kg` : 'nothing') : '—'}
+                </td>
               </tr>
             ))}
           </tbody>

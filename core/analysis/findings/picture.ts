@@ -235,7 +235,7 @@ export const PICTURE_RULES: readonly Rule[] = [
       return [
         {
           severity: 'caution',
-          message: `${array.name} is not what its name says: ${standard.name} has another ${off.join(' and ')}.${effect}`,
+          message: `${array.name}: the standard ${standard.name} has another ${off.join(' and ')}.${effect}`,
           figures: { standardHalfDeg: named, halfDeg: here },
           fix: {
             label: `Set the numbers of ${standard.name}`,

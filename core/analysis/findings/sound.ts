@@ -19,6 +19,17 @@ const KEPT_RATIO = 2.995;
 const LOUD_APART_DB = 8;
 
 /** Players far louder or softer than the middle one, at their own levels, and the move that mends. */
+/** What levels them: only what some of them need. */
+function levelling(all: readonly Found[]): string {
+  const [loud, soft] = [1, -1].map((sign) =>
+    all.some((of) => (of.figures['offDb'] ?? 0) * sign > 0),
+  );
+  if (!soft) return 'Move them back.';
+  return loud
+    ? 'Move the loud ones back and the soft ones nearer, or give the soft ones a spot.'
+    : 'Move them nearer, or give them a spot.';
+}
+
 const levelBalance: Rule = {
   code: 'level-balance',
   evidence: 'levels',
@@ -38,7 +49,7 @@ const levelBalance: Rule = {
       const targetM = source.distanceM * 10 ** (offDb / 20);
       return {
         severity: 'note' as const,
-        message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it, or a spot.`,
+        message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it${offDb < 0 ? ', or a spot' : ''}.`,
         sources: [source],
         figures: { offDb, distanceM: source.distanceM, levelAtM: targetM },
         cause: {
@@ -53,9 +64,7 @@ const levelBalance: Rule = {
                 ({ sources, figures: of }) =>
                   `${namesOf(session, sources ?? [])} ${formatSigned(of['offDb'], 0)} dB`,
               )
-              .join(
-                ', ',
-              )}. Move the loud ones back and the soft ones nearer, or give the soft ones a spot.`,
+              .join(', ')}. ${levelling(all)}`,
         },
       };
     });
