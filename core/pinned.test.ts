@@ -87,7 +87,15 @@ import {
 } from './rig';
 import { clashes, clearingRise, standPlans } from './rig/mechanics';
 import { readyArray } from './prepare/arrays';
-import type { Session } from './session';
+import { byJudgement, type Judgement } from './analysis/judge';
+import { allTechniques } from './analysis/recommend/candidates';
+import { departures, STANDARDS, standardTechnique } from './arrays/standards';
+import { allowedByKit } from './kit/needs';
+import { starterKit } from './kit/starter';
+import { recordingAngleRange } from './localisation/missing-number';
+import { readSession, type Session } from './session';
+import { crosses } from './units/geometry';
+import { parseLength } from './units/parse';
 import { arched, crowded, turned } from './fixtures/set-ups';
 
 /**
@@ -310,5 +318,60 @@ describe('what stands by itself', () => {
       breaks: withBreaks(day, () => 'break'),
     });
     await expect(text).toMatchFileSnapshot('fixtures/pinned-formulas.txt');
+  });
+
+  it('and so are the tables of numbers, what is typed, and what is refused', async () => {
+    const lengths = { bareUnit: 'cm', smallIsMetres: true } as const;
+    const everyWhere = ringWithHeight(7, 1, 4, 1, 30, 'cardioid');
+    const text = told({
+      standards: STANDARDS,
+      departures: STANDARDS.map((standard) =>
+        departures(standard, { ...standardTechnique(standard), spacingM: 0.26 }),
+      ),
+      kit: starterKit().microphones,
+      stands: starterKit().stands,
+      'what the kit builds': allowedByKit(starterKit()),
+      tried: allTechniques(),
+      fold: everyWhere.loudspeakers.map((name, i) => [name, stereoFoldDown(everyWhere)[i]]),
+      'one number missing': [
+        recordingAngleRange('cardioid', 0.2, null, 343),
+        recordingAngleRange('supercardioid', null, 90, 343),
+      ],
+      lengths: ['1 km', '1 m 20', '0.5', '20', "5' 3", '2 ft 6 in', '1/2 m', '3 parsecs', ''].map(
+        (typed) => [typed, parseLength(typed, lengths)],
+      ),
+      refused: [
+        { format: 'other' },
+        { format: 'rotunda-session' },
+        { format: 'rotunda-session', version: 0 },
+        { format: 'rotunda-session', version: 1.5 },
+        { format: 'rotunda-session', version: 99 },
+        { ...crowded, sources: [{ x: 'far', y: Array.from({ length: 30 }, () => 1), z: {} }] },
+      ].map((raw) => {
+        const read = readSession(raw);
+        return read.ok ? 'read' : read.problems;
+      }),
+      crossing: [
+        [0, -2, 0, 2],
+        [1.4, -2, 1.4, 2],
+        [-2, 0.6, 2, 0.9],
+        [-0.2, 0.1, 0.1, 0.2],
+        [2, 2, 3, 3],
+      ].map(([x1 = 0, y1 = 0, x2 = 0, y2 = 0]) =>
+        crosses(
+          { x: x1, y: y1 },
+          { x: x2, y: y2 },
+          { x: 0.1, y: 0.2, turnDeg: 20, widthM: 2, depthM: 1 },
+        ),
+      ),
+      order: [
+        { lacks: null, score: 40 },
+        { lacks: 'two omnis', score: 90 },
+        { lacks: null, score: 70 },
+      ]
+        .map((of) => of as Judgement)
+        .sort(byJudgement),
+    });
+    await expect(text).toMatchFileSnapshot('fixtures/pinned-tables.txt');
   });
 });
