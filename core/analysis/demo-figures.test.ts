@@ -38,7 +38,9 @@ function figuresOf(session: Session): Record<string, (number | boolean | null)[]
   const [main] = session.arrays;
   if (!main) throw new Error('a demo has an array');
   return {
-    ...Object.fromEntries(arrays.map((array) => [`array ${array.id}`, numbersOf({ ...array, own: [] })])),
+    ...Object.fromEntries(
+      arrays.map((array) => [`array ${array.id}`, numbersOf({ ...array, own: [] })]),
+    ),
     arrivals: numbersOf(session.sources.map((source) => arrivalsOf(session, source))),
     spill: numbersOf(spillMatrix(session)),
     mix: numbersOf(session.sources.map((source) => mix && mixCues(mix, source, speed))),

@@ -6,7 +6,7 @@ import { partScores, scoreOf, wantedOf, type Measures, type Parts } from './crit
 import { summaryOf, type ArraySummary } from './summary';
 import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from '../prepare/context';
-import { setUpTolerance, USUAL_TOLERANCES, type ToleranceResult } from './tolerance';
+import { setUpTolerance, usualTolerances, type ToleranceResult } from './tolerance';
 
 /** An array against the brief, by the same criteria that recommend one. */
 export interface Judgement {
@@ -70,7 +70,7 @@ export function judgeArray(session: Session, array: MicArray): Judgement {
   const measures = measuresOf(session, figures, summary);
   const wanted = wantedOf(session);
   const parts = partScores(measures, wanted, session.sources.length);
-  const { images, decisive } = setUpTolerance(session, array, USUAL_TOLERANCES, DRAWS);
+  const { images, decisive } = setUpTolerance(session, array, usualTolerances(array), DRAWS);
   const spans = Object.values(images).flatMap((span) => (span ? (span.high - span.low) * 50 : []));
   return {
     summary,

@@ -1,6 +1,6 @@
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
-import { farCues, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
+import { farCues, inPlane, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
 import { speakingModel } from '../localisation/leading';
 import { readyArray } from '../prepare/arrays';
 import type { LocalisationModel } from '../localisation/models/model';
@@ -29,6 +29,18 @@ export const USUAL_TOLERANCES: Tolerances = {
   sensitivityDb: 1,
   temperatureC: 5,
 };
+
+/** Farther apart than this capsules are on two stands, not on one bar, m. */
+const ONE_BAR_M = 0.6;
+/** Two stands are set to so much of their distance, m. */
+const TWO_STANDS_M = 0.03;
+
+/** What an array is usually set to: two stands apart less closely than two microphones on a bar. */
+export function usualTolerances({ technique }: Pick<MicArray, 'technique'>): Tolerances {
+  const across = capsulesInFrame(technique).map(({ dx }) => dx);
+  const widthM = Math.max(...across, 0) - Math.min(...across, 0);
+  return widthM > ONE_BAR_M ? { ...USUAL_TOLERANCES, spacingM: TWO_STANDS_M } : USUAL_TOLERANCES;
+}
 
 export type ToleranceDimension = keyof Tolerances;
 
@@ -85,6 +97,18 @@ interface Axes {
   y: number;
 }
 
+/** How a mismatch reaches the mix: level of the right channel, or of each capsule on its way there. */
+type Kind = MicArray['technique']['kind'];
+
+/**
+ * Gain of one capsule by a mismatch, dB: between both sides of an array half each way; of mid-side
+ * the whole of it on the side, which acts on the width.
+ */
+function mismatchDb(kind: Kind, index: number, side: number, sensitivityDb: number): number {
+  if (kind === 'mid-side') return index === 1 ? sensitivityDb : 0;
+  return kind === 'custom' ? (side * sensitivityDb) / 2 : 0;
+}
+
 /** A copy of a capsule, shifted along the bar and turned about the upright. */
 function deviated(capsule: Capsule, side: number, axes: Axes, deviation: Deviation): Capsule {
   const outward = (side * deviation.spacingM) / 2;
@@ -111,22 +135,34 @@ class Draws {
   private readonly axes: Axes;
   private readonly sides: number[];
 
+  private readonly base: PreparedArray;
+  private readonly kind: Kind;
+
   constructor(
-    private readonly base: PreparedArray,
-    aimDeg: number,
+    private readonly placed: MicArray,
     private readonly temperatureC: number,
   ) {
-    const turn = (aimDeg * Math.PI) / 180;
+    const base = readyArray(placed);
+    this.base = base;
+    this.kind = placed.technique.kind;
+    const turn = (placed.aimDeg * Math.PI) / 180;
     this.axes = { x: Math.cos(turn), y: -Math.sin(turn) };
     this.sides = base.capsules.map((capsule) => sideOf(capsule, base, this.axes));
   }
 
   array(deviation: Deviation): PreparedArray {
-    const { base, sides, axes } = this;
+    const { base, sides, axes, kind } = this;
+    // Mid and side sit on one another: there is no spacing to get wrong.
+    const made = kind === 'mid-side' ? { ...deviation, spacingM: 0 } : deviation;
     const capsules = base.capsules.map((capsule, i) =>
-      deviated(capsule, sides[i] ?? 0, axes, deviation),
+      deviated(capsule, sides[i] ?? 0, axes, made),
     );
-    return { ...base, capsules };
+    if (kind === 'pair') return { ...base, capsules };
+    const routes = base.routes.map((route, i) => {
+      const gain = dbToAmplitude(mismatchDb(kind, i, sides[i] ?? 0, deviation.sensitivityDb));
+      return { ...route, left: route.left * gain, right: route.right * gain };
+    });
+    return { ...base, capsules, routes };
   }
 
   /** The deviation with the speed of sound that goes with it. */
@@ -143,7 +179,16 @@ class Draws {
   ): number {
     const cues = nearCues(array, source, deviation.speed);
     if (!cues || cues.antiphase) return NaN;
-    return model.shift(cues.icldDb + deviation.sensitivityDb, cues.ictdMs);
+    const mismatch = this.kind === 'pair' ? deviation.sensitivityDb : 0;
+    return model.shift(cues.icldDb + mismatch, cues.ictdMs);
+  }
+
+  /** The recording angle in the far field, degrees; NaN where it is not reached. */
+  half(made: PreparedArray, model: LocalisationModel, deviation: Drawn): number {
+    const { placed, kind } = this;
+    if (kind === 'pair') return deviatedHalf(placed, model, deviation);
+    const ready = { ...made, plane: inPlane(made.capsules, placed) };
+    return halfAngle((deg) => farCues(ready, deg, deviation.speed), model, 1) ?? NaN;
   }
 }
 
@@ -184,7 +229,7 @@ function clampTemperature(session: Session, limit: number): number {
   return clamp(session.venue.temperatureC, -20 + limit, 50 - limit);
 }
 
-/** The recording angle of a deviated array in the far field, degrees; NaN where not reached. */
+/** The recording angle of a deviated pair in the far field, degrees; NaN where not reached. */
 function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Drawn): number {
   const { technique } = array;
   const changed =
@@ -226,7 +271,7 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
 export function setUpTolerance(
   session: Session,
   array: MicArray,
-  tolerances: Tolerances = USUAL_TOLERANCES,
+  tolerances: Tolerances = usualTolerances(array),
   draws = usualDraws(session.sources.length, capsulesInFrame(array.technique).length),
   seed = 1,
 ): ToleranceResult {
@@ -238,7 +283,7 @@ export function setUpTolerance(
   const base = readyArray(array);
   const model = speakingModel(session.settings.model, base.coincident);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);
-  const maker = new Draws(base, array.aimDeg, temperatureC);
+  const maker = new Draws(array, temperatureC);
   const random = seededRandom(seed);
   const values = session.sources.map(() => new Float64Array(draws));
   const halves: number[] = [];
@@ -257,7 +302,7 @@ export function setUpTolerance(
       if (source && list) list[draw] = maker.image(made, source, model, deviation);
     }
     if (draw % angleEvery === 0) {
-      halves.push(deviatedHalf(array, model, deviation));
+      halves.push(maker.half(made, model, deviation));
     }
   }
   const effectPct = effects(session, maker, model, tolerances);

@@ -98,20 +98,10 @@ export function prepareArray(
       Math.abs(p.x - first.x) + Math.abs(p.y - first.y) + Math.abs(p.z - first.z) < 1e-9,
   );
   const centre = { x: array.x, y: array.y, z: array.z };
-  const frame = arrayFrame(array.aimDeg, array.tiltDeg);
   return {
     centre,
     aimDeg: array.aimDeg,
-    plane: capsules.map(({ position, axis, patternA }) => {
-      const offset = subtract(position, centre);
-      return {
-        patternA,
-        axisRight: dot(axis, frame.right),
-        axisForward: dot(axis, frame.forward),
-        right: dot(offset, frame.right),
-        forward: dot(offset, frame.forward),
-      };
-    }),
+    plane: inPlane(capsules, array),
     capsules,
     routes: capsuleRoutes,
     coincident: onePoint && capsuleRoutes.every(({ delayMs }) => delayMs === 0),
@@ -120,6 +110,24 @@ export function prepareArray(
     weights: capsuleRoutes.map(({ left, right }) => left * left + right * right),
     diffuse: capsules.map(({ patternA }) => randomEnergyEfficiency(patternA)),
   };
+}
+
+/** Capsules in an array's own plane of right and aim, wherever they really are. */
+export function inPlane(
+  capsules: readonly Capsule[],
+  { x, y, z, aimDeg, tiltDeg }: Omit<ArrayPlacement, 'technique'>,
+): PlaneCapsule[] {
+  const frame = arrayFrame(aimDeg, tiltDeg);
+  return capsules.map(({ position, axis, patternA }) => {
+    const offset = subtract(position, { x, y, z });
+    return {
+      patternA,
+      axisRight: dot(axis, frame.right),
+      axisForward: dot(axis, frame.forward),
+      right: dot(offset, frame.right),
+      forward: dot(offset, frame.forward),
+    };
+  });
 }
 
 /** One capsule's arrival, before routing. */

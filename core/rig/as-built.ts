@@ -3,7 +3,7 @@ import { arrayFigures } from '../analysis/array-figures';
 import { contextOf } from '../prepare/context';
 import { enabledArrays } from '../session/lists';
 import { leadingOf, shiftIn } from '../localisation/leading';
-import { USUAL_TOLERANCES } from '../analysis/tolerance';
+import { USUAL_TOLERANCES, usualTolerances } from '../analysis/tolerance';
 import { BOUNDS, type BoundsName } from '../session/bounds';
 import type { AsBuilt, MicArray, Session } from '../session/schema';
 
@@ -51,7 +51,7 @@ export function builtFigures(session: Session): BuiltFigure[] {
         (known) => known.arrayId === array.id && known.field === field,
       );
       const built = entry?.value ?? null;
-      const tolerance = TOLERANCES[field];
+      const tolerance = field === 'spacingM' ? usualTolerances(array).spacingM : TOLERANCES[field];
       return {
         arrayId: array.id,
         arrayName: array.name,

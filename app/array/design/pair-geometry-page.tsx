@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
-import { USUAL_TOLERANCES, type ToleranceResult } from '../../../core/analysis';
+import { usualTolerances, type ToleranceResult, type Tolerances } from '../../../core/analysis';
 import { recordingAngleRange, MODELS, leadingModel } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../../core/units';
@@ -102,10 +102,20 @@ const DIMENSIONS = {
   temperatureC: 'the temperature',
 } as const;
 
-const TOLERANCE_TEXT = {
-  spacing: `± ${USUAL_TOLERANCES.spacingM * 100} cm`,
-  angle: `± ${USUAL_TOLERANCES.angleDeg}°`,
-};
+/** What the array is usually set to, as it stands on the drawing. */
+function toleranceText(array: MicArray): { spacing: string; angle: string } {
+  const { spacingM, angleDeg } = usualTolerances(array);
+  return { spacing: `± ${formatNumber(spacingM * 100, 0)} cm`, angle: `± ${angleDeg}°` };
+}
+
+/** The same in a sentence: nothing is said of a spacing that there is none of. */
+function riggedTo({ technique }: MicArray, { spacingM, angleDeg }: Tolerances): string {
+  const spacing =
+    technique.kind === 'mid-side' || technique.kind === 'single'
+      ? ''
+      : `±${formatNumber(spacingM * 100, 0)} cm, `;
+  return `Rigged to ${spacing}±${angleDeg}°, ±1 dB and ±5 °C`;
+}
 
 /** What an ordinary set-up makes of it, computed when the hand rests. */
 function useTolerance(array: MicArray): { value: ToleranceResult | null; busy: boolean } {
@@ -135,7 +145,7 @@ function Tolerance({
   }, null);
   return (
     <p className={`pt-2 ${busy ? 'opacity-50' : ''}`} aria-label="Tolerance" role="status">
-      Rigged to ±1 cm, ±2°, ±1 dB and ±5 °C, nine times in ten:{' '}
+      {riggedTo(array, usualTolerances(array))}, nine times in ten:{' '}
       <strong>
         {halfDeg
           ? `±${angleText(halfDeg.low)} to ±${angleText(halfDeg.high)}`
@@ -173,7 +183,7 @@ export function PairGeometryPage({ array }: { array: MicArray }) {
         <PairGeometryDrawing
           array={array}
           units={settings.units}
-          tolerance={value ? { ...TOLERANCE_TEXT, decisive: value.decisive } : null}
+          tolerance={value ? { ...toleranceText(array), decisive: value.decisive } : null}
         />
       </div>
       <MissingNumber array={array} />
