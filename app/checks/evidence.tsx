@@ -4,6 +4,7 @@ import { coherentResponse } from '../../core/acoustics';
 import {
   arrayFigures,
   contextOf,
+  heardLevel,
   prepareMix,
   reflectionsAtArray,
   type Evidence,
@@ -149,6 +150,13 @@ function ImageTable({ sources, bySource }: TableProps) {
   );
 }
 
+/** The direct level as a real microphone leaves it, and whether that is a null. */
+function levelText(of: SourceFigures | undefined, source: Source): string {
+  const heard = of ? heardLevel(of, source) : null;
+  if (!heard) return '—';
+  return `${formatNumber(heard.levelDb, 1)} dB${heard.atNull ? ', in a null' : ''}`;
+}
+
 function LevelTable({ sources, bySource }: TableProps) {
   const { units } = useSession().settings;
   return (
@@ -170,7 +178,7 @@ function LevelTable({ sources, bySource }: TableProps) {
               <td>{source.name}</td>
               <td className="num">{formatNumber(source.levelDb, 1)} dB</td>
               <td className="num">{lengthText(of?.distanceM, units)}</td>
-              <td className="num">{formatNumber(of?.levelAtArrayDb, 1)} dB</td>
+              <td className="num">{levelText(of, source)}</td>
               <td className="num">{formatSigned(of?.directToReverberantDb, 1)} dB</td>
             </tr>
           );

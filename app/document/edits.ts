@@ -1,3 +1,4 @@
+import { broughtIn } from '../../core/analysis/room';
 import { rearranged, type Ensemble } from '../../core/ensembles';
 import {
   newArray,
@@ -84,6 +85,12 @@ function freeSpot(session: Session): { x: number; y: number } {
   return { x: 0, y: 2.5 };
 }
 
+/** Something new, inside the hall where that is known. */
+const settledIn = <T extends { x: number; y: number; z: number }>(
+  session: Pick<Session, 'venue'>,
+  entry: T,
+): T => ({ ...entry, ...broughtIn(session, entry) });
+
 /** Adds a player, where asked or on the next free spot, and selects it. */
 export function addPlayer(session: Session, at?: { x: number; y: number }): void {
   const id = newId();
@@ -91,7 +98,10 @@ export function addPlayer(session: Session, at?: { x: number; y: number }): void
   const number = session.sources.length + 1;
   const done = edit((draft) => {
     draft.sources.push(
-      newSource({ id, name: `Player ${number}`, x: settle(spot.x), y: settle(spot.y) }),
+      settledIn(
+        draft,
+        newSource({ id, name: `Player ${number}`, x: settle(spot.x), y: settle(spot.y) }),
+      ),
     );
   });
   if (done) select({ kind: 'source', id });
@@ -101,7 +111,9 @@ export function addPlayer(session: Session, at?: { x: number; y: number }): void
 export function addMainPair(): void {
   const id = newId();
   const done = edit((draft) => {
-    draft.arrays.push(newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 }));
+    draft.arrays.push(
+      settledIn(draft, newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 })),
+    );
   });
   if (done) select({ kind: 'array', id });
 }
@@ -155,7 +167,9 @@ export function addArray(change: Partial<MicArray> & { name: string }): void {
   const id = newId();
   const done = edit((draft) => {
     const names = new Set(draft.arrays.map(({ name }) => name));
-    draft.arrays.push(newArray({ ...change, id, name: freeName(change.name, names) }));
+    draft.arrays.push(
+      settledIn(draft, newArray({ ...change, id, name: freeName(change.name, names) })),
+    );
   });
   if (done) select({ kind: 'array', id });
 }

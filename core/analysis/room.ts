@@ -10,7 +10,8 @@ import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/r
 import { realGain, sensitivity } from '../acoustics/patterns';
 import { sourceEdges } from '../ensembles/extent';
 import { powerDb } from '../units/guard';
-import { dot, length, subtract } from '../units/vector';
+import { clamp } from '../units/numbers';
+import { dot, length, subtract, type Vec3 } from '../units/vector';
 import { readyArray } from '../prepare/arrays';
 import { remembered } from '../units/remember';
 import type { MicArray, Session, Source, Venue } from '../session/schema';
@@ -46,6 +47,38 @@ const boxOf = remembered((venue: Venue): Shoebox | null => {
     absorption,
   };
 });
+
+/** What is moved back into the hall is put so far from its walls, m. */
+const CLEAR_M = 0.3;
+
+function within(low: number, high: number, value: number): number | null {
+  if (value >= low && value <= high) return null;
+  const clear = Math.min(CLEAR_M, (high - low) / 2);
+  return Math.round(clamp(value, low + clear, high - clear) * 1000) / 1000;
+}
+
+/**
+ * The coordinates that have to change for a point to be in the hall, 0.3 m clear of its walls; none
+ * where it is inside, or where the hall is not known.
+ */
+export function broughtIn(
+  session: Pick<Session, 'venue'>,
+  { x, y, z }: Vec3,
+): { x?: number; y?: number; z?: number } {
+  const room = shoeboxOf(session);
+  if (!room) return {};
+  const { min, max } = room;
+  const [inX, inY, inZ] = [
+    within(min.x, max.x, x),
+    within(min.y, max.y, y),
+    within(min.z, max.z, z),
+  ];
+  return {
+    ...(inX === null ? {} : { x: inX }),
+    ...(inY === null ? {} : { y: inY }),
+    ...(inZ === null ? {} : { z: inZ }),
+  };
+}
 
 /**
  * Early reflections of a source at one capsule of an array.

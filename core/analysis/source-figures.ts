@@ -1,5 +1,6 @@
 import { sourceEdges } from '../ensembles/extent';
 import { coherentMono } from '../acoustics/coherent-mono';
+import { REAL_NULL_DB } from '../acoustics/patterns';
 import { monoSum, type MonoSum } from '../acoustics/mono';
 import { directToReverberantDb } from '../acoustics/reverberant-field';
 import {
@@ -97,6 +98,21 @@ function isReversed(array: PreparedArray, azimuthDeg: number, cues: Cues): boole
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;
   if (Math.abs(side) < SIDE_DEADBAND || Math.abs(lean) < LEAN_DEADBAND) return false;
   return side * lean < 0;
+}
+
+/**
+ * Direct level at an array as a real microphone leaves it: where a source lies in a null of all its
+ * capsules, 25 dB under what their axes would hear.
+ * @returns dB SPL per channel, and whether it is a null; null at a capsule
+ */
+export function heardLevel(
+  figures: Pick<SourceFigures, 'levelAtArrayDb' | 'distanceM'>,
+  { levelDb }: Pick<Source, 'levelDb'>,
+): { levelDb: number; atNull: boolean } | null {
+  if (figures.levelAtArrayDb === null) return null;
+  const floorDb = levelDb - amplitudeDb(Math.max(figures.distanceM, 0.01)) + REAL_NULL_DB;
+  const atNull = figures.levelAtArrayDb < floorDb;
+  return { levelDb: atNull ? floorDb : figures.levelAtArrayDb, atNull };
 }
 
 /** One source at one capsule, before any mixing. */

@@ -2,12 +2,8 @@ import type { Shoebox } from '../../acoustics/reflections';
 import { enabledArrays } from '../../session/lists';
 import type { Session } from '../../session/schema';
 import { lengthText } from '../../units/format';
-import { clamp } from '../../units/numbers';
-import { shoeboxOf } from '../room';
+import { broughtIn, shoeboxOf } from '../room';
 import type { Change, Found, Rule } from './finding';
-
-/** What is moved back into the hall is put so far from its walls, m. */
-const CLEAR_M = 0.3;
 
 interface Placed {
   id: string;
@@ -31,21 +27,6 @@ function beyond({ min, max }: Shoebox, at: Placed): { overM: number; where: stri
   return { overM: Math.max(0, overM), where };
 }
 
-const inside = (low: number, high: number, value: number, clearM: number): number => {
-  const clear = Math.min(clearM, (high - low) / 2);
-  return Math.round(clamp(value, low + clear, high - clear) * 1000) / 1000;
-};
-
-/** The coordinates that have to change for a point to be inside, clear of the walls. */
-function broughtIn({ min, max }: Shoebox, at: Placed): { x?: number; y?: number; z?: number } {
-  const { x, y, z } = at;
-  return {
-    ...(x < min.x || x > max.x ? { x: inside(min.x, max.x, x, CLEAR_M) } : {}),
-    ...(y < min.y || y > max.y ? { y: inside(min.y, max.y, y, CLEAR_M) } : {}),
-    ...(z < min.z || z > max.z ? { z: inside(min.z, max.z, z, CLEAR_M) } : {}),
-  };
-}
-
 function outside(session: Session, kind: 'source' | 'array', list: readonly Placed[]): Found[] {
   const room = shoeboxOf(session);
   if (!room) return [];
@@ -54,7 +35,7 @@ function outside(session: Session, kind: 'source' | 'array', list: readonly Plac
     const { overM, where } = beyond(room, at);
     if (overM < 0.005) return [];
     const far = lengthText(overM, units);
-    const change: Change = { kind, id: at.id, set: broughtIn(room, at) };
+    const change: Change = { kind, id: at.id, set: broughtIn(session, at) };
     return {
       severity: 'fault',
       message: `${at.name} is ${far} ${where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond'} the ${where}. Move it in, or correct the hall or its datum.`,

@@ -10,6 +10,7 @@ import { speedOfSound } from '../../units/sound';
 import { clashes, clearingRise } from '../../rig/mechanics/clashes';
 import { arrivalsOf, ECHO_MS } from '../arrivals';
 import { heardArrays } from '../mix';
+import { heardLevel } from '../source-figures';
 import { threeToOne } from '../spill';
 import { arrayName, namesOf, type Found, type Rule } from './finding';
 
@@ -30,6 +31,13 @@ function levelling(all: readonly Found[]): string {
     : 'Move them nearer, or give them a spot.';
 }
 
+/** What levels one player: another distance, or where it lies in a null, another direction. */
+function levelledBy(source: { distanceM: number; atNull: boolean }, offDb: number): string {
+  if (source.atNull) return 'Turn the array, or move the player.';
+  const targetM = source.distanceM * 10 ** (offDb / 20);
+  return `${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it${offDb < 0 ? ', or a spot' : ''}.`;
+}
+
 const levelBalance: Rule = {
   code: 'level-balance',
   evidence: 'levels',
@@ -39,19 +47,23 @@ const levelBalance: Rule = {
   of: 'array',
   roles: ['main'],
   check: ({ session, array, figures }) => {
-    const known = figures.own.filter(({ levelAtArrayDb }) => levelAtArrayDb !== null);
-    const levels = known.map(({ levelAtArrayDb }) => levelAtArrayDb ?? 0).sort((a, b) => a - b);
+    const byId = new Map(session.sources.map((source) => [source.id, source]));
+    const known = figures.own.flatMap((of) => {
+      const source = byId.get(of.id);
+      const heard = source ? heardLevel(of, source) : null;
+      return heard ? [{ ...heard, id: of.id, distanceM: of.distanceM }] : [];
+    });
+    const levels = known.map(({ levelDb }) => levelDb).sort((a, b) => a - b);
     const middle = levels[Math.floor(levels.length / 2)];
     if (middle === undefined || levels.length < 3) return [];
     return known.flatMap((source): Found[] | Found => {
-      const offDb = (source.levelAtArrayDb ?? 0) - middle;
+      const offDb = source.levelDb - middle;
       if (Math.abs(offDb) <= LOUD_APART_DB) return [];
-      const targetM = source.distanceM * 10 ** (offDb / 20);
       return {
         severity: 'note' as const,
-        message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble. ${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it${offDb < 0 ? ', or a spot' : ''}.`,
+        message: `${namesOf(session, [source])} is ${formatNumber(Math.abs(offDb), 1)} dB ${offDb > 0 ? 'louder' : 'softer'} at ${array.name} than the middle of the ensemble${source.atNull ? ': it lies in a null, and counts as 25 dB down' : ''}. ${levelledBy(source, offDb)}`,
         sources: [source],
-        figures: { offDb, distanceM: source.distanceM, levelAtM: targetM },
+        figures: { offDb, distanceM: source.distanceM },
         cause: {
           key: array.id,
           weight: Math.abs(offDb),
