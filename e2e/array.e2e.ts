@@ -36,7 +36,7 @@ test('a side lobe that faces right swaps the picture and is a fault', async ({ b
   await expect.poll(() => bench.imageText('Clarinet 2')).toBe(`${before} % L, reversed`);
   await bench.go('checks');
   await expect(
-    bench.page.getByText(/positive lobe faces right, so left and right are swapped/),
+    bench.page.getByText(/positive lobe of .+ faces right, so left and right are swapped/),
   ).toBeVisible();
 });
 

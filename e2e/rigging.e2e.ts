@@ -228,18 +228,65 @@ test('a microphone in a bow arm is found, raised with one action, and put back',
   expect(await bench.allImages()).toBe(before);
 });
 
+async function openChoir(bench: Workbench): Promise<void> {
+  const { page } = bench;
+  await page.goto('/demo');
+  await page.getByRole('link', { name: 'All sessions' }).click();
+  await page.getByRole('link', { name: 'Reedmace Voices, evensong pieces' }).click();
+}
+
 test('a finding shows what it was judged by', async ({ bench }) => {
   const { page } = bench;
-  await bench.openDemo();
+  await openChoir(bench);
   await openChecks(bench, 'Findings');
-  const horn = page
-    .getByRole('listitem')
-    .filter({ hasText: /^NoteHorn 1|Horn 1: the ceiling/ })
-    .first();
-  const level = /level (−[\d.]+) dB/.exec(await horn.innerText())?.[1];
-  await horn.getByText('What it was judged by').click();
-  const table = horn.getByRole('table', { name: 'Reflections of Horn 1' });
-  await expect(table.getByRole('row', { name: /^ceiling/ })).toContainText(`${level} dB`);
+  const wall = page.getByRole('listitem').filter({ hasText: 'The left wall answers 3 players' });
+  const level = /the worst with (−[\d.]+) dB/.exec(await wall.innerText())?.[1];
+  await wall.getByText('What it was judged by').click();
+  const table = wall.getByRole('table', { name: 'Reflections of Sopranos 1' });
+  await expect(table.getByRole('row', { name: /^left / })).toContainText(`${level} dB`);
   await page.getByLabel('By player').check();
-  await expect(page.getByRole('heading', { name: 'Horn 1' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Sopranos 1' })).toBeVisible();
+});
+
+test('the checks are of the whole session: filtered, and the same whichever array is looked at', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openChoir(bench);
+  await openChecks(bench, 'Findings');
+  const list = page.getByRole('list', { name: 'Findings' }).getByRole('listitem');
+  const heading = page.getByRole('heading', { name: /^\d+ findings$/ });
+  await expect(heading).toBeVisible();
+  const all = await list.allInnerTexts();
+  await bench.go('array');
+  await page.getByRole('group', { name: 'Arrays' }).getByText('Outriggers').click();
+  await openChecks(bench, 'Findings');
+  await expect(heading).toBeVisible();
+  await expect.poll(() => list.allInnerTexts()).toEqual(all);
+  await page.getByLabel('Array', { exact: true }).selectOption('Organ spot');
+  await expect(page.getByRole('heading', { name: /^2 of \d+ findings$/ })).toBeVisible();
+  await expect(list.first()).toContainText('Organ spot, for Chest organ');
+  await page.getByLabel('Severity').selectOption('1 cautions');
+  await expect(list).toHaveCount(1);
+});
+
+test('an array is for whom it is told to be, and judged for them', async ({ bench }) => {
+  const { page } = bench;
+  await openChoir(bench);
+  await openChecks(bench, 'Findings');
+  const leads = page.getByText(/^Organ spot hears Chest organ .* before Main pair/);
+  await expect(leads).toHaveCount(1);
+  await bench.go('array');
+  await page.getByRole('group', { name: 'Arrays' }).getByText('Organ spot').click();
+  await expect(page.getByText('for Chest organ', { exact: true })).toBeVisible();
+  await page.getByLabel('For whom').selectOption('chosen players');
+  const organ = page.getByRole('checkbox', { name: 'Chest organ' });
+  await expect(organ).toBeChecked();
+  await organ.uncheck();
+  await page.getByRole('checkbox', { name: 'Tenors 2' }).check();
+  await openChecks(bench, 'Findings');
+  await expect(leads).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(leads).toHaveCount(1);
 });

@@ -1,7 +1,10 @@
 import { fieldKey } from '../view/validity';
 import type { Draft } from 'immer';
+import { transitionFrequency } from '../../core/acoustics';
 import { midReverberationTime } from '../../core/analysis';
 import type { Session } from '../../core/session';
+import { formatNumber } from '../../core/units';
+import { Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
@@ -56,6 +59,10 @@ export function HallPage() {
     />
   );
   const bands = venue.rt60S !== null && typeof venue.rt60S !== 'number';
+  const { widthM, depthM, heightM } = venue;
+  const volumeM3 =
+    widthM === null || depthM === null || heightM === null ? null : widthM * depthM * heightM;
+  const meanS = midReverberationTime(venue.rt60S);
   const unknown =
     venue.widthM === null ||
     venue.depthM === null ||
@@ -93,6 +100,13 @@ export function HallPage() {
           }
           onCommit={(value) => edit((draft) => void (draft.venue.rt60S = value))}
         />
+        {volumeM3 !== null && meanS !== null && (
+          <Readout
+            label="Single modes stand out below"
+            number={formatNumber(transitionFrequency(volumeM3, meanS), 0)}
+            unit="Hz"
+          />
+        )}
         {unknown && (
           <p className="text-muted py-2 text-[12.5px]">
             How large is the hall, and how long does it ring? Without both there is no

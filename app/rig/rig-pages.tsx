@@ -16,7 +16,7 @@ import { formatNumber, formatSigned, lengthText, panText } from '../../core/unit
 import type { Paper } from '../../paper/sheet-pdf';
 import { Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
-import { headroomKind, dbuKind } from '../parts/quantity-kinds';
+import { headroomKind, dbuKind, lengthKind } from '../parts/quantity-kinds';
 import { changeEquipment } from '../document/edits';
 import { contentsOf } from '../keeping/blobs';
 import { download, fileName } from '../keeping/files';
@@ -289,6 +289,36 @@ export function PackPage() {
   );
 }
 
+/** A length as it was measured in the hall, and what it comes to, folded or against the plan. */
+function MeasuredCable(props: { what: string; folds: number; plannedM: number }) {
+  const { what, folds, plannedM } = props;
+  const { units } = useSession().settings;
+  const [measuredM, setMeasuredM] = useState<number | null>(null);
+  const off = measuredM === null ? 0 : measuredM - plannedM;
+  return (
+    <>
+      <td className="num">
+        <QuantityField
+          bare
+          optional
+          label={`${what}, measured`}
+          fieldKey={fieldKey('cable', what, 'measuredM')}
+          kind={lengthKind('widthM', units)}
+          value={measuredM}
+          onCommit={setMeasuredM}
+        />
+      </td>
+      <td className="num">
+        {measuredM === null
+          ? '—'
+          : folds === 1
+            ? `${off >= 0 ? '+' : '−'}${lengthText(Math.abs(off), units)}`
+            : lengthText(measuredM / folds, units)}
+      </td>
+    </>
+  );
+}
+
 /** The build in order with times, and lengths of cable that save the tape. */
 export function BuildPage() {
   const session = useSession();
@@ -323,6 +353,8 @@ export function BuildPage() {
               <th>From to</th>
               <th className="num">Cable</th>
               <th className="num">Folded</th>
+              <th className="num">Measured</th>
+              <th className="num">then</th>
               <th>How</th>
             </tr>
           </thead>
@@ -334,6 +366,7 @@ export function BuildPage() {
                 <td className="num">
                   {folds === 1 ? '—' : `in ${folds}: ${lengthText(foldedM, units)}`}
                 </td>
+                <MeasuredCable what={what} folds={folds} plannedM={cableM} />
                 <td>{how}</td>
               </tr>
             ))}

@@ -100,3 +100,18 @@ export function reverberationTimes(
     };
   });
 }
+
+/**
+ * The frequency below which single modes stand out of a room and a diffuse field is no longer a
+ * good picture of it: 2000·√(T/V).
+ * Source: M. R. Schroeder, J. Acoust. Soc. Am. 34 (1962).
+ * @param volumeM3 0.1 … 10 000 000 m³
+ * @param rt60S reverberation time, 0.1 … 12 s
+ * @returns Hz
+ * @throws RangeError where volumeM3 is outside 0.1 … 10⁷ m³, rt60S is outside 0.1 … 12 s
+ */
+export function transitionFrequency(volumeM3: number, rt60S: number): number {
+  inRange('volumeM3', volumeM3, 0.1, 1e7, 'm³');
+  inRange('rt60S', rt60S, 0.1, 12, 's');
+  return 2000 * Math.sqrt(rt60S / volumeM3);
+}

@@ -6,7 +6,12 @@ import { diffuseFieldCorrelation, type Receiver } from './diffuse-field';
 import { monoResponse, monoSum } from './mono';
 import { proximityBoostDb } from './proximity';
 import { earlyReflections, type Shoebox } from './reflections';
-import { eyringTime, reverberationTimes, sabineTime } from './reverberation-time';
+import {
+  eyringTime,
+  reverberationTimes,
+  sabineTime,
+  transitionFrequency,
+} from './reverberation-time';
 
 const c = speedOfSound(20);
 
@@ -149,6 +154,15 @@ describe('diffuse-field correlation', () => {
       diffuseFieldCorrelation(at(-0.5, 0.5, 20), at(0.5, 0.3, -30), (z * c) / (2 * Math.PI), c);
     expect(around(0.0199999).real).toBeCloseTo(around(0.0200001).real, 6);
     expect(around(0.0199999).imaginary).toBeCloseTo(around(0.0200001).imaginary, 6);
+  });
+});
+
+describe('transition frequency', () => {
+  it('is 2000·√(T/V), and refuses what no room is', () => {
+    expect(transitionFrequency(2000, 2)).toBeCloseTo(63.2456, 4);
+    expect(transitionFrequency(150, 0.6)).toBeCloseTo(126.4911, 4);
+    expect(() => transitionFrequency(0, 1)).toThrow('volumeM3');
+    expect(() => transitionFrequency(100, 0.05)).toThrow('rt60S');
   });
 });
 

@@ -9,4 +9,5 @@ export * from './mixed-pair';
 export * from './overheads';
 export * from './routing';
 export * from './standards';
+export * from './strings';
 export * from './technique';

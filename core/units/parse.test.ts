@@ -44,6 +44,11 @@ describe('parseLength', () => {
     ['−3 m', -3],
     ['- 30 cm', -0.3],
     ["8''", 0.2032],
+    ['two metres', 2],
+    ['half a metre', 0.5],
+    ['one and a half metres', 1.5],
+    ['a foot', 0.3048],
+    ['twelve inches', 0.3048],
   ])('%s', (text, expected) => {
     expect(metres(text)).toBeCloseTo(expected, 12);
   });
@@ -55,12 +60,22 @@ describe('parseLength', () => {
     expect(metres('8', 'ft')).toBeCloseTo(2.4384, 12);
   });
 
-  it.each(['', '   ', 'abc', '3 bananas', '5 cm 3 m', '1..2 m', '3 m 4 m', '--2', '1/0 in'])(
-    'refuses “%s” and says what to type',
-    (text) => {
-      expect(metres(text)).toMatch(/Type a length such as|is not a unit of length/);
-    },
-  );
+  it.each([
+    '',
+    '   ',
+    'abc',
+    '3 bananas',
+    '5 cm 3 m',
+    '1..2 m',
+    '3 m 4 m',
+    '--2',
+    '1/0 in',
+    'two',
+    'half',
+    'thirteen m',
+  ])('refuses “%s” and says what to type', (text) => {
+    expect(metres(text)).toMatch(/Type a length such as|is not a unit of length/);
+  });
 
   it('reads back what it shows, within half a step of the tape', () => {
     fc.assert(

@@ -48,6 +48,40 @@ function plainText(text: string): string {
     .replace(/¾/g, ' 3/4');
 }
 
+/** Counts as they are spoken: "two sticks", "half a shoe". */
+const NUMBER_WORDS: Readonly<Record<string, string>> = {
+  'half a': '0.5',
+  'half an': '0.5',
+  half: '0.5',
+  a: '1',
+  an: '1',
+  one: '1',
+  two: '2',
+  three: '3',
+  four: '4',
+  five: '5',
+  six: '6',
+  seven: '7',
+  eight: '8',
+  nine: '9',
+  ten: '10',
+  eleven: '11',
+  twelve: '12',
+};
+const SPOKEN = new RegExp(
+  String.raw`(^|\s)(${Object.keys(NUMBER_WORDS).join('|')})(?=\s+[a-z])`,
+  'g',
+);
+/** "One and a half metres" is 1.5 of them. */
+function countsAsDigits(text: string): string {
+  const halves = text.replace(/\band a half\b/g, 'and-half');
+  const digits = halves.replace(
+    SPOKEN,
+    (_all, before: string, word: string) => `${before}${NUMBER_WORDS[word] ?? word}`,
+  );
+  return digits.replace(/(\d+)\s+and-half/g, (_all, whole: string) => `${Number(whole) + 0.5}`);
+}
+
 const toNumber = (digits: string): number => Number(digits.replace(',', '.'));
 
 interface Term {
@@ -82,12 +116,13 @@ function sizeOf(unit: string, { own = {} }: LengthOptions): number | undefined {
 }
 
 /**
- * Reads a length as people type it: `17 cm`, `0.17`, `1,5 m`, `6' 8"`, `6 ft 8 1/2 in`, `-30mm`.
+ * Reads a length as people type it: `17 cm`, `0.17`, `1,5 m`, `6' 8"`, `6 ft 8 1/2 in`, `-30mm`,
+ * `two sticks`, `half a metre`.
  * @returns metres, or a message that says what is accepted
  */
 export function parseLength(text: string, options: LengthOptions): Outcome<number> {
   const help = `Type a length such as 2.5 m, 17 cm or 6' 8"`;
-  const plain = plainText(text);
+  const plain = countsAsDigits(plainText(text));
   if (plain === '') return refused(`Empty. ${help}`);
   const negative = plain.startsWith('-');
   let rest = plain.replace(/^[-+]\s*/, '');

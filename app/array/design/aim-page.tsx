@@ -29,6 +29,7 @@ import { newId } from '../../document/new-id';
 import { choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { AimDrawing } from './aim-drawing';
+import { Frets } from './frets';
 
 const BETWEEN = '';
 
@@ -300,6 +301,7 @@ export function AimPage({ array }: { array: MicArray }) {
             Put them on the Floor as sources
           </button>
         )}
+        <Frets />
       </div>
       <div className="min-w-[340px] flex-1">
         {typeof row === 'string' ? (

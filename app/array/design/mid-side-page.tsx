@@ -259,6 +259,27 @@ function Patch({ technique }: { technique: MidSide }) {
   );
 }
 
+/** Two figure-eights are mid-side or crossed, by how they are turned: what goes where then. */
+function Turned() {
+  return (
+    <div className="max-w-2xl">
+      <h2 className="pt-5 pb-1 text-[14px]">Turned by 45°</h2>
+      <p>
+        Two figure-eights at equal level turned by 45° on their stand are a crossed pair at 90°,
+        with no decoder:
+      </p>
+      <ul className="list-disc space-y-1 py-1 pl-5">
+        <li>turned to the right: the mid is right, the side is left;</li>
+        <li>turned to the left: the mid is left, the side is right with inverted polarity.</li>
+      </ul>
+      <p className="text-muted text-[12.5px]">
+        Is the decoder still on? Then the picture is wrong by 45°: take both side channels off
+        first.
+      </p>
+    </div>
+  );
+}
+
 /** Mid-side with its crossed equivalent, both ways. */
 export function MidSidePage({ array }: { array: MicArray }) {
   const { technique } = array;
@@ -301,6 +322,7 @@ export function MidSidePage({ array }: { array: MicArray }) {
           <Drawings technique={technique} />
         </div>
         <Patch technique={technique} />
+        {patternAOf(technique.midPattern) === 0 && <Turned />}
         <Faults array={array} technique={technique} />
       </section>
     );

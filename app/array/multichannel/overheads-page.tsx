@@ -4,6 +4,7 @@ import {
   capsulesInFrame,
   inequality,
   overheadPositions,
+  pairOverLine,
   type OverheadForm,
   type Overheads,
 } from '../../../core/arrays';
@@ -18,10 +19,12 @@ import {
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
-import { editSaying, rebuilt } from '../../document/edits';
+import { changeArray, editSaying, rebuilt } from '../../document/edits';
 import { choiceStore } from '../../view/choice';
+import { notify } from '../../view/notices';
 import { useSession } from '../../document/use-session';
 import { AnchorPlan } from './anchor-plan';
+import { OverStrings } from './over-strings';
 
 /** The two microphones as one array, each looking at the anchor. */
 function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void {
@@ -57,6 +60,13 @@ function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void 
       [],
     ),
   );
+}
+
+/** The pair as it is, above the middle of both anchors, looking down, its bar across their line. */
+function putOver(array: MicArray, anchor: Vec3, other: Vec3, upM: number): void {
+  const found = pairOverLine(anchor, other, 0.5, upM);
+  if (found.ok) editSaying(`${array.name} is over both.`, changeArray(array.id, { ...found.value }));
+  else notify(found.message);
 }
 
 function Inequalities({ result }: { result: Overheads }) {
@@ -153,23 +163,34 @@ export function OverheadsPage({ array }: { array: MicArray }) {
             onChange={setForm}
           />
           <ChoiceField label="Anchor" value={anchor.id} options={players} onChange={setAnchorId} />
-          {form === 'mirrored' && (
-            <ChoiceField
-              label="Second anchor"
-              value={other?.id ?? ''}
-              options={[{ value: '', label: 'none: straight upstage' }, ...players]}
-              onChange={setOtherId}
-            />
-          )}
+          <ChoiceField
+            label="Second anchor"
+            value={other?.id ?? ''}
+            options={[
+              { value: '', label: form === 'mirrored' ? 'none: straight upstage' : 'none' },
+              ...players,
+            ]}
+            onChange={setOtherId}
+          />
           <h2 className="pt-3 text-[14px]">First microphone, from the anchor</h2>
           {field('right', 'Right of it')}
           {field('back', 'Upstage of it')}
           {field('up', 'Above it')}
+          {other && array.technique.kind === 'pair' && (
+            <button
+              className="btn btn-sm mt-2"
+              onClick={() => putOver(array, anchor, other, numbers.up)}
+            >
+              Put the pair over their line, {lengthText(numbers.up, settings.units)} up
+            </button>
+          )}
           {form === 'over-side' && (
             <>
-              <h2 className="pt-3 text-[14px]">Second, on a line across</h2>
+              <h2 className="pt-3 text-[14px]">
+                {other ? 'Second, as far from both anchors' : 'Second, on a line across'}
+              </h2>
               {field('sideUp', 'Above the anchor')}
-              {field('sideBack', 'Upstage of the anchor')}
+              {!other && field('sideBack', 'Upstage of the anchor')}
             </>
           )}
         </div>
@@ -177,16 +198,15 @@ export function OverheadsPage({ array }: { array: MicArray }) {
           <AnchorPlan
             sources={sources}
             anchorId={anchor.id}
-            otherId={form === 'mirrored' ? (other?.id ?? null) : null}
+            otherId={other?.id ?? null}
             microphones={result}
             onChoose={(id, second) => {
-              if (!second || form !== 'mirrored') setAnchorId(id);
+              if (!second) setAnchorId(id);
               else setOtherId(id === otherId ? '' : id);
             }}
           />
           <p className="text-muted pb-2 text-[12.5px]">
-            A click on a player makes the anchor
-            {form === 'mirrored' ? ', a click with Shift the second one' : ''}.
+            A click on a player makes the anchor, a click with Shift the second one.
           </p>
           {result === null ? (
             <p role="alert" className="text-error">
@@ -211,6 +231,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
           )}
         </div>
       </div>
+      <OverStrings />
     </section>
   );
 }
