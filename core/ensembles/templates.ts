@@ -22,7 +22,18 @@ interface PlayerSpec {
 }
 
 type SectionSpec = Partial<Section> & { name: string; kind: string };
-type ArraySpec = Partial<MicArray> & { name: string };
+type ArraySpec = Partial<MicArray> & {
+  name: string;
+  /** names of the sections or players that it is for, where its role does not say it */
+  forNames?: readonly string[];
+};
+
+/** Outriggers widen, and leave the lead to the main pair. */
+const OUTRIGGERS = {
+  name: 'Outriggers',
+  role: 'outrigger',
+  mix: { faderDb: -12, mute: false, capsules: [] },
+} as const satisfies Partial<MicArray>;
 
 export interface Template {
   id: string;
@@ -36,12 +47,19 @@ export interface Template {
 
 const pair = (spacingM: number, includedAngleDeg: number, pattern: 'cardioid' | 'omni') =>
   ({ kind: 'pair', pattern, spacingM, includedAngleDeg }) as const;
-const spot = (name: string, x: number, y: number, z: number): ArraySpec => ({
+const spot = (
+  name: string,
+  x: number,
+  y: number,
+  z: number,
+  forNames: readonly string[] = [],
+): ArraySpec => ({
   name,
   role: 'spot',
   x,
   y,
   z,
+  forNames,
   technique: { kind: 'single', pattern: 'cardioid' },
 });
 const mainPair = (y: number, z: number, tiltDeg = -15): ArraySpec => ({
@@ -174,8 +192,7 @@ export const TEMPLATES: readonly Template[] = [
     arrays: [
       mainPair(0.4, 2.8),
       {
-        name: 'Outriggers',
-        role: 'outrigger',
+        ...OUTRIGGERS,
         y: 0.4,
         z: 2.8,
         technique: pair(4, 40, 'omni'),
@@ -195,8 +212,7 @@ export const TEMPLATES: readonly Template[] = [
     arrays: [
       mainPair(-1, 3),
       {
-        name: 'Outriggers',
-        role: 'outrigger',
+        ...OUTRIGGERS,
         y: -0.6,
         z: 3,
         technique: pair(8, 0, 'omni'),
@@ -221,8 +237,8 @@ export const TEMPLATES: readonly Template[] = [
     ],
     arrays: [
       mainPair(-1, 3, -20),
-      { name: 'Outriggers', role: 'outrigger', y: -0.5, z: 3, technique: pair(6, 0, 'omni') },
-      spot('Woodwind spot', 0, 5, 2.2),
+      { ...OUTRIGGERS, y: -0.5, z: 3, technique: pair(6, 0, 'omni') },
+      spot('Woodwind spot', 0, 5, 2.2, ['Flutes', 'Oboes', 'Clarinets', 'Bassoons']),
     ],
   },
   {
@@ -254,7 +270,7 @@ export const TEMPLATES: readonly Template[] = [
     arrays: [
       {
         name: 'Overheads',
-        role: 'main',
+        role: 'overhead',
         y: 2,
         z: 2.4,
         tiltDeg: -90,
@@ -270,7 +286,7 @@ export const TEMPLATES: readonly Template[] = [
     arrays: [
       {
         name: 'Overheads',
-        role: 'main',
+        role: 'overhead',
         y: 2,
         z: 2,
         tiltDeg: -90,
@@ -337,6 +353,12 @@ export function fromTemplate(template: Template, idOf: () => string): Ensemble {
   return {
     sections,
     sources: [...single, ...sections.flatMap((section) => sectionSources(section, idOf))],
-    arrays: template.arrays.map((spec) => newArray({ ...spec, id: idOf() })),
+    arrays: template.arrays.map(({ forNames = [], ...spec }) => {
+      const ids = [...sections, ...single].flatMap(({ id, name }) =>
+        forNames.includes(name) ? [id] : [],
+      );
+      const forWhom = ids.length > 0 ? { forWhom: { kind: 'chosen' as const, ids } } : {};
+      return newArray({ ...structuredClone(spec), ...forWhom, id: idOf() });
+    }),
   };
 }

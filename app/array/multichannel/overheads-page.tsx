@@ -65,7 +65,8 @@ function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void 
 /** The pair as it is, above the middle of both anchors, looking down, its bar across their line. */
 function putOver(array: MicArray, anchor: Vec3, other: Vec3, upM: number): void {
   const found = pairOverLine(anchor, other, 0.5, upM);
-  if (found.ok) editSaying(`${array.name} is over both.`, changeArray(array.id, { ...found.value }));
+  if (found.ok)
+    editSaying(`${array.name} is over both.`, changeArray(array.id, { ...found.value }));
   else notify(found.message);
 }
 

@@ -29,6 +29,8 @@ export function arrayChoices(session: Session): ArrayChoice[] {
       y,
       z,
       technique: pair('omni', clamp(stage.widthM * 0.7, 2, 50), 0),
+      // They widen, and leave the lead to the main pair.
+      mix: { faderDb: -12, mute: false, capsules: [] },
     },
     {
       name: 'Ambience pair',

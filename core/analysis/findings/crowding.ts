@@ -28,6 +28,8 @@ const STEP_M = 0.1;
 const SPACING_STEP_M = 0.005;
 const LEAST_SPACING_M = 0.03;
 const LEAST_ANGLE_DEG = 40;
+/** A difference of correlation that nobody hears. */
+const HARDLY = 0.05;
 /** Kept between the outermost player and the recording angle, degrees. */
 const MARGIN_DEG = 0.3;
 
@@ -139,14 +141,20 @@ function byTechnique(view: ArrayView, players: readonly Source[], outermost: Sou
     const [before, after] = [array, changed].map(
       (one) => interchannelCorrelation(prepareArray(one), LOW_HZ, speed)?.real ?? null,
     );
-    const label = `Set the spacing to ${lengthText(spacingM, units)}`;
+    const label = `Set the spacing to ${lengthText(spacingM, units, 'bar')}`;
     ways.push({
       words: label.charAt(0).toLowerCase() + label.slice(1),
-      costs: `less spacious: correlation ${formatNumber(after ?? null, 2)} instead of ${formatNumber(before ?? null, 2)} at ${LOW_HZ} Hz`,
+      costs: spaceCost(before ?? null, after ?? null),
       fix: fix(label, changed),
     });
   }
   return ways;
+}
+
+/** What a smaller spacing takes from the space in the bass. */
+function spaceCost(before: number | null, after: number | null): string {
+  if (before === null || after === null || after - before < HARDLY) return 'hardly less spacious';
+  return `less spacious: correlation ${formatNumber(after, 2)} instead of ${formatNumber(before, 2)} at ${LOW_HZ} Hz`;
 }
 
 /**

@@ -17,6 +17,9 @@ import { arrayName, namesOf, type Found, type Rule } from './finding';
 /** 3 : 1 is kept where a tape says so. */
 const KEPT_RATIO = 2.995;
 
+/** A miss of less is not worth a step, dB. */
+const HARDLY_DB = 1;
+
 const LOUD_APART_DB = 8;
 
 /** Players far louder or softer than the middle one, at their own levels, and the move that mends. */
@@ -103,15 +106,15 @@ export const SOUND_RULES: readonly Rule[] = [
       const meanDb = mean(values);
       if (meanDb === undefined) return [];
       const { min, max } = ROOM_DB[room];
-      if (meanDb >= min && meanDb <= max) return [];
+      if (meanDb >= min - HARDLY_DB && meanDb <= max + HARDLY_DB) return [];
       const far = meanDb < min;
       const factor = 10 ** (Math.abs(meanDb - (far ? min : max)) / 20);
-      const distance = figures.ensemble?.distanceM ?? 0;
+      const distance = mean(figures.own, ({ distanceM }) => distanceM) ?? 0;
       const target = far ? distance / factor : distance * factor;
       return [
         {
           severity: 'note',
-          message: `${array.name}: ${formatNumber(meanDb, 1)} dB direct to room on average; ${room} wants ${formatNumber(min, 0)} to ${formatNumber(max, 0)} dB. About ${formatNumber(target, 1)} m from the ensemble would do; when in doubt the closer position.`,
+          message: `${array.name}: ${formatNumber(meanDb, 1)} dB direct to room on average; ${room} wants ${formatNumber(min, 0)} to ${formatNumber(max, 0)} dB. About ${formatNumber(target, 1)} m from ${figures.own.length === 1 ? namesOf(session, figures.own) : 'the players'} would do, instead of ${formatNumber(distance, 1)} m; when in doubt the closer position.`,
           figures: { meanDb, wantedFromDb: min, wantedToDb: max, distanceM: target },
         },
       ];

@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { panGains, stripsOf } from '../../arrays/routing';
 import { nearCues } from '../../localisation/cues';
 import { speakingModel } from '../../localisation/leading';
@@ -8,7 +9,7 @@ import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { amplitudeDb } from '../../units/guard';
 import { formatNumber } from '../../units/format';
-import { arrivalsOf, proposedStrips } from '../arrivals';
+import { arrivalsOf, panForShift, proposedStrips } from '../arrivals';
 import { heardArrays } from '../mix';
 import { spillMatrix } from '../spill';
 import { against, FIRST_WAVE, LEAD_MS, leadingMain, TOO_WEAK_DB } from './beside-main';
@@ -16,32 +17,49 @@ import { namesOf, sourcesOf, type Found, type Rule } from './finding';
 
 /** What spots are judged by: that each is with the picture, and hears whom it is for. */
 
-/** Every heard spot with each player that it is for. */
-function spotsWithPlayers(session: Session): { spot: MicArray; source: Source }[] {
+/** A heard spot and the players that it is for. */
+interface Served {
+  spot: MicArray;
+  players: readonly Source[];
+}
+
+function spotsWithPlayers(session: Session): Served[] {
   const { speed } = contextOf(session);
   return heardArrays(session)
     .filter(({ role }) => role === 'spot')
-    .flatMap((spot) => playersOf(spot, session.sources, speed).map((source) => ({ spot, source })));
+    .map((spot) => ({ spot, players: playersOf(spot, session.sources, speed) }));
+}
+
+/** What would put a spot with the main array, for the player whom it leads most. */
+function leadOf(session: Session, main: MicArray, { spot, players }: Served) {
+  const led = players.flatMap((source) => {
+    const proposal = arrivalsOf(session, source).proposals.find(
+      ({ arrayId }) => arrayId === spot.id,
+    );
+    const level = against(session, spot, main, source)?.levelDb ?? -Infinity;
+    return proposal && proposal.leadsByMs > LEAD_MS && level >= -TOO_WEAK_DB
+      ? [{ source, proposal }]
+      : [];
+  });
+  const [most] = [...led].sort((a, b) => b.proposal.leadsByMs - a.proposal.leadsByMs);
+  return most ? { ...most.proposal, sources: led.map(({ source }) => source) } : null;
 }
 
 function spotsLead(session: Session): Found[] {
   const main = leadingMain(session);
   if (!main) return [];
-  return spotsWithPlayers(session).flatMap(({ spot, source }): Found[] | Found => {
-    const proposal = arrivalsOf(session, source).proposals.find(
-      ({ arrayId }) => arrayId === spot.id,
-    );
-    const level = against(session, spot, main, source)?.levelDb ?? -Infinity;
-    if (!proposal || proposal.leadsByMs <= LEAD_MS || level < -TOO_WEAK_DB) return [];
-    const { leadsByMs, delayMs } = proposal;
+  return spotsWithPlayers(session).flatMap((served): Found[] | Found => {
+    const { spot } = served;
+    const lead = leadOf(session, main, served);
+    if (!lead) return [];
+    const { leadsByMs, delayMs, sources } = lead;
     // Its pans stay as they are: only the delay is what is wrong.
-    const capsules = proposedStrips(spot, { ...proposal, pan: null }).map((strip) => ({
-      ...strip,
-    }));
+    const capsules = proposedStrips(spot, { ...lead, pan: null }).map((strip) => ({ ...strip }));
+    const them = sources.length === 1 ? 'it' : 'them';
     return {
       severity: 'caution',
-      message: `${spot.name} hears ${source.name} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and pulls it out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
-      sources: [source],
+      message: `${spot.name} hears ${namesOf(session, sources)} ${sources.length === 1 ? '' : 'up to '}${formatNumber(leadsByMs, 1)} ms before ${main.name} and pulls ${them} out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
+      sources,
       arrays: [spot],
       figures: { leadsByMs, delayMs },
       cause: {
@@ -77,26 +95,29 @@ function spotsPannedElsewhere(session: Session): Found[] {
   const { speed } = contextOf(session);
   const ready = readyArray(main);
   const model = speakingModel(session.settings.model, ready.coincident);
-  return spotsWithPlayers(session).flatMap(({ spot, source }): Found[] | Found => {
+  return spotsWithPlayers(session).flatMap(({ spot, players }): Found[] | Found => {
     const strips = stripsOf(spot.technique, spot.mix.capsules);
     const [strip] = strips;
-    const cues = nearCues(ready, source, speed);
-    const proposal = arrivalsOf(session, source).proposals.find(
-      ({ arrayId }) => arrayId === spot.id,
+    const heard = players.filter(
+      (source) => (against(session, spot, main, source)?.levelDb ?? -Infinity) >= -TOO_WEAK_DB,
     );
-    const level = against(session, spot, main, source)?.levelDb ?? -Infinity;
-    if (!strip || strips.length > 1 || !cues || cues.antiphase) return [];
-    if (!proposal || proposal.pan === null || level < -TOO_WEAK_DB) return [];
+    const shifts = heard.flatMap((source) => {
+      const cues = nearCues(ready, source, speed);
+      return cues && !cues.antiphase ? [model.shift(cues.icldDb, cues.ictdMs)] : [];
+    });
+    // Of several players their middle: one pan cannot do more.
+    const mainShift = mean(shifts);
+    if (!strip || strips.length > 1 || mainShift === undefined) return [];
     const { left, right } = panGains(strip.pan);
     const spotShift = model.shift(amplitudeDb(right) - amplitudeDb(left), 0);
-    const mainShift = model.shift(cues.icldDb, cues.ictdMs);
     if (Math.abs(spotShift - mainShift) <= PAN_OFF) return [];
-    const pan = Math.round(proposal.pan * 100) / 100;
+    const pan = Math.round(panForShift(model, mainShift) * 100) / 100;
     const label = `Pan ${spot.name} ${sideText(pan)}`;
+    const has = heard.length === 1 ? 'has it' : 'has their middle';
     return {
       severity: 'caution',
-      message: `${spot.name} puts ${source.name} ${sideText(spotShift)}, where ${main.name} has it ${sideText(mainShift)}. ${label}.`,
-      sources: [source],
+      message: `${spot.name} puts ${namesOf(session, heard)} ${sideText(spotShift)}, where ${main.name} ${has} ${sideText(mainShift)}. ${label}.`,
+      sources: heard,
       arrays: [spot],
       figures: { spotPct: spotShift * 100, mainPct: mainShift * 100 },
       fix: {

@@ -64,15 +64,16 @@ function outriggersLead({ session, array }: ArrayView): Found[] {
 }
 
 /** Ripple of two blended arrays beyond which the sound is coloured, dB peak to dip. */
-const COLOURED_DB = 6;
+const COLOURED_DB = 7;
 const FUSED_MS = 1;
 const ECHO_MS = 30;
 /** A level at which the ripple is about 6 dB, dB. */
 const BLENDED_DB = -10;
 
-function outriggersColour({ session, array }: ArrayView): Found[] {
+function outriggersColour({ session, array, figures }: ArrayView): Found[] {
   const main = leadingMain(session);
-  if (!main || array.mix.mute) return [];
+  // Where they lead, that is what is wrong with them.
+  if (!main || array.mix.mute || outriggersLead({ session, array, figures }).length > 0) return [];
   const { speed } = contextOf(session);
   const blends = playersOf(array, session.sources, speed).flatMap(
     (source) => against(session, array, main, source) ?? [],
