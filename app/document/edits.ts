@@ -9,6 +9,7 @@ import {
   type SessionTechnique,
   type Source,
 } from '../../core/session';
+import { nameWith } from '../../core/session/names';
 import { freeName } from './arrange';
 import { newId } from './new-id';
 import { edit, undo, type Recipe } from './session-store';
@@ -160,6 +161,17 @@ export function keepCandidate(array: MicArray): string {
     draft.candidates.push({ id, name, array: structuredClone(array) });
   });
   return id;
+}
+
+/** Adds an array that is made for one player, named after it, and selects it. */
+export function addReadyArray(make: (id: string, name: string) => MicArray, player: string): void {
+  const id = newId();
+  const done = edit((draft) => {
+    const names = new Set(draft.arrays.map(({ name }) => name));
+    const base = nameWith(player, ' microphones');
+    draft.arrays.push(settledIn(draft, make(id, freeName(base, names))));
+  });
+  if (done) select({ kind: 'array', id });
 }
 
 /** Adds an array of a role beside what is there, and selects it. */

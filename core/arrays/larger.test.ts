@@ -135,6 +135,18 @@ describe('layouts', () => {
   });
 
   it('refuse counts that have no loudspeakers', () => {
+    const own = ringWithHeight(5, 0.5, 4, 1, 45, 'omni', { pattern: 'cardioid', gainDb: -6 }, -10);
+    expect(own.capsules.map(({ pattern }) => pattern)).toEqual([
+      ...Array.from({ length: 5 }, () => 'omni'),
+      ...Array.from({ length: 4 }, () => 'cardioid'),
+    ]);
+    expect(own.capsules[0]?.elevationDeg).toBe(-10);
+    expect(own.gainsDb?.slice(-1)).toEqual([-6]);
+    expect(stereoFoldDown(own).slice(-1)).toEqual([
+      { pan: 1, gainDb: -9, polarity: 1, delayMs: 0 },
+    ]);
+    const even = ringWithHeight(5, 0.5, 4, 1, 45, 'omni', { pattern: 'cardioid', gainDb: 0 }, -10);
+    expect((heightSpillDb(own, 0) ?? NaN) - (heightSpillDb(even, 0) ?? NaN)).toBeCloseTo(-6, 9);
     expect(() => ringWithHeight(6, 1, 0, 0, 0, 'omni')).toThrow('count is 6; allowed: 4, 5, 7');
     expect(() => ringWithHeight(5, 1, 3, 1, 0, 'omni')).toThrow('heightCount is 3; allowed: 0, 4');
   });

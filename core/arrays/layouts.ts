@@ -8,6 +8,15 @@ export interface MultichannelLayout {
   capsules: CustomCapsule[];
   /** loudspeaker of each capsule, in order */
   loudspeakers: string[];
+  /** level of each capsule against the others, dB; missing where all are alike */
+  gainsDb?: number[];
+}
+
+/** What a height layer has of its own. */
+export interface HeightLayer {
+  pattern: Pattern;
+  /** level against the ring, dB, −60 … 24 */
+  gainDb: number;
 }
 
 interface Place {
@@ -125,8 +134,10 @@ const HEIGHTS: readonly [string, number][] = [
  * @param heightCount 0 or 4 capsules in the height layer
  * @param layerM height layer above the ring, 0 … 5 m
  * @param upDeg elevation to which the height capsules face, 0 … 90°
+ * @param height pattern and level of the height layer; those of the ring where it is not given
+ * @param ringUpDeg elevation to which the ring's capsules face, −90 … 90°
  * @throws RangeError where radiusM is outside 0 … 5 m, layerM is outside 0 … 5 m, upDeg is
- *   outside 0 … 90°
+ *   outside 0 … 90°, ringUpDeg is outside −90 … 90°, gainDb is outside −60 … 24 dB
  */
 export function ringWithHeight(
   count: number,
@@ -135,6 +146,8 @@ export function ringWithHeight(
   layerM: number,
   upDeg: number,
   pattern: Pattern,
+  height: HeightLayer = { pattern, gainDb: 0 },
+  ringUpDeg = 0,
 ): MultichannelLayout {
   const ring = RINGS[count];
   if (!ring) throw new RangeError(`count is ${count}; allowed: ${Object.keys(RINGS).join(', ')}`);
@@ -144,6 +157,8 @@ export function ringWithHeight(
   inRange('radiusM', radiusM, 0, 5, 'm');
   inRange('layerM', layerM, 0, 5, 'm');
   inRange('upDeg', upDeg, 0, 90, '°');
+  inRange('ringUpDeg', ringUpDeg, -90, 90, '°');
+  inRange('gainDb', height.gainDb, -60, 24, 'dB');
   const place = (label: string, azimuthDeg: number, dz: number, elevationDeg: number): Place => ({
     label,
     dx: radiusM * sinDeg(azimuthDeg),
@@ -152,15 +167,23 @@ export function ringWithHeight(
     azimuthDeg,
     elevationDeg,
   });
-  return layoutOf(
-    [
-      ...ring.map(([label, azimuth]) => place(label, azimuth, 0, 0)),
-      ...HEIGHTS.slice(0, heightCount).map(([label, azimuth]) =>
-        place(label, azimuth, layerM, upDeg),
-      ),
-    ],
+  const low = layoutOf(
+    ring.map(([label, azimuth]) => place(label, azimuth, 0, ringUpDeg)),
     pattern,
   );
+  const high = layoutOf(
+    HEIGHTS.slice(0, heightCount).map(([label, azimuth]) => place(label, azimuth, layerM, upDeg)),
+    height.pattern,
+  );
+  return {
+    capsules: [...low.capsules, ...high.capsules],
+    loudspeakers: [...low.loudspeakers, ...high.loudspeakers],
+    ...(height.gainDb === 0
+      ? {}
+      : {
+          gainsDb: [...low.capsules.map(() => 0), ...high.capsules.map(() => height.gainDb)],
+        }),
+  };
 }
 
 /** How a loudspeaker's channel is folded into two: pan and level (ITU-R BS.775 for the ground). */
@@ -181,12 +204,18 @@ const FOLD: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** Strips that fold a layout to stereo; the centre is −3 dB on both sides by the pan law. */
-export function stereoFoldDown({ loudspeakers }: MultichannelLayout): ChannelStrip[] {
-  return loudspeakers.map((name) => {
+export function stereoFoldDown({ loudspeakers, gainsDb }: MultichannelLayout): ChannelStrip[] {
+  return loudspeakers.map((name, i) => {
     const [pan, gainDb] = FOLD[name] ?? [0, -3];
-    return { pan, gainDb, polarity: 1, delayMs: 0 };
+    return { pan, gainDb: gainDb + (gainsDb?.[i] ?? 0), polarity: 1, delayMs: 0 };
   });
 }
+
+/** Loudspeakers of a height layer. */
+const HEIGHT_NAMES = /^(Lh|Rh|Ch|Lsh|Rsh|[LR]t[fr])$/;
+
+/** Whether a loudspeaker hangs above the others. */
+export const isHeight = (loudspeaker: string): boolean => HEIGHT_NAMES.test(loudspeaker);
 
 /**
  * How much of a distant source in front the height layer picks up against the ring, dB (energy of
@@ -196,16 +225,17 @@ export function stereoFoldDown({ loudspeakers }: MultichannelLayout): ChannelStr
  * @throws RangeError where elevationDeg is outside −90 … 90°
  */
 export function heightSpillDb(
-  { capsules }: MultichannelLayout,
+  { capsules, gainsDb }: MultichannelLayout,
   elevationDeg: number,
 ): number | null {
   inRange('elevationDeg', elevationDeg, -90, 90, '°');
   let height = 0;
   let ring = 0;
-  for (const { azimuthDeg, elevationDeg: up, dz, pattern } of capsules) {
+  for (const [i, { azimuthDeg, elevationDeg: up, dz, pattern }] of capsules.entries()) {
     const cosine =
       cosDeg(azimuthDeg) * cosDeg(up) * cosDeg(elevationDeg) + sinDeg(up) * sinDeg(elevationDeg);
-    const energy = sensitivity(patternAOf(pattern), cosine) ** 2;
+    const level = 10 ** ((gainsDb?.[i] ?? 0) / 10);
+    const energy = level * sensitivity(patternAOf(pattern), cosine) ** 2;
     if (dz > 0 || up > 0) height += energy;
     else ring += energy;
   }

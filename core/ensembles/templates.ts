@@ -220,6 +220,25 @@ export const TEMPLATES: readonly Template[] = [
     ],
   },
   {
+    id: 'choir-soloist',
+    name: 'Choir with a soloist',
+    about: 'Twenty-four voices in two blocks, and a solo singer who steps out and faces them',
+    sections: [choirSection('Women', 'soprano', 12, -2.4), choirSection('Men', 'bass', 12, 2.4)],
+    players: [{ kind: 'soprano', name: 'Soloist', group: 'Soloist', x: 0.9, y: 1.4, facingDeg: 0 }],
+    arrays: [
+      mainPair(-1, 2.8),
+      {
+        ...spot('Spot soloist', 0.9, 2.2, 1.7, ['Soloist']),
+        aimDeg: 180,
+        mix: {
+          faderDb: -10,
+          mute: false,
+          capsules: [{ pan: 0.4, gainDb: 0, polarity: 1, delayMs: 8 }],
+        },
+      },
+    ],
+  },
+  {
     id: 'chamber-orchestra',
     name: 'Chamber orchestra',
     about: 'Strings 6 5 4 3 2 in pairs at the stand, woodwind and horns in rows behind',

@@ -18,9 +18,10 @@ import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../../c
 import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
-import { angleKind, lengthKind } from '../../parts/quantity-kinds';
+import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
 import { editSaying, rebuilt } from '../../document/edits';
 import { edit } from '../../document/session-store';
+import { LayoutPlan } from './layout-plan';
 import { useSession } from '../../document/use-session';
 
 // It brings the charts, which the first page does not need.
@@ -50,6 +51,10 @@ interface Numbers {
   heights: '0' | '4';
   pattern: Pattern;
   other: Pattern;
+  /** what the height layer has of its own */
+  heightPattern: Pattern;
+  heightGain: number;
+  ringUp: number;
 }
 
 const START: Numbers = {
@@ -66,6 +71,9 @@ const START: Numbers = {
   heights: '4',
   pattern: 'omni',
   other: 'cardioid',
+  heightPattern: 'cardioid',
+  heightGain: 0,
+  ringUp: 0,
 };
 
 const LIMITS = {
@@ -76,6 +84,7 @@ const LIMITS = {
   radius: { min: 0, max: 5 },
   layer: { min: 0, max: 5 },
   up: { min: 0, max: 90 },
+  ringUp: { min: -90, max: 90 },
   spacing: { min: 0.1, max: 20 },
   angle: { min: 0, max: 360 },
 } as const;
@@ -93,6 +102,7 @@ const FIELDS: Readonly<Record<Form, readonly (readonly [keyof typeof LIMITS, str
   ],
   ring: [
     ['radius', 'Radius'],
+    ['ringUp', 'Ring looks up by'],
     ['layer', 'Height layer above by'],
     ['up', 'Height layer looks up by'],
   ],
@@ -110,7 +120,16 @@ function layoutOf(form: Form, n: Numbers): MultichannelLayout {
     case 'five':
       return fiveChannel(n.base, n.depth, n.rear, n.back, n.pattern);
     case 'ring':
-      return ringWithHeight(Number(n.count), n.radius, Number(n.heights), n.layer, n.up, n.pattern);
+      return ringWithHeight(
+        Number(n.count),
+        n.radius,
+        Number(n.heights),
+        n.layer,
+        n.up,
+        n.pattern,
+        { pattern: n.heightPattern, gainDb: n.heightGain },
+        n.ringUp,
+      );
     case 'mixed': {
       const { capsules } = mixedPair(n.pattern, n.other, n.spacing, n.angle);
       return { capsules: [...capsules], loudspeakers: ['L', 'R'] };
@@ -261,7 +280,12 @@ export function MultichannelPage({ array }: { array: MicArray }) {
             </>
           )}
           {FIELDS[form].map(([name, label]) => {
-            const kind = name === 'up' || name === 'angle' ? angleKind('includedAngleDeg') : length;
+            const kind =
+              name === 'ringUp'
+                ? angleKind('elevationDeg')
+                : name === 'up' || name === 'angle'
+                  ? angleKind('includedAngleDeg')
+                  : length;
             const { min, max } = LIMITS[name];
             return (
               <QuantityField
@@ -287,6 +311,23 @@ export function MultichannelPage({ array }: { array: MicArray }) {
               onChange={(pattern) => set({ pattern })}
             />
           )}
+          {form === 'ring' && numbers.heights !== '0' && (
+            <>
+              <PatternField
+                label="Pattern of the height layer"
+                fieldKey={fieldKey('layout', '', 'heightPattern')}
+                value={numbers.heightPattern}
+                onChange={(heightPattern) => set({ heightPattern })}
+              />
+              <QuantityField
+                label="Level of the height layer"
+                fieldKey={fieldKey('layout', '', 'heightGain')}
+                kind={levelKind('gainDb')}
+                value={numbers.heightGain}
+                onCommit={(heightGain) => heightGain !== null && set({ heightGain })}
+              />
+            </>
+          )}
           {form === 'mixed' && (
             <PatternField
               label="Right pattern"
@@ -302,6 +343,12 @@ export function MultichannelPage({ array }: { array: MicArray }) {
               unit="dB"
             />
           )}
+          {spill !== null && spill > -7 && (
+            <p className="text-muted text-[12.5px]">
+              Above about −7 dB the picture rises: face the layer up, take a narrower pattern there,
+              or lower it.
+            </p>
+          )}
           <button className="btn btn-sm btn-primary mt-3" onClick={() => put(array, form, layout)}>
             Put it up as {array.name}
           </button>
@@ -312,6 +359,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
           )}
         </div>
         <div className="min-w-[460px] flex-1">
+          <LayoutPlan layout={layout} />
           <CapsuleTable layout={layout} array={null} />
         </div>
       </div>

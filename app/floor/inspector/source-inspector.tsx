@@ -15,6 +15,7 @@ import { FormulaLink } from '../../parts/formula-link';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
+import { Presets } from './presets';
 import { useFigures, useFindings } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { settle } from '../../document/things';
@@ -202,6 +203,7 @@ export function SourceInspector({ source }: { source: Source }) {
       <AtTheArray source={source} />
       <BetweenTheLoudspeakers source={source} />
       <SurroundingFigures source={source} />
+      <Presets key={source.id} source={source} />
       <Wishes source={source} />
     </>
   );

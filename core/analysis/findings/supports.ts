@@ -3,7 +3,8 @@ import { stripsOf } from '../../arrays/routing';
 import { inequality } from '../../arrays/equal-distance';
 import { sourceEdges } from '../../ensembles/extent';
 import { nearCues } from '../../localisation/cues';
-import { readyArray } from '../../prepare/arrays';
+import { isHeight } from '../../arrays/layouts';
+import { arrivalsAt, readyArray, realGainOf } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';
 import { playersOf } from '../../prepare/for-whom';
 import { BOUNDS } from '../../session/bounds';
@@ -207,6 +208,38 @@ function hallNarrow({ session, array }: ArrayView): Found[] {
   ];
 }
 
+/** From about here on the height layer pulls the picture up, dB against the ring. */
+const LAYERS_APART_DB = -7;
+
+/** Direct sound of the players in the height layer against the layer at their ears. */
+function layerSpill({ session, array }: ArrayView): Found[] {
+  const { technique, mix } = array;
+  if (technique.kind !== 'custom' || !technique.capsules.some(({ label }) => isHeight(label))) {
+    return [];
+  }
+  const { speed } = contextOf(session);
+  const strips = stripsOf(technique, mix.capsules);
+  let [high, low] = [0, 0];
+  for (const source of playersOf(array, session.sources, speed)) {
+    arrivalsAt(array, source, speed)?.forEach((arrival, i) => {
+      const levelDb = source.levelDb + (strips[i]?.gainDb ?? 0);
+      const energy = 10 ** (levelDb / 10) * realGainOf(arrival, speed) ** 2;
+      if (isHeight(technique.capsules[i]?.label ?? '')) high += energy;
+      else low += energy;
+    });
+  }
+  if (!(high > 0 && low > 0)) return [];
+  const spillDb = powerDb(high / low);
+  if (spillDb <= LAYERS_APART_DB) return [];
+  return [
+    {
+      severity: 'note',
+      message: `${array.name}: the height layer has the players ${formatNumber(Math.abs(spillDb), 1)} dB ${spillDb > 0 ? 'above' : 'below'} the ring, so the picture rises. Face it farther up, take a narrower pattern there, or lower it, to ${formatNumber(LAYERS_APART_DB, 0)} dB.`,
+      figures: { spillDb },
+    },
+  ];
+}
+
 export const SUPPORT_RULES: readonly Rule[] = [
   {
     code: 'outrigger-leads',
@@ -268,5 +301,16 @@ export const SUPPORT_RULES: readonly Rule[] = [
     of: 'array',
     roles: ['ambience'],
     check: hallNarrow,
+  },
+  {
+    code: 'layers-spill',
+    evidence: 'spill',
+    basis: 'physics',
+    severities: ['note'],
+    reason:
+      'Between layers 7 dB and more keep the picture down; nearer the height layer is heard with it.',
+    of: 'array',
+    roles: ['main', 'surround'],
+    check: layerSpill,
   },
 ];
