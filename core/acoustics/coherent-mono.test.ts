@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { coherentMono, coherentResponse, coherentSumDb, monoDip, type MonoWave } from '.';
+import { coherentMono, coherentResponse, coherentSumDb, monoDip, sumBelow, type MonoWave } from '.';
+import { seededRandom } from '../units/random';
 import { monoResponse, monoSum } from './mono';
 
 const side = (gain: number, timeMs: number): MonoWave => ({
@@ -55,5 +56,20 @@ describe('the mono sum of several waves', () => {
     const waves = [side(1, 0), side(1, 0.1)];
     expect(monoDip(waves, 4000).firstNullHz).toBeNull();
     expect(monoDip(waves, 6000).firstNullHz).toBeCloseTo(5000, 0);
+  });
+});
+
+describe('a quick look at many sums', () => {
+  it('finds a loss exactly, and none where there is none', () => {
+    const random = seededRandom(7);
+    for (let round = 0; round < 400; round++) {
+      const waves = Array.from({ length: 2 + Math.floor(random() * 6) }, () =>
+        side((random() < 0.3 ? -1 : 1) * (0.1 + random()), random() * 8),
+      );
+      const exact = coherentSumDb(waves);
+      expect(sumBelow(waves, -1.5)).toBe(exact < -1.5 ? exact : null);
+    }
+    expect(sumBelow([], -1.5)).toBeNull();
+    expect(sumBelow([side(1, 0), side(-1, 200)], -1.5)).toBeNull();
   });
 });

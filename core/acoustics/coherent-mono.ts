@@ -57,6 +57,40 @@ export function coherentSumDb(waves: readonly MonoWave[]): number {
   return energy > 0 ? powerDb(summed(strongest(waves), averageCosine) / energy) : 0;
 }
 
+/** Mean cosines by the time between two waves, so that many sums can be looked over quickly. */
+const ROUGH_STEP_S = 2.5e-6;
+const ROUGH_TO_S = 0.05;
+let rough: Float32Array | null = null;
+
+function roughCosine(tauS: number): number {
+  const table = (rough ??= Float32Array.from(
+    { length: Math.round(ROUGH_TO_S / ROUGH_STEP_S) + 2 },
+    (_, i) => averageCosine(i * ROUGH_STEP_S),
+  ));
+  const at = tauS / ROUGH_STEP_S;
+  const i = Math.floor(at);
+  // So far apart the bands average to next to nothing.
+  if (i + 1 >= table.length) return 0;
+  const [a = 0, b = 0] = [table[i], table[i + 1]];
+  return a + (b - a) * (at - i);
+}
+
+/** Largest error of the quick sum near a loss that matters, dB. */
+const ROUGH_DB = 0.25;
+
+/**
+ * Whether a mono sum is weaker than a limit: quickly no, or its exact value.
+ * @returns dB against the power sum where it is below the limit, else null
+ */
+export function sumBelow(waves: readonly MonoWave[], limitDb: number): number | null {
+  const energy = energyOf(waves);
+  if (!(energy > 0)) return null;
+  const quick = powerDb(summed(strongest(waves), roughCosine) / energy);
+  if (quick > limitDb + ROUGH_DB) return null;
+  const exact = coherentSumDb(waves);
+  return exact < limitDb ? exact : null;
+}
+
 /** The same in each third octave 100 Hz … 10 kHz. */
 export function coherentResponse(waves: readonly MonoWave[]): MonoBand[] {
   const energy = energyOf(waves);

@@ -25,7 +25,7 @@ export function LayoutPlan({ layout }: { layout: MultichannelLayout }) {
         const flat = AIM * cosDeg(elevationDeg);
         const [right, ahead] = [sinDeg(azimuthDeg), cosDeg(azimuthDeg)];
         // The height layer stands over the ring: its names are on the inner side.
-        const off = high ? -13 : 24;
+        const off = high ? -22 : 24;
         return (
           <g key={`${label}${i}`}>
             <line

@@ -1,4 +1,4 @@
-import { coherentSumDb, monoDip, type MonoWave } from '../../acoustics/coherent-mono';
+import { coherentSumDb, monoDip, sumBelow } from '../../acoustics/coherent-mono';
 import { sourceEdges } from '../../ensembles/extent';
 import { monoWaves, nearArrivals } from '../../localisation/cues';
 import { readyArray } from '../../prepare/arrays';
@@ -90,21 +90,18 @@ function wholeMix(session: Session): Found[] {
   const mix = prepareMix(session);
   if (!mix) return [];
   const { speed } = contextOf(session);
-  const lost: { id: string; sumDb: number; waves: MonoWave[] }[] = [];
+  const lost: { id: string; sumDb: number }[] = [];
   const combed: { id: string; hz: number }[] = [];
   for (const source of session.sources) {
-    let worst: { sumDb: number; waves: MonoWave[] } | null = null;
-    for (const point of pointsOf(source)) {
+    const all = pointsOf(source).flatMap((point) => {
       const arrivals = nearArrivals(mix, point, speed);
-      if (!arrivals) continue;
-      const waves = monoWaves(mix, arrivals);
-      const sumDb = coherentSumDb(waves);
-      if (!worst || sumDb < worst.sumDb) worst = { sumDb, waves };
-    }
-    if (worst && worst.sumDb < MONO_LOSS_DB) lost.push({ id: source.id, ...worst });
-    else if (worst && weight === 'must-survive') {
-      const hz = monoDip(worst.waves, BODY_HZ).firstNullHz;
-      if (hz !== null) combed.push({ id: source.id, hz });
+      return arrivals ? [monoWaves(mix, arrivals)] : [];
+    });
+    const sums = all.flatMap((waves) => sumBelow(waves, MONO_LOSS_DB) ?? []);
+    if (sums.length > 0) lost.push({ id: source.id, sumDb: Math.min(...sums) });
+    else if (weight === 'must-survive') {
+      const nulls = all.flatMap((waves) => monoDip(waves, BODY_HZ).firstNullHz ?? []);
+      if (nulls.length > 0) combed.push({ id: source.id, hz: Math.min(...nulls) });
     }
   }
   const found: Found[] = [];

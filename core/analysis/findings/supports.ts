@@ -4,6 +4,7 @@ import { inequality } from '../../arrays/equal-distance';
 import { sourceEdges } from '../../ensembles/extent';
 import { nearCues } from '../../localisation/cues';
 import { isHeight } from '../../arrays/layouts';
+import { remembered } from '../../units/remember';
 import { arrivalsAt, readyArray, realGainOf } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';
 import { playersOf } from '../../prepare/for-whom';
@@ -33,14 +34,24 @@ function delayed(array: MicArray, byMs: number): Change | null {
 /** Outriggers at least so loud against the main array, dB, pull those whom they hear first. */
 const PULLS_DB = -6;
 
-function outriggersLead({ session, array }: ArrayView): Found[] {
+/** Every player of an outrigger array against the main one; once for all that is judged by it. */
+const blendsOf = remembered(({ session, array }: ArrayView) => {
   const main = leadingMain(session);
-  if (!main || array.mix.mute) return [];
+  if (!main || array.mix.mute) return null;
   const { speed } = contextOf(session);
-  const led = playersOf(array, session.sources, speed).flatMap((source) => {
+  const blends = playersOf(array, session.sources, speed).flatMap((source) => {
     const to = against(session, array, main, source);
-    return to && to.leadMs > LEAD_MS && to.levelDb > PULLS_DB ? [{ id: source.id, ...to }] : [];
+    return to ? [{ id: source.id, ...to }] : [];
   });
+  const led = blends.filter(({ leadMs, levelDb }) => leadMs > LEAD_MS && levelDb > PULLS_DB);
+  return { main, blends, led };
+});
+
+function outriggersLead(view: ArrayView): Found[] {
+  const { session, array } = view;
+  const known = blendsOf(view);
+  if (!known) return [];
+  const { main, led } = known;
   const [worst] = [...led].sort((a, b) => b.leadMs - a.leadMs);
   if (!worst) return [];
   const { leadMs, levelDb } = worst;
@@ -71,14 +82,12 @@ const ECHO_MS = 30;
 /** A level at which the ripple is about 6 dB, dB. */
 const BLENDED_DB = -10;
 
-function outriggersColour({ session, array, figures }: ArrayView): Found[] {
-  const main = leadingMain(session);
+function outriggersColour(view: ArrayView): Found[] {
+  const { array } = view;
+  const known = blendsOf(view);
   // Where they lead, that is what is wrong with them.
-  if (!main || array.mix.mute || outriggersLead({ session, array, figures }).length > 0) return [];
-  const { speed } = contextOf(session);
-  const blends = playersOf(array, session.sources, speed).flatMap(
-    (source) => against(session, array, main, source) ?? [],
-  );
+  if (!known || known.led.length > 0) return [];
+  const { main, blends } = known;
   const apart = blends.filter(
     ({ leadMs }) => Math.abs(leadMs) > FUSED_MS && Math.abs(leadMs) <= ECHO_MS,
   );
