@@ -81,6 +81,8 @@ function fullAnalysis(sources: number, arrays: number): number {
   return timedAfresh(
     () => sessionOf(sources, arrays),
     (session) => sessionFigures(session).forEach(readAll),
+    150,
+    300,
   );
 }
 
