@@ -265,3 +265,21 @@ test('the floor table goes out as CSV with the figures of the page', async ({ be
   const image = Number(flute?.split(',').at(-1));
   expect(Math.round(image)).toBe(await bench.imagePercent('Flute'));
 });
+
+test('microphones for one instrument are put up for it alone, with the reason', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.player('Clarinet 1').click();
+  await page.getByLabel('Microphones for it').selectOption('In a band: one large one');
+  await expect(page.getByText(/body of the sound, without the room/)).toBeVisible();
+  await page.getByRole('button', { name: 'Put them up for Clarinet 1' }).click();
+  await expect(page.getByRole('heading', { name: 'Clarinet 1 microphones' })).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: 'Clarinet 1', exact: true })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'Clarinet 2', exact: true })).not.toBeChecked();
+  await bench.go('checks');
+  await expect(page.getByText(/^Clarinet 1 microphones hears Clarinet 1 .* before/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Clarinet 1 microphones hears/)).toHaveCount(0);
+});
