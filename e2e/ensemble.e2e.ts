@@ -275,11 +275,11 @@ test('microphones for one instrument are put up for it alone, with the reason', 
   await page.getByLabel('Microphones for it').selectOption('In a band: one large one');
   await expect(page.getByText(/body of the sound, without the room/)).toBeVisible();
   await page.getByRole('button', { name: 'Put them up for Clarinet 1' }).click();
-  await expect(page.getByRole('heading', { name: 'Clarinet 1 microphones' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Clarinet 1 spot' })).toBeVisible();
   await expect(page.getByRole('checkbox', { name: 'Clarinet 1', exact: true })).toBeChecked();
   await expect(page.getByRole('checkbox', { name: 'Clarinet 2', exact: true })).not.toBeChecked();
   await bench.go('checks');
-  await expect(page.getByText(/^Clarinet 1 microphones hears Clarinet 1 .* before/)).toBeVisible();
+  await expect(page.getByText(/^Clarinet 1 spot: Clarinet 1 arrives .* before/)).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText(/^Clarinet 1 microphones hears/)).toHaveCount(0);
+  await expect(page.getByText(/^Clarinet 1 spot: Clarinet 1 arrives/)).toHaveCount(0);
 });

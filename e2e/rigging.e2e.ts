@@ -274,7 +274,7 @@ test('an array is for whom it is told to be, and judged for them', async ({ benc
   const { page } = bench;
   await openChoir(bench);
   await openChecks(bench, 'Findings');
-  const leads = page.getByText(/^Organ spot hears Chest organ .* before Main pair/);
+  const leads = page.getByText(/^Organ spot: Chest organ arrives .* before Main pair/);
   await expect(leads).toHaveCount(1);
   await bench.go('array');
   await page.getByRole('group', { name: 'Arrays' }).getByText('Organ spot').click();

@@ -164,11 +164,15 @@ export function keepCandidate(array: MicArray): string {
 }
 
 /** Adds an array that is made for one player, named after it, and selects it. */
-export function addReadyArray(make: (id: string, name: string) => MicArray, player: string): void {
+export function addReadyArray(
+  make: (id: string, name: string) => MicArray,
+  player: string,
+  what: string,
+): void {
   const id = newId();
   const done = edit((draft) => {
     const names = new Set(draft.arrays.map(({ name }) => name));
-    const base = nameWith(player, ' microphones');
+    const base = nameWith(player, ` ${what}`);
     draft.arrays.push(settledIn(draft, make(id, freeName(base, names))));
   });
   if (done) select({ kind: 'array', id });

@@ -26,7 +26,11 @@ export function Presets({ source }: { source: Source }) {
           <button
             className="btn btn-sm mb-2 font-normal"
             onClick={() =>
-              addReadyArray((newId, name) => presetArray(chosen, source, newId, name), source.name)
+              addReadyArray(
+                (newId, name) => presetArray(chosen, source, newId, name),
+                source.name,
+                chosen.array.role === 'overhead' ? 'overheads' : 'spot',
+              )
             }
           >
             Put them up for {source.name}

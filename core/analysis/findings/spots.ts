@@ -55,10 +55,10 @@ function spotsLead(session: Session): Found[] {
     const { leadsByMs, delayMs, sources } = lead;
     // Its pans stay as they are: only the delay is what is wrong.
     const capsules = proposedStrips(spot, { ...lead, pan: null }).map((strip) => ({ ...strip }));
-    const them = sources.length === 1 ? 'it' : 'them';
+    const [arrives, is] = sources.length === 1 ? ['arrives', 'is'] : ['arrive up to', 'are'];
     return {
       severity: 'caution',
-      message: `${spot.name} hears ${namesOf(session, sources)} ${sources.length === 1 ? '' : 'up to '}${formatNumber(leadsByMs, 1)} ms before ${main.name} and pulls ${them} out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
+      message: `${spot.name}: ${namesOf(session, sources)} ${arrives} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and ${is} pulled out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
       sources,
       arrays: [spot],
       figures: { leadsByMs, delayMs },
@@ -116,7 +116,7 @@ function spotsPannedElsewhere(session: Session): Found[] {
     const has = heard.length === 1 ? 'has it' : 'has their middle';
     return {
       severity: 'caution',
-      message: `${spot.name} puts ${namesOf(session, heard)} ${sideText(spotShift)}, where ${main.name} ${has} ${sideText(mainShift)}. ${label}.`,
+      message: `${spot.name}: its pan puts ${namesOf(session, heard)} ${sideText(spotShift)}, where ${main.name} ${has} ${sideText(mainShift)}. ${label}.`,
       sources: heard,
       arrays: [spot],
       figures: { spotPct: spotShift * 100, mainPct: mainShift * 100 },
@@ -170,7 +170,7 @@ function spill(session: Session): Found[] {
           : `only ${formatNumber(Math.abs(worst.db), 0)} dB below`;
       return {
         severity: 'note',
-        message: `${spot.name} hears ${other} ${how} ${own.name}, whom it is for. Move it in, turn its null that way, or take a narrower pattern.`,
+        message: `${spot.name}: ${other} is ${how} ${own.name}, whom it is for. Move it in, turn its null that way, or take a narrower pattern.`,
         sources: [own, { id: worst.id }],
         arrays: [spot],
         figures: { spillDb: worst.db },
@@ -178,7 +178,7 @@ function spill(session: Session): Found[] {
           key: 'all',
           weight: worst.db,
           words: (all) =>
-            `${all.length} spots hear somebody else nearly as loud as whom they are for, or louder; the worst is ${spot.name}, which hears ${other} ${how} ${own.name}. Move them in, turn their nulls, or take narrower patterns.`,
+            `${all.length} spots hear somebody else nearly as loud as whom they are for, or louder; the worst is ${spot.name}, where ${other} is ${how} ${own.name}. Move them in, turn their nulls, or take narrower patterns.`,
         },
       };
     });

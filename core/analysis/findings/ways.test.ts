@@ -118,7 +118,9 @@ describe('beside the main array', () => {
     const one = only(session, 'spot-leads');
     expect(one.members).toEqual([]);
     expect(one.sourceIds).toEqual(['b', 'c', 'd']);
-    expect(one.message).toMatch(/^Spot hears Player b, Player c, Player d up to [\d.]+ ms before/);
+    expect(one.message).toMatch(
+      /^Spot: Player b, Player c, Player d arrive up to [\d.]+ ms before/,
+    );
     expect(found(applyFix(session, one.fix as Fix), 'spot-leads')).toEqual([]);
     expect(found(applyFix(session, one.fix as Fix), 'spot-pan')).toEqual([]);
   });
