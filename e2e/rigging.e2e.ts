@@ -290,3 +290,18 @@ test('an array is for whom it is told to be, and judged for them', async ({ benc
   await page.keyboard.press('Control+z');
   await expect(leads).toHaveCount(1);
 });
+
+test('the mono sum of every array and of the whole mix, player by player', async ({ bench }) => {
+  const { page } = bench;
+  await openChoir(bench);
+  await openChecks(bench, 'Mono');
+  const table = page.getByRole('table', { name: 'Mono sums' });
+  await expect(table.getByRole('row', { name: /^Chest organ, left end/ })).toBeVisible();
+  const whole = await table.getByRole('row', { name: /^Sopranos 1/ }).innerText();
+  await page.getByLabel('Mono sum of').selectOption('Outriggers');
+  await expect
+    .poll(() => table.getByRole('row', { name: /^Sopranos 1/ }).innerText())
+    .not.toBe(whole);
+  await table.getByRole('button', { name: 'Sopranos 2' }).click();
+  await expect(page.getByText('Sopranos 2: mono sum against both channels')).toBeVisible();
+});

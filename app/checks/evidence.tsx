@@ -13,7 +13,8 @@ import {
 } from '../../core/analysis';
 import { monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
 import { leadingArray, type MicArray, type Source } from '../../core/session';
-import { formatNumber, formatSigned, lengthText, shiftText, clamp } from '../../core/units';
+import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import { MonoBars } from './mono-bars';
 import { useSession } from '../document/use-session';
 
 const PAGES = {
@@ -28,51 +29,13 @@ const PAGES = {
 } as const;
 const isPage = (kind: Evidence): kind is keyof typeof PAGES & Evidence => kind in PAGES;
 
-/** Third octaves of the mono sum as bars about 0 dB. */
+/** What mono leaves of a player, of one array or of the whole mix. */
 function MonoChart({ array, source }: { array: MicArray | null; source: Source }) {
   const session = useSession();
   const ready = array ? prepareArray(array, array.mix.capsules) : prepareMix(session);
   const arrivals = ready && nearArrivals(ready, source, contextOf(session).speed);
   if (!ready || !arrivals) return null;
-  const bands = coherentResponse(monoWaves(ready, arrivals));
-  return (
-    <figure>
-      <figcaption>{source.name}: mono sum against both channels, by third octave</figcaption>
-      <svg viewBox="0 0 460 96" className="w-full max-w-xl" aria-hidden="true">
-        <line x1={0} x2={460} y1={30} y2={30} stroke="var(--muted)" />
-        {bands.map(({ frequencyHz, levelDb }, i) => {
-          const height = clamp(levelDb, -12, 4) * 4.2;
-          return (
-            <g key={frequencyHz}>
-              <rect
-                x={4 + i * 21.6}
-                width={16}
-                y={height > 0 ? 30 - height : 30}
-                height={Math.abs(height)}
-                fill={levelDb < -6 ? 'var(--color-error)' : 'var(--color-primary)'}
-              />
-              {i % 5 === 0 && (
-                <text
-                  x={12 + i * 21.6}
-                  y={92}
-                  textAnchor="middle"
-                  fontSize={11}
-                  fill="var(--muted)"
-                >
-                  {formatNumber(frequencyHz, 0)} Hz
-                </text>
-              )}
-            </g>
-          );
-        })}
-      </svg>
-      <p className="sr-only">
-        {bands
-          .map((b) => `${formatNumber(b.frequencyHz, 0)} Hz ${formatSigned(b.levelDb, 1)} dB`)
-          .join(', ')}
-      </p>
-    </figure>
-  );
+  return <MonoBars name={source.name} bands={coherentResponse(monoWaves(ready, arrivals))} />;
 }
 
 function ReflectionTable({ array, source }: { array: MicArray; source: Source }) {

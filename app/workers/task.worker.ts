@@ -1,5 +1,6 @@
 import { findingsIn } from '../../core/analysis/analyse';
 import { judgeArray } from '../../core/analysis/judge';
+import { monoRows } from '../../core/analysis/mono-table';
 import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
 import { createAnalyser } from '../../core/analysis/analyser';
@@ -41,6 +42,7 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const session = without(settled(copy), withoutIds);
     return findingsIn(session, (array) => analyser.array(session, array));
   },
+  mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
   *judge({ session: copy, arrays }) {
     const session = settled(copy);
     const judged = [];

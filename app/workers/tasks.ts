@@ -1,6 +1,7 @@
 import type { Pattern } from '../../core/acoustics/patterns';
 import type { Finding } from '../../core/analysis/findings/finding';
 import type { Judgement } from '../../core/analysis/judge';
+import type { MonoRow } from '../../core/analysis/mono-table';
 import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
 import type { ToleranceResult } from '../../core/analysis/tolerance';
 import type { Solution, Wanted } from '../../core/localisation/solve';
@@ -20,6 +21,7 @@ export interface Tasks {
     ask: { session: Session; withoutIds: readonly string[] };
     answer: Finding[];
   };
+  mono: { ask: { session: Session; arrayId: string | null }; answer: MonoRow[] };
   judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
   recommend: { ask: Session; answer: RecommendationResult };
 }

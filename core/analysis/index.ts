@@ -9,6 +9,7 @@ export * from './findings';
 export * from './arrivals';
 export * from './spill';
 export * from './mix';
+export * from './mono-table';
 export * from './room';
 export * from './source-figures';
 export * from './summary';
