@@ -19,7 +19,10 @@ const pointsOf = (source: Source): readonly Vec3[] =>
   source.widthM > 0 ? [source, ...sourceEdges(source)] : [source];
 
 /** What an array can do about it: nothing is made smaller that is 0 already. */
-function narrowerWays({ technique }: MicArray): string {
+function narrowerWays({ technique, mix }: MicArray): string {
+  if (new Set(mix.capsules.map(({ polarity }) => polarity)).size > 1) {
+    return 'Set its polarities alike';
+  }
   if (technique.kind === 'mid-side') return 'Take less side';
   if (technique.kind !== 'pair') return 'Bring its microphones closer together';
   const ways = [
@@ -28,6 +31,12 @@ function narrowerWays({ technique }: MicArray): string {
   ];
   return `Take a smaller ${ways.join(' or ')}`;
 }
+
+/** Weaker than this nothing is left, dB. */
+const GONE_DB = -40;
+
+const lossText = (sumDb: number): string =>
+  sumDb < GONE_DB ? 'all but cancelled' : `up to ${formatNumber(Math.abs(sumDb), 1)} dB weaker`;
 
 /** Its weakest mono sum over middle and ends, dB; null at a capsule. */
 function weakestAt({ session, array }: ArrayView, source: Source, centreDb: number): number {
@@ -58,7 +67,7 @@ function arrayLoss(view: ArrayView): Found[] {
   return [
     {
       severity: weight === 'must-survive' ? 'fault' : 'caution',
-      message: `${namesOf(session, lost)}: up to ${formatNumber(Math.abs(worst), 1)} dB weaker in the mono sum of ${array.name}. ${narrowerWays(array)}, move in, or accept the loss for this array.`,
+      message: `${namesOf(session, lost)}: ${lossText(worst)} in the mono sum of ${array.name}. ${narrowerWays(array)}, or accept the loss for this array.`,
       sources: lost,
       figures: { worstSumDb: worst },
     },
@@ -109,7 +118,7 @@ function wholeMix(session: Session): Found[] {
     const sumDb = Math.min(...lost.map((one) => one.sumDb));
     found.push({
       severity: weight === 'must-survive' ? 'fault' : 'caution',
-      message: `${namesOf(session, lost)}: up to ${formatNumber(Math.abs(sumDb), 1)} dB weaker in the mono sum of the whole mix. Look for a polarity or a delay that sets two microphones against each other.`,
+      message: `${namesOf(session, lost)}: ${lossText(sumDb)} in the mono sum of the whole mix. Look for a polarity or a delay that sets two microphones against each other.`,
       sources: lost,
       figures: { worstSumDb: sumDb },
     });

@@ -86,7 +86,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     check: ({ session, array, figures }) => {
       const out = figures.own.filter((source) => source.antiphase);
       if (out.length === 0) return [];
-      const message = `${namesOf(session, out)}: the channels of ${array.name} are in antiphase, so there is no stable image and mono loses level. Move in, or take another angle.`;
+      const message = `${namesOf(session, out)}: the channels of ${array.name} are in antiphase, so there is no stable image and mono loses level. Seat them farther in, or take another angle.`;
       return [{ severity: 'fault', message, sources: out, figures: { players: out.length } }];
     },
   },

@@ -129,7 +129,7 @@ export const SET_UP_RULES: readonly Rule[] = [
       if (limit === null) return [];
       const needed = channelMap(session).inputs.length;
       if (needed <= limit) return [];
-      const message = `${needed} microphones for ${limit} channels: ${needed - limit} short. Leave an array out, or bring more channels.`;
+      const message = `${needed} microphones for ${limit} channel${limit === 1 ? '' : 's'}: ${needed - limit} short. Leave an array out, or bring more channels.`;
       return [{ severity: 'fault', message, figures: { needed, limit, short: needed - limit } }];
     },
   },

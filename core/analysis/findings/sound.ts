@@ -37,7 +37,12 @@ function levelling(all: readonly Found[]): string {
 /** What levels one player: another distance, or where it lies in a null, another direction. */
 function levelledBy(source: { distanceM: number; atNull: boolean }, offDb: number): string {
   if (source.atNull) return 'Turn the array, or move the player.';
-  const targetM = source.distanceM * 10 ** (offDb / 20);
+  const factor = 10 ** (offDb / 20);
+  // So far nobody moves a chair.
+  if (factor > 2)
+    return 'Distance alone does not level that: ask for less, or seat it off the axis.';
+  if (factor < 0.5) return 'Distance alone does not level that: a spot would.';
+  const targetM = source.distanceM * factor;
   return `${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it${offDb < 0 ? ', or a spot' : ''}.`;
 }
 
