@@ -201,7 +201,20 @@ async function timed(folder) {
   writeFileSync(join(folder, 'took.json'), JSON.stringify(Object.fromEntries(took)));
 }
 
-const words = ({ file, line, was, to }) => `alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}`;
+/** Why a fault may well live: what no test can see, and what none looks at yet. */
+function reason({ file, from, was, to }) {
+  const pair = [was, to].sort().join(' ');
+  if (pair === '< <=' || pair === '> >=') return 'differs only where both sides are equal';
+  const before = readFileSync(file, 'utf8').slice(0, from).trimEnd();
+  if (before.endsWith('??')) return 'a fallback for what is always there';
+  if (/^1e-\d+$/.test(was)) return 'a size that only means next to nothing';
+  return 'no test looks at it yet';
+}
+
+const words = (fault) => {
+  const { file, line, was, to } = fault;
+  return `alive: ${relative(ROOT, file)}:${line}  ${was} → ${to}  (${reason(fault)})`;
+};
 
 const survivors = [];
 let done = 0;
