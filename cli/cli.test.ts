@@ -31,7 +31,7 @@ const pairOut = (line: string) => JSON.parse(pair(line).out) as PairOut;
 describe('pair', () => {
   it('gives the recording angle per model, tangent only without a spacing', () => {
     const spaced = pairOut('--pattern cardioid --spacing 0.17 --angle 110').recordingAngle;
-    expect(Object.keys(spaced)).toEqual(['traded', 'added', 'two-slope']);
+    expect(Object.keys(spaced)).toEqual(['consensus', 'traded', 'added', 'two-slope']);
     expect(spaced.traded?.halfDeg).toBeCloseTo(47.83, 2);
     const crossed = pairOut('--pattern 0 --spacing 0 --angle 90').recordingAngle;
     expect(crossed.tangent?.halfDeg).toBeCloseTo(45, 2);
@@ -96,7 +96,7 @@ describe('solve and advise', () => {
     expect(near?.technique.spacingM).toBeCloseTo(0.169, 2);
     expect(solveCommand(['--half', '2', '--model', 'mine']).errors).toEqual([
       '--half: "2"; allowed: a number from 5 to 175°',
-      '--model: "mine"; allowed: traded, added, two-slope, tangent',
+      '--model: "mine"; allowed: consensus, traded, added, two-slope, tangent',
     ]);
     expect(() => solveCommand([])).toThrow(Usage);
   });

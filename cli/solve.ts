@@ -15,7 +15,11 @@ export function solveCommand(args: readonly string[]): CommandResult {
   const distanceM = check.number('distance', given.distance ?? '1', DISTANCE_BOUNDS);
   const heightM = check.number('height', given.height ?? '0', BOUNDS.positionM);
   const temperatureC = check.number('temperature', given.temperature ?? '20', BOUNDS.temperatureC);
-  const model = check.oneOf<ModelId>('model', given.model ?? given.school ?? 'traded', MODEL_IDS);
+  const model = check.oneOf<ModelId>(
+    'model',
+    given.model ?? given.school ?? 'consensus',
+    MODEL_IDS,
+  );
   if (check.errors.length > 0 || model === null) return failed(check.errors);
   const solutions = solveRecordingAngle({
     halfDeg,

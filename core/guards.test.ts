@@ -140,6 +140,51 @@ const GUARDED: readonly Guarded[] = [
     call: (spacingM = 0, angle = 0) => placed({ technique: pairOf(spacingM, angle) }),
   },
   {
+    name: 'overStrings',
+    takes: [
+      ['heightM', 0.3, 0.009, 5.1],
+      ['spacingM', 1, 0.009, 20.1],
+    ],
+    call: arrays.overStrings,
+  },
+  {
+    name: 'fretFromBridge',
+    takes: [
+      ['scaleM', 0.65, 0.09, 3.1],
+      ['fret', 5, -1, 31],
+    ],
+    call: arrays.fretFromBridge,
+  },
+  {
+    name: 'transitionFrequency',
+    takes: [
+      ['volumeM3', 1000, 0.05, 2e7],
+      ['rt60S', 2, 0.09, 12.1],
+    ],
+    call: acoustics.transitionFrequency,
+  },
+  {
+    name: 'ringWithHeight',
+    takes: [
+      ['radiusM', 0.5, -0.1, 5.1],
+      ['layerM', 1, -0.1, 5.1],
+      ['upDeg', 45, -1, 91],
+      ['gainDb', 0, -61, 25],
+      ['ringUpDeg', 0, -91, 91],
+    ],
+    call: (radius = 1, layer = 1, up = 0, gainDb = 0, ringUp = 0) =>
+      arrays.ringWithHeight(
+        5,
+        radius,
+        4,
+        layer,
+        up,
+        'omni',
+        { pattern: 'cardioid', gainDb },
+        ringUp,
+      ),
+  },
+  {
     name: 'threeMicTree',
     takes: [
       ['baseM', 2, 0.09, 11],
@@ -313,6 +358,30 @@ function expectFinite(value: unknown, path = 'result'): void {
     for (const [key, inner] of Object.entries(value)) expectFinite(inner, `${path}.${key}`);
   }
 }
+
+/** What a call says of a value that is none, or that it took it. */
+function saidOf(call: Guarded['call'], values: number[]): string {
+  try {
+    call(...values);
+    return 'taken';
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  }
+}
+
+describe('every refusal', () => {
+  it('names what is allowed as it did', async () => {
+    const lines = GUARDED.flatMap(({ name, takes, call }) =>
+      takes.flatMap(([argument, , ...bad], i) =>
+        bad.map((value) => {
+          const values = takes.map(([, good], k) => (k === i ? value : good));
+          return `${name}, ${argument}: ${saidOf(call, values)}`;
+        }),
+      ),
+    );
+    await expect(`${lines.join('\n')}\n`).toMatchFileSnapshot('fixtures/pinned-refusals.txt');
+  });
+});
 
 describe.each(GUARDED)('$name', ({ takes, call }) => {
   const good = takes.map(([, value]) => value);

@@ -24,7 +24,7 @@ test('another pattern of the same microphone has the figures that it was shown w
     .getByRole('button', { name: 'Pair geometry', exact: true })
     .click();
   const inPlace = page.getByRole('table', { name: 'Recording angle, in place' });
-  await expect(inPlace.getByRole('row', { name: /traded/ })).toContainText(`±${promised}°`);
+  await expect(inPlace.getByRole('row', { name: /consensus/ })).toContainText(`±${promised}°`);
   await page.keyboard.press('Control+z');
   await expect(page.getByLabel('Pattern, both')).toHaveValue('cardioid');
 });

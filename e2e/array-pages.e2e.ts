@@ -21,7 +21,13 @@ test('dragging along a line of the trade map keeps the recording angle within a 
 
   // The demo’s air: 19 °C. Where on the same line a pair at 70° lies, by the core’s own search.
   const speed = speedOfSound(19);
-  const wanted = { halfDeg: before, model: 'traded' as const, distanceM: null, heightM: 0, speed };
+  const wanted = {
+    halfDeg: before,
+    model: 'consensus' as const,
+    distanceM: null,
+    heightM: 0,
+    speed,
+  };
   const spacing = solveParameter((m) => pairAt(m, 70), 0.05, 0.6, wanted);
   if (spacing === null) throw new Error('no such pair');
   // Pixels per centimetre and per degree, from two nudges of the point.
@@ -50,7 +56,7 @@ test('dragging along a line of the trade map keeps the recording angle within a 
     tiltDeg: 0,
     technique: pairAt(typed, angle),
   });
-  expect(after).toBeCloseTo(halfAngle(farField(ready, speed), modelById('traded'), 1) ?? NaN, 0);
+  expect(after).toBeCloseTo(halfAngle(farField(ready, speed), modelById('consensus'), 1) ?? NaN, 0);
 });
 
 test('an adopted recommendation meets the wanted places, and undo brings the old one back', async ({

@@ -103,7 +103,7 @@ test('by keyboard alone: add a player, name it, nudge it, read its image', async
   await expect(bench.player('Player 1')).toBeVisible();
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('head: traded cues')).toBeVisible();
+  await expect(page.getByText('head: consensus')).toBeVisible();
 });
 
 test('a removed player comes back with the notice', async ({ bench }) => {

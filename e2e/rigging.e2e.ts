@@ -88,7 +88,7 @@ test('what was really set moves the prediction and is named when it is off', asy
     tiltDeg: 0,
     technique,
   } as ArrayPlacement);
-  const half = halfAngle(farField(ready, speedOfSound(19)), modelById('traded'), 1);
+  const half = halfAngle(farField(ready, speedOfSound(19)), modelById('consensus'), 1);
   await expect(effect).toContainText(
     `Recording angle ±47.8° planned, ±${half?.toFixed(1)}° as built`,
   );

@@ -16,6 +16,7 @@ export const axisTitle = (value: string, side: 'bottom' | 'left') => ({
 
 /** Lines of the models differ by dash as well as by hue. */
 export const MODEL_LINES = {
+  consensus: { stroke: 'var(--color-primary)', strokeDasharray: 'none' },
   traded: { stroke: 'var(--color-base-content)', strokeDasharray: 'none' },
   added: { stroke: 'var(--hue-2)', strokeDasharray: '6 3' },
   'two-slope': { stroke: 'var(--hue-3)', strokeDasharray: '2 3' },

@@ -38,7 +38,7 @@ describe('staves', () => {
     const { staves, bySource } = stavesOf(demo);
     for (const note of staves.flatMap(({ notes }) => notes)) {
       const image = bySource.get(note.id)?.image;
-      expect(note.shift).toBe(image?.traded?.shift);
+      expect(note.shift).toBe(image?.consensus?.shift);
       expect(note.low).toBeLessThanOrEqual(note.shift ?? NaN);
       expect(note.high).toBeGreaterThanOrEqual(note.shift ?? NaN);
     }

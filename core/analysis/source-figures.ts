@@ -11,8 +11,7 @@ import {
   type Cues,
   type PreparedArray,
 } from '../localisation/cues';
-import { modelsFor } from '../localisation/models/index';
-import type { LocalisationModel } from '../localisation/models/model';
+import { modelsFor, shiftsOf } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
@@ -58,32 +57,26 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
-function placeIn(
-  model: LocalisationModel,
-  centre: Cues,
-  edges: readonly (Cues | null)[],
-): StagePlace {
-  const shift = model.shift(centre.icldDb, centre.ictdMs);
-  let left = shift;
-  let right = shift;
-  for (const cues of edges) {
-    if (!usable(cues)) continue;
-    const edge = model.shift(cues.icldDb, cues.ictdMs);
-    left = Math.min(left, edge);
-    right = Math.max(right, edge);
-  }
-  return { shift, left, right };
-}
-
+/** Place and extent in every model that may speak. */
 function imagesOf(
   array: PreparedArray,
   centre: Cues,
   edges: readonly (Cues | null)[],
 ): PerModel<StagePlace> {
+  const at = ({ icldDb, ictdMs }: Cues): number[] => shiftsOf(array.coincident, icldDb, ictdMs);
+  const shifts = at(centre);
+  const ends = edges.filter(usable).map(at);
   const images: PerModel<StagePlace> = {};
-  for (const model of modelsFor(array.coincident)) {
-    images[model.id] = placeIn(model, centre, edges);
-  }
+  modelsFor(array.coincident).forEach(({ id }, i) => {
+    const shift = shifts[i] ?? 0;
+    let left = shift;
+    let right = shift;
+    for (const end of ends) {
+      left = Math.min(left, end[i] ?? shift);
+      right = Math.max(right, end[i] ?? shift);
+    }
+    images[id] = { shift, left, right };
+  });
   return images;
 }
 

@@ -291,7 +291,7 @@ describe('tolerance', () => {
     const exact = analyseSession(demo).arrays[0];
     for (const source of exact?.sources ?? []) {
       const range = a.images[source.id];
-      const shift = source.image?.traded?.shift ?? NaN;
+      const shift = source.image?.consensus?.shift ?? NaN;
       expect(range?.low).toBeLessThanOrEqual(shift);
       expect(range?.high).toBeGreaterThanOrEqual(shift);
     }

@@ -4,7 +4,7 @@ import type { PerModel, RecordingAngle } from './recording-angle';
 import type { StageFigures, StagePlace } from './stage';
 
 /** Speaks where the session's model does not apply: a level-only model on a spaced array. */
-export const FALLBACK_MODEL: ModelId = 'traded';
+export const FALLBACK_MODEL: ModelId = 'consensus';
 
 /**
  * The model that may speak: the session's, or the fallback where it knows levels only and the array

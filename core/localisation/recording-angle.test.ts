@@ -43,6 +43,28 @@ describe('far-field half recording angles at 20 °C', () => {
   });
 });
 
+describe('the consensus of the three models, far field at 20 °C: 100 % and 75 %', () => {
+  it.each([
+    ['cardioid', 17, 110, 47.8, 32.7],
+    ['cardioid', 30, 90, 40.8, 26.1],
+    ['cardioid', 20, 90, 51.0, 33.7],
+    ['cardioid', 21, 100, 46.6, 31.1],
+    ['cardioid', 0, 90, 95.2, 68.1],
+    ['cardioid', 0, 120, 76.3, 51.8],
+    ['figure-eight', 0, 90, 37.0, 27.5],
+    ['omni', 40, 0, 70.7, 29.7],
+    ['omni', 50, 0, 49.0, 23.3],
+    ['omni', 100, 0, 22.2, 11.4],
+    ['subcardioid', 30, 90, 60.0, 32.6],
+    ['supercardioid', 17, 110, 37.5, 26.8],
+  ] as const)('%s %i cm %i°', (pattern, cm, deg, fullDeg, threeQuartersDeg) => {
+    const array = pair(pattern, cm, deg);
+    const { consensus } = recordingAngles(array, farField(array, c));
+    expect(Math.abs((consensus?.halfDeg ?? NaN) - fullDeg)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs((consensus?.half75Deg ?? NaN) - threeQuartersDeg)).toBeLessThanOrEqual(0.1);
+  });
+});
+
 describe('recording angle', () => {
   it('gives the tangent law for coincident arrays only', () => {
     const coincident = pair('figure-eight', 0, 90);

@@ -13,7 +13,7 @@ export const CURRENT_VERSION = 2;
 
 const settings = record({
   units: oneOf(['metric', 'imperial']).default('metric'),
-  model: oneOf(['traded', 'added', 'two-slope', 'tangent']).default('traded'),
+  model: oneOf(['consensus', 'traded', 'added', 'two-slope', 'tangent']).default('consensus'),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
   /** lengths of the user's own that can be typed as units: a stick, a shoe */

@@ -30,7 +30,7 @@ describe('reading', () => {
     if (!read.ok) throw new Error('must be read');
     expect(read.session.settings).toEqual({
       units: 'metric',
-      model: 'traded',
+      model: 'consensus',
       perspective: 'audience',
       sampleRateHz: 96000,
       ownLengths: [],
@@ -88,7 +88,7 @@ describe('problems', () => {
     ],
     [
       { settings: { model: 'old' } },
-      'settings.model: "old"; allowed: traded, added, two-slope, tangent',
+      'settings.model: "old"; allowed: consensus, traded, added, two-slope, tangent',
     ],
     [{ venue: { rt60S: 0 } }, 'venue.rt60S: 0; allowed: a number from 0.1 to 12 s'],
     [{ sources: {} }, 'sources: {}; allowed: a list of up to 500 entries'],

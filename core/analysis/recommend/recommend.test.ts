@@ -33,7 +33,7 @@ describe('recommendation', () => {
     const { technique, x, y, z, tiltDeg, measures } = best;
     const built = { ...small, arrays: [{ ...mainOf(small), technique, x, y, z, tiltDeg }] };
     const figures = analyseSession(built).arrays[0];
-    const shifts = figures?.sources.map(({ image }) => image?.traded?.shift ?? NaN) ?? [];
+    const shifts = figures?.sources.map(({ image }) => image?.consensus?.shift ?? NaN) ?? [];
     expect(((Math.max(...shifts) - Math.min(...shifts)) / 2) * 100).toBeCloseTo(
       measures.imageWidthPct,
       4,

@@ -1,4 +1,5 @@
 import { added } from './added';
+import { consensus, middleOf } from './consensus';
 import { inRange } from '../../units/guard';
 import { checkCues, type LocalisationModel, type ModelId } from './model';
 import { tangent } from './tangent';
@@ -31,7 +32,7 @@ function guarded(model: LocalisationModel): LocalisationModel {
 }
 
 /** For cues that the core itself computed, which need no check. */
-const PLAIN: readonly LocalisationModel[] = [traded, added, twoSlope, tangent];
+const PLAIN: readonly LocalisationModel[] = [consensus, traded, added, twoSlope, tangent];
 const PLAIN_KNOWING_TIME = PLAIN.filter(({ levelOnly }) => !levelOnly);
 
 export const MODELS: readonly LocalisationModel[] = PLAIN.map(guarded);
@@ -51,4 +52,20 @@ export function modelById(id: ModelId): LocalisationModel {
  */
 export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
   return coincident ? PLAIN : PLAIN_KNOWING_TIME;
+}
+
+/**
+ * The shifts of all models that may speak for an array, in the order of modelsFor; those of which
+ * the consensus is made are asked once.
+ * @param icldDb dB, as the core computes it
+ * @param ictdMs ms
+ */
+export function shiftsOf(coincident: boolean, icldDb: number, ictdMs: number): number[] {
+  const byTraded = traded.shift(icldDb, ictdMs);
+  const byAdded = added.shift(icldDb, ictdMs);
+  const byTwoSlopes = twoSlope.shift(icldDb, ictdMs);
+  const middle = middleOf(byTraded, byAdded, byTwoSlopes);
+  return coincident
+    ? [middle, byTraded, byAdded, byTwoSlopes, tangent.shift(icldDb, ictdMs)]
+    : [middle, byTraded, byAdded, byTwoSlopes];
 }

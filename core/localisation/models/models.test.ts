@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { levelForAngle, MODELS, modelById, modelsFor, timeForAngle } from '.';
+import { levelForAngle, MODELS, modelById, modelsFor, shiftsOf, timeForAngle } from '.';
 
 const level = fc.double({ min: -40, max: 40, noNaN: true });
 const time = fc.double({ min: -4, max: 4, noNaN: true });
@@ -37,6 +37,39 @@ describe('every model', () => {
 
   it('is at the centre without a difference', () => {
     for (const model of MODELS) expect(model.shift(0, 0)).toBeCloseTo(0, 12);
+  });
+});
+
+describe('consensus', () => {
+  const three = (['traded', 'added', 'two-slope'] as const).map(modelById);
+
+  it('is the middle one of the three models of both cues', () => {
+    fc.assert(
+      fc.property(level, time, (db, ms) => {
+        const shifts = three.map(({ shift }) => shift(db, ms)).sort((a, b) => a - b);
+        expect(modelById('consensus').shift(db, ms)).toBe(shifts[1]);
+      }),
+    );
+  });
+
+  it('is given with the others at one asking', () => {
+    for (const coincident of [false, true]) {
+      const models = modelsFor(coincident);
+      expect(shiftsOf(coincident, 4.2, 0.1)).toEqual(models.map(({ shift }) => shift(4.2, 0.1)));
+    }
+  });
+
+  it('needs as much time as the second of them, and none where two never get there', () => {
+    fc.assert(
+      fc.property(level, fc.double({ min: 0.05, max: 1, noNaN: true }), (db, wanted) => {
+        const times = three
+          .map(({ timeNeeded }) => timeNeeded(db, wanted) ?? Infinity)
+          .sort((a, b) => a - b);
+        const second = times[1] ?? Infinity;
+        const needed = modelById('consensus').timeNeeded(db, wanted);
+        expect(needed ?? Infinity).toBe(second);
+      }),
+    );
   });
 });
 
@@ -140,7 +173,12 @@ describe('tangent', () => {
   });
 
   it('does not speak for arrays with a time difference', () => {
-    expect(modelsFor(false).map(({ id }) => id)).toEqual(['traded', 'added', 'two-slope']);
-    expect(modelsFor(true)).toHaveLength(4);
+    expect(modelsFor(false).map(({ id }) => id)).toEqual([
+      'consensus',
+      'traded',
+      'added',
+      'two-slope',
+    ]);
+    expect(modelsFor(true)).toHaveLength(5);
   });
 });

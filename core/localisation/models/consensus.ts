@@ -1,0 +1,55 @@
+import { added } from './added';
+import type { LocalisationModel } from './model';
+import { traded } from './traded';
+import { twoSlope } from './two-slope';
+
+/** The three models that know both cues. */
+const VOICES = [traded, added, twoSlope] as const;
+
+/** The middle one of three. */
+export function middleOf(a: number, b: number, c: number): number {
+  if (a < b) return b < c ? b : a < c ? c : a;
+  return a < c ? a : b < c ? c : b;
+}
+
+function shift(icldDb: number, ictdMs: number): number {
+  return middleOf(
+    traded.shift(icldDb, ictdMs),
+    added.shift(icldDb, ictdMs),
+    twoSlope.shift(icldDb, ictdMs),
+  );
+}
+
+function margin(icldDb: number, ictdMs: number, level: number): number {
+  const middle = middleOf(
+    traded.margin(icldDb, ictdMs, level),
+    added.margin(icldDb, ictdMs, level),
+    twoSlope.margin(icldDb, ictdMs, level),
+  );
+  if (middle < 0) return middle;
+  // Two are so wide, but where cues oppose each other perhaps on either side.
+  const size = Math.abs(shift(icldDb, ictdMs));
+  return size >= level ? middle : size - level;
+}
+
+/** Two of three suffice, so the second of the times that they need. */
+function timeNeeded(icldDb: number, level: number): number | null {
+  const [a, b, c] = VOICES.map((model) => model.timeNeeded(icldDb, level) ?? Infinity);
+  const second = middleOf(a ?? Infinity, b ?? Infinity, c ?? Infinity);
+  return Number.isFinite(second) ? second : null;
+}
+
+export const consensus: LocalisationModel = {
+  id: 'consensus',
+  name: 'consensus',
+  holds: 'The median of traded cues, added shifts and two slopes; full where two of them are.',
+  authors: 'median of three models',
+  source: 'Rotunda’s own: the middle one of the three models of both cues.',
+  range:
+    'That of the three; it agrees with the published recording angles. How far they are apart is the ' +
+    'whisker. Leaves out frequency and the kind of signal.',
+  levelOnly: false,
+  shift,
+  margin,
+  timeNeeded,
+};
