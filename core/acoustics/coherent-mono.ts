@@ -19,7 +19,10 @@ const HIGHEST_HZ = 20_000;
 /** Grid points for each period of the fastest ripple. */
 const POINTS_PER_RIPPLE = 24;
 const WIDEST_STEP_HZ = 10;
-const MOST_POINTS = 20_000;
+/** Nulls come again and again: the lowest are looked for closely, and no farther up than this. */
+const MOST_POINTS = 4000;
+/** So many waves say where the nulls are. */
+const MOST_IN_DIP = 16;
 /** A null is at least this far under the power sum: 10 dB. */
 const NULL_RATIO = 0.1;
 /** … and comes again so close to an odd multiple. */
@@ -120,10 +123,11 @@ export interface MonoDip {
  * Looks for nulls of a mono sum of several waves, as two of them have at 1/(2τ): at least 10 dB
  * under the power sum, and again within 3 % of an odd multiple.
  * Source: linear superposition, |Σ a·e^(−jωt)|².
- * @param upToHz 20 … 20,000: how far to look
+ * @param upToHz 20 … 20,000: how far to look; with waves far apart in time only the lowest 4000 steps
+ *   of a 24th of their ripple are looked at
  */
 export function monoDip(waves: readonly MonoWave[], upToHz = HIGHEST_HZ): MonoDip {
-  const heard = strongest(waves);
+  const heard = strongest(waves).slice(0, MOST_IN_DIP);
   const energy = energyOf(waves);
   const times = heard.map(({ timeS }) => timeS);
   const spreadS = Math.max(...times) - Math.min(...times);
@@ -139,10 +143,8 @@ export function monoDip(waves: readonly MonoWave[], upToHz = HIGHEST_HZ): MonoDi
     }
     return (real * real + imaginary * imaginary) / energy;
   };
-  const stepHz = Math.max(
-    Math.min(WIDEST_STEP_HZ, 1 / (POINTS_PER_RIPPLE * spreadS)),
-    (upToHz - LOWEST_HZ) / MOST_POINTS,
-  );
+  const stepHz = Math.min(WIDEST_STEP_HZ, 1 / (POINTS_PER_RIPPLE * spreadS));
+  const highestHz = Math.min(upToHz, LOWEST_HZ + MOST_POINTS * stepHz);
   const lowestNear = (from: number, to: number): { hz: number; value: number } => {
     let [low, high] = [from, to];
     for (let i = 0; i < 40; i++) {
@@ -166,7 +168,7 @@ export function monoDip(waves: readonly MonoWave[], upToHz = HIGHEST_HZ): MonoDi
   // Where the strongest outweighs all others together nothing can come near a null.
   const possible = least <= 0 || (least * least) / energy <= NULL_RATIO;
   let [before, here] = [-Infinity, deepest.value];
-  for (let hz = LOWEST_HZ; hz < upToHz; hz += stepHz) {
+  for (let hz = LOWEST_HZ; hz < highestHz; hz += stepHz) {
     const next = power(hz + stepHz);
     if (here <= before && here <= next && here < Math.max(4 * NULL_RATIO, deepest.value)) {
       const found = lowestNear(Math.max(1, hz - stepHz), hz + stepHz);

@@ -1,6 +1,6 @@
 import type { MicArray, Session } from '../../session/schema';
 import type { ArrayFigures } from '../array-figures';
-import type { Finding, Found, Rule, Severity } from './finding';
+import { isAllowed, type Finding, type Found, type Rule, type Severity } from './finding';
 import { EQUIPMENT_RULES } from './equipment';
 import { PICTURE_RULES } from './picture';
 import { SAFETY_RULES } from './safety';
@@ -65,10 +65,17 @@ function together(all: readonly Found[]): Found & Partial<Pick<Finding, 'members
   };
 }
 
+/** A way out that leads out of what a session may hold is none. */
+const withAllowed = (found: Found): Found => ({
+  ...found,
+  fix: found.fix && isAllowed(found.fix) ? found.fix : null,
+  others: (found.others ?? []).filter(isAllowed),
+});
+
 /** One finding for one cause: what has none in common with another stands alone. */
 function findingsBy(rule: Rule, list: readonly Found[], arrayId: string | null): Finding[] {
   const groups = new Map<string, Found[]>();
-  for (const [i, found] of list.entries()) {
+  for (const [i, found] of list.map(withAllowed).entries()) {
     const key = found.cause ? `cause ${found.cause.key}` : `${i}`;
     groups.set(key, [...(groups.get(key) ?? []), found]);
   }

@@ -1,4 +1,5 @@
 import { shiftIn } from '../../localisation/leading';
+import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Session, Source } from '../../session/schema';
 import type { ArrayFigures } from '../array-figures';
 import type { SourceFigures } from '../source-figures';
@@ -163,6 +164,25 @@ export const arrayName = (session: Session, id: string): string =>
 /** Image shift in the session's model, or in the one that speaks instead; null without an image. */
 export function leadingShift(session: Session, source: SourceFigures): number | null {
   return shiftIn(source, session.settings.model);
+}
+
+const FIELD_BOUNDS = {
+  x: BOUNDS.positionM,
+  y: BOUNDS.positionM,
+  z: BOUNDS.positionM,
+  levelDb: BOUNDS.levelDb,
+  aimDeg: BOUNDS.azimuthDeg,
+  tiltDeg: BOUNDS.elevationDeg,
+} as const;
+
+/** Whether what a fix sets is within what a session may hold. */
+export function isAllowed({ changes }: Fix): boolean {
+  return changes.every(({ set }) =>
+    Object.entries(FIELD_BOUNDS).every(([field, { min, max }]) => {
+      const value: unknown = (set as Record<string, unknown>)[field];
+      return typeof value !== 'number' || (value >= min && value <= max);
+    }),
+  );
 }
 
 /** A session with a fix applied; entries that are gone are left alone. */
