@@ -54,7 +54,7 @@ test('the model changes what leads, not the spread', async ({ bench }) => {
   await bench.openDemo();
   const spread = () => bench.image('Horn 1').getByRole('cell').nth(3).innerText();
   const before = { place: await bench.imageText('Horn 1'), spread: await spread() };
-  await bench.page.getByLabel('Model that leads').selectOption('two slopes');
+  await bench.page.getByLabel('Model that leads').selectOption('traded cues');
   expect(await bench.imageText('Horn 1')).not.toBe(before.place);
   expect(await spread()).toBe(before.spread);
 });

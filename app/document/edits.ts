@@ -209,12 +209,26 @@ export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays:
   return done;
 }
 
+/** A section's new name goes with its players, and with the arrays that are for it. */
+function renameGroup(draft: Session, id: string, before: string, name: string): void {
+  for (const source of draft.sources) {
+    if (source.sectionId === id && source.group === before) source.group = name;
+  }
+  if (draft.sources.some(({ group }) => group === before)) return;
+  for (const { for: whom } of draft.arrays) {
+    if (whom?.kind !== 'some') continue;
+    whom.groups = whom.groups.map((group) => (group === before ? name : group));
+  }
+}
+
 /** Changes a section's figures and seats its players anew; names and settings stay. */
 export function changeSection(id: string, change: Partial<Section>): void {
   edit((draft) => {
     const section = draft.sections.find((entry) => entry.id === id);
     if (!section) return;
+    const { name: before } = section;
     Object.assign(section, change);
+    if (section.name !== before) renameGroup(draft, id, before, section.name);
     const members = draft.sources.filter(({ sectionId }) => sectionId === id);
     const seated = rearranged(section, members, newId);
     const kept = new Set(seated.map((source) => source.id));

@@ -373,11 +373,10 @@ export function fromTemplate(template: Template, idOf: () => string): Ensemble {
     sections,
     sources: [...single, ...sections.flatMap((section) => sectionSources(section, idOf))],
     arrays: template.arrays.map(({ forNames = [], ...spec }) => {
-      const ids = [...sections, ...single].flatMap(({ id, name }) =>
-        forNames.includes(name) ? [id] : [],
-      );
-      const forWhom = ids.length > 0 ? { forWhom: { kind: 'chosen' as const, ids } } : {};
-      return newArray({ ...structuredClone(spec), ...forWhom, id: idOf() });
+      const sources = single.flatMap(({ id, name }) => (forNames.includes(name) ? [id] : []));
+      const groups = sections.flatMap(({ name }) => (forNames.includes(name) ? [name] : []));
+      const whom = forNames.length > 0 ? { for: { kind: 'some' as const, groups, sources } } : {};
+      return newArray({ ...structuredClone(spec), ...whom, id: idOf() });
     }),
   };
 }

@@ -29,7 +29,7 @@ describe('microphones for one instrument', () => {
       const array = presetArray(preset, guitar, 'a', preset.name);
       expect(Math.hypot(array.x - 1, array.y - 2)).toBeCloseTo(preset.awayM, 2);
       expect(array.aimDeg).toBe(20);
-      expect(array.forWhom).toEqual({ kind: 'chosen', ids: ['g'] });
+      expect(array.for).toEqual({ kind: 'some', groups: [], sources: ['g'] });
       const [first] = readyArray(array).capsules;
       const towards = (first?.axis.x ?? 0) * (1 - array.x) + (first?.axis.y ?? 0) * (2 - array.y);
       expect(towards).toBeGreaterThan(0);

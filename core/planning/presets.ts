@@ -110,7 +110,7 @@ export function presetArray(preset: Preset, source: Source, id: string, name: st
     y: centimetres(source.y + away * cosDeg(source.facingDeg)),
     z: centimetres(source.z + overM),
     aimDeg: awayM > 0 ? turned(source.facingDeg) : 0,
-    forWhom: { kind: 'chosen', ids: [source.id] },
+    for: { kind: 'some', groups: [], sources: [source.id] },
   });
 }
 

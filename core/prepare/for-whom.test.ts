@@ -11,8 +11,8 @@ const players = [
   newSource({ id: 'a', name: 'Flute', x: -1, y: 2, z: 1.2, levelDb: 80 }),
   newSource({ id: 'b', name: 'Oboe', x: 0, y: 2, z: 1.2, levelDb: 80 }),
   newSource({ id: 'c', name: 'Timpani', x: 0.4, y: 4, z: 1, levelDb: 120, widthM: 1.6 }),
-  newSource({ id: 'd', name: 'Viola 1', x: 3, y: 2, sectionId: 'violas' }),
-  newSource({ id: 'e', name: 'Viola 2', x: 3.6, y: 2.4, sectionId: 'violas' }),
+  newSource({ id: 'd', name: 'Viola 1', x: 3, y: 2, group: 'Violas' }),
+  newSource({ id: 'e', name: 'Viola 2', x: 3.6, y: 2.4, group: 'Violas' }),
 ];
 const idsOf = (array: MicArray, list = players): string[] =>
   playersOf(array, list, SPEED).map(({ id }) => id);
@@ -53,11 +53,12 @@ describe('for whom an array is', () => {
   });
 
   it('those who are chosen, in the order of the list, sections as a whole', () => {
-    const chosen = (ids: string[]): MicArray => spot({ forWhom: { kind: 'chosen', ids } });
+    const chosen = (sources: string[], groups: string[] = []): MicArray =>
+      spot({ for: { kind: 'some', groups, sources } });
     expect(idsOf(chosen(['c', 'a']))).toEqual(['a', 'c']);
-    expect(idsOf(chosen(['violas']))).toEqual(['d', 'e']);
+    expect(idsOf(chosen([], ['Violas']))).toEqual(['d', 'e']);
     expect(idsOf(chosen(['gone']))).toEqual(['b']);
-    expect(idsOf(spot({ forWhom: { kind: 'everybody', ids: ['a'] } }))).toHaveLength(5);
+    expect(idsOf(spot({ for: { kind: 'all' } }))).toHaveLength(5);
   });
 
   it('nobody where nobody is, and one at the capsule itself where one is', () => {
@@ -70,12 +71,12 @@ describe('for whom an array is', () => {
     const text = (array: MicArray, list = players): string => forWhomText(array, list, SPEED);
     expect(text(newArray({ id: 'm' }))).toBe('everybody');
     expect(text(spot({}))).toBe('Oboe');
-    expect(text(spot({ forWhom: { kind: 'chosen', ids: ['a', 'b', 'c', 'd'] } }))).toBe(
+    expect(text(spot({ for: { kind: 'some', groups: [], sources: ['a', 'b', 'c', 'd'] } }))).toBe(
       'Flute, Oboe and 2 more',
     );
     expect(text(spot({}), [])).toBe('nobody yet');
-    expect(text(spot({ forWhom: { kind: 'chosen', ids: players.map(({ id }) => id) } }))).toBe(
-      'everybody',
-    );
+    expect(
+      text(spot({ for: { kind: 'some', groups: [], sources: players.map(({ id }) => id) } })),
+    ).toBe('everybody');
   });
 });

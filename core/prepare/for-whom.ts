@@ -60,13 +60,11 @@ export function playersOf(
 }
 
 function find(array: MicArray, sources: readonly Source[], speed: number): readonly Source[] {
-  const { kind, ids } = array.forWhom;
-  if (kind === 'everybody') return sources;
-  if (kind === 'chosen') {
-    const wanted = new Set(ids);
-    const chosen = sources.filter(
-      ({ id, sectionId }) => wanted.has(id) || (sectionId !== '' && wanted.has(sectionId)),
-    );
+  const { for: whom } = array;
+  if (whom?.kind === 'all') return sources;
+  if (whom) {
+    const [ids, groups] = [new Set(whom.sources), new Set(whom.groups)];
+    const chosen = sources.filter(({ id, group }) => ids.has(id) || groups.has(group));
     if (chosen.length > 0) return chosen;
   }
   const usual = BY_ROLE[array.role];
@@ -78,7 +76,10 @@ function find(array: MicArray, sources: readonly Source[], speed: number): reado
   return one ? [one] : [];
 }
 
-/** "everybody", or the names of the players that an array is for; "nobody yet" without any. */
+/**
+ * "everybody", or the names of the players that an array is for; "nobody yet" without any.
+ * @param speed speed of sound, 250 … 450 m/s
+ */
 export function forWhomText(array: MicArray, sources: readonly Source[], speed: number): string {
   const players = playersOf(array, sources, speed);
   if (players === sources || (sources.length > 1 && players.length === sources.length)) {

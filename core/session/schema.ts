@@ -300,6 +300,20 @@ const mix = record({
   capsules: list(strip, MOST_CAPSULES).default([]),
 });
 
+const whom = z.discriminatedUnion(
+  'kind',
+  [
+    record({ kind: z.literal('all') }),
+    /** sections by name, players by id */
+    record({
+      kind: z.literal('some'),
+      groups: list(text(200), MOST_SOURCES).default([]),
+      sources: list(text(100), MOST_SOURCES).default([]),
+    }),
+  ],
+  { error: 'allowed: null, or an object whose kind is all or some' },
+);
+
 const array = record({
   ...identity,
   role: oneOf(['main', 'outrigger', 'ambience', 'spot', 'overhead', 'surround']).default('main'),
@@ -315,12 +329,8 @@ const array = record({
     includedAngleDeg: 110,
   }),
   mix: mix.prefault({}),
-  /** whom it is for: it is judged for them, and what it hears of others is spill */
-  forWhom: record({
-    kind: oneOf(['by role', 'everybody', 'chosen']).default('by role'),
-    /** players and sections */
-    ids: list(text(100), MOST_SOURCES).default([]),
-  }).prefault({}),
+  /** whom it is for: judged for them, what it hears of others is spill; null: as its role says */
+  for: whom.nullable().default(null),
   /** what its mono sum loses is accepted */
   monoLossAccepted: flag().default(false),
   equipment: record({

@@ -154,10 +154,11 @@ export function namesOf(session: Session, figures: readonly { id: string }[]): s
 export const sourcesOf = (all: readonly Found[]): { id: string }[] =>
   [...all].reverse().flatMap(({ sources }) => [...(sources ?? [])]);
 
-/** A figure of the worst. */
+/** A figure of the worst; null where it has none of that name. */
 export const firstOf = (all: readonly Found[], figure: string): number | null =>
   all[all.length - 1]?.figures[figure] ?? null;
 
+/** An array's name, or its id where it is gone. */
 export const arrayName = (session: Session, id: string): string =>
   session.arrays.find((array) => array.id === id)?.name ?? id;
 

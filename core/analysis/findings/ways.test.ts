@@ -113,7 +113,7 @@ describe('beside the main array', () => {
 
   it('a spot for several players is delayed once, behind the farthest', () => {
     const session = calmWith(
-      beside({ ...SPOT, forWhom: { kind: 'chosen', ids: ['b', 'c', 'd'] }, mix: { capsules: [] } }),
+      beside({ ...SPOT, for: { kind: 'some', sources: ['b', 'c', 'd'] }, mix: { capsules: [] } }),
     );
     const one = only(session, 'spot-leads');
     expect(one.members).toEqual([]);

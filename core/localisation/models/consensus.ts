@@ -6,7 +6,7 @@ import { twoSlope } from './two-slope';
 /** The three models that know both cues. */
 const VOICES = [traded, added, twoSlope] as const;
 
-/** The middle one of three. */
+/** The middle one of three: shifts −1 … +1, margins, or times, ms. */
 export function middleOf(a: number, b: number, c: number): number {
   if (a < b) return b < c ? b : a < c ? c : a;
   return a < c ? a : b < c ? c : b;
