@@ -1,6 +1,7 @@
 import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
+import { middleOf } from './models/consensus';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 
@@ -90,14 +91,19 @@ class Row {
 class Demands {
   /** at or above this spacing on the right; Infinity never, NaN not worked out yet */
   private readonly known: Float64Array;
+  /** at or below this spacing on the left; NaN not worked out yet */
+  private readonly knownMost: Float64Array;
 
+  /** @param voices of a consensus of three: what those three ask, which it need not ask again */
   constructor(
-    private readonly model: LocalisationModel,
+    readonly model: LocalisationModel,
     private readonly list: readonly Sample[],
     private readonly level: number,
     private readonly speed: number,
+    private readonly voices: readonly Demands[] = [],
   ) {
     this.known = new Float64Array(list.length).fill(NaN);
+    this.knownMost = new Float64Array(list.length).fill(NaN);
   }
 
   private metresPerMs(sine: number): number {
@@ -122,7 +128,18 @@ class Demands {
     const known = this.known[i] ?? Infinity;
     const sample = this.list[i];
     if (!Number.isNaN(known) || !sample) return known;
-    return (this.known[i] = this.atLeastFor(sample));
+    const [a, b, c] = this.voices;
+    return (this.known[i] =
+      a && b && c ? middleOf(a.atLeast(i), b.atLeast(i), c.atLeast(i)) : this.atLeastFor(sample));
+  }
+
+  atMost(i: number): number {
+    const known = this.knownMost[i] ?? -1;
+    const sample = this.list[i];
+    if (!Number.isNaN(known) || !sample) return known;
+    const [a, b, c] = this.voices;
+    return (this.knownMost[i] =
+      a && b && c ? middleOf(a.atMost(i), b.atMost(i), c.atMost(i)) : this.atMostFor(sample));
   }
 
   /** Between two samples the level decides, whose curve is bent: searched for. */
@@ -151,8 +168,8 @@ class Demands {
       if (i < list.length) first[column] = i;
     }
     let column = 0;
-    for (const [index, sample] of list.entries()) {
-      const most = this.atMostFor(sample);
+    for (let index = 0; index < list.length; index++) {
+      const most = this.atMost(index);
       for (; column < spacingsM.length && (spacingsM[column] ?? 0) <= most; column++) {
         const known = first[column] ?? -1;
         if (known < 0 || index < known) first[column] = index;
@@ -203,10 +220,15 @@ export function tradeMap(
     inRange('includedAngleDeg', includedDeg, 0, 360, '°');
     const pair = new Row(patternA, includedDeg / 2);
     const list = pair.samples();
+    const voices = models
+      .filter(({ id }) => id !== 'consensus')
+      .map((model) => new Demands(model, list, level, speed));
     for (const model of models) {
       const target = halfDeg[model.id];
+      const demands =
+        voices.find((voice) => voice.model === model) ??
+        new Demands(model, list, level, speed, voices);
       if (!target) continue;
-      const demands = new Demands(model, list, level, speed);
       const first = demands.firstReached(spacingsM);
       for (const [column, spacingM] of spacingsM.entries()) {
         const index = first[column] ?? -1;
