@@ -108,8 +108,8 @@ function mixOf(sources: number, arrays: number): Session {
 }
 
 /** With every rule judged and every fix worked out, as the worker does it when the hand rests. */
-function withFindings(sources: number, arrays: number, rounds = 15): number {
-  return timedAfresh(() => mixOf(sources, arrays), analyseSession, rounds, Math.min(8, rounds));
+function withFindings(sources: number, arrays: number, rounds = 40): number {
+  return timedAfresh(() => mixOf(sources, arrays), analyseSession, rounds, rounds);
 }
 
 /** The same after one player moved: all that does not concern it is prepared already. */

@@ -55,7 +55,7 @@ await shots('light', [
   ['array-spacing-angle', station('array?page=spacing-angle'), settled],
   ['array-patterns', station('array?page=patterns'), settled],
   ['array-aim', 'session/demo-harpsichord/array?page=aim'],
-  ['checks', station('checks')],
+  ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
