@@ -18,8 +18,8 @@ function beyond({ min, max }: Shoebox, at: Placed): { overM: number; where: stri
   const over: [string, number][] = [
     ['left wall', min.x - at.x],
     ['right wall', at.x - max.x],
-    ['front wall', min.y - at.y],
-    ['back wall', at.y - max.y],
+    ['wall behind the audience', min.y - at.y],
+    ['wall behind the stage', at.y - max.y],
     ['floor', min.z - at.z],
     ['ceiling', at.z - max.z],
   ];

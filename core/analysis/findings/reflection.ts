@@ -13,8 +13,16 @@ const NEAR_WALL_DB = -12;
 /** What comes later is the room's answer, not a comb, ms. */
 const EARLY_MS = 15;
 
-const surfaceName = (surface: RoomSurface): string =>
-  surface === 'ceiling' ? 'ceiling' : `${surface} wall`;
+/** As the hall's own page calls them: nobody need know which wall is the front one. */
+const SURFACE_WORDS: Readonly<Record<RoomSurface, string>> = {
+  left: 'left wall',
+  right: 'right wall',
+  front: 'wall behind the audience',
+  back: 'wall behind the stage',
+  floor: 'floor',
+  ceiling: 'ceiling',
+};
+const surfaceName = (surface: RoomSurface): string => SURFACE_WORDS[surface];
 
 const advice = (surface: RoomSurface): string =>
   surface === 'ceiling'

@@ -71,7 +71,10 @@ describe('one cause is one finding', () => {
       members.length > 0 ? members.map((member) => member.message) : message,
     );
     expect(walls.length).toBeLessThan(whole.length);
-    const where = walls.map(({ message }) => / (ceiling|\w+ wall) answers/.exec(message)?.[1]);
+    const where = walls.map(
+      ({ message }) =>
+        / (ceiling|(?:left|right) wall|wall behind the \w+) answers/.exec(message)?.[1],
+    );
     expect(new Set(where).size).toBe(walls.length);
     for (const message of whole) {
       if (message.includes('ceiling')) expect(message).not.toContain('away from');
