@@ -6,15 +6,14 @@ import {
   distanceSweep,
   heightSweep,
   spillMatrix,
-  mixCues,
+  mixFigures,
   movementSensitivity,
-  prepareMix,
   reflectionsAt,
   reverberationFromSurfaces,
   setUpTolerance,
   threeToOne,
 } from '../core/analysis';
-import { nearCues, prepareArray, MODELS } from '../core/localisation';
+import { nearCues, prepareArray } from '../core/localisation';
 import type { MicArray, Session } from '../core/session';
 import { OLD_TOPICS } from './old-names';
 import { readOptions } from './options';
@@ -83,20 +82,20 @@ const PER_ARRAY = {
 
 const PER_SESSION = {
   mix: (session: Session) => {
-    const mix = prepareMix(session);
-    const { speed } = contextOf(session);
     return session.sources.map((source) => {
-      const cues = mix && mixCues(mix, source, speed);
-      const stable = cues && !cues.antiphase;
-      const models = MODELS.filter(({ levelOnly }) => !levelOnly || mix?.coincident === true);
+      const found = mixFigures(session, source);
+      const places = found?.image && Object.entries(found.image);
       return {
         sourceId: source.id,
-        icldDb: cues?.icldDb ?? null,
-        ictdMs: cues?.ictdMs ?? null,
-        antiphase: cues?.antiphase ?? false,
-        image: stable
-          ? Object.fromEntries(models.map(({ id, shift }) => [id, shift(cues.icldDb, cues.ictdMs)]))
-          : null,
+        icldDb: found?.icldDb ?? null,
+        ictdMs: found?.ictdMs ?? null,
+        antiphase: found?.antiphase ?? false,
+        antiphasePct: found?.antiphasePct ?? null,
+        image: places && Object.fromEntries(places.map(([id, { shift }]) => [id, shift])),
+        edges:
+          places && Object.fromEntries(places.map(([id, { left, right }]) => [id, [left, right]])),
+        pulls: found?.pulls ?? [],
+        echoes: found?.echoes ?? [],
       };
     });
   },

@@ -2,7 +2,8 @@ import { current } from 'immer';
 import { useState } from 'react';
 import {
   arrivalsOf,
-  ECHO_MS,
+  echoLimit,
+  mixFigures,
   type MicrophoneArrival,
   proposedStrips,
   type SpotProposal,
@@ -14,9 +15,16 @@ import { edit, undo } from '../document/session-store';
 import { choiceStore } from '../view/choice';
 import { notify } from '../view/notices';
 import { useSession } from '../document/use-session';
+import { ImageText, pullText } from './mix-text';
 
 /** Arrivals over time, the echo limit marked. */
-function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {
+function Drawing({
+  arrivals,
+  limitMs,
+}: {
+  arrivals: readonly MicrophoneArrival[];
+  limitMs: number;
+}) {
   const width = 620;
   const last = Math.max(40, ...arrivals.map(({ arrivalMs }) => arrivalMs)) + 4;
   const first = arrivals.find(({ afterFirstMs }) => Math.abs(afterFirstMs) < 1e-9)?.arrivalMs ?? 0;
@@ -25,15 +33,15 @@ function Drawing({ arrivals }: { arrivals: readonly MicrophoneArrival[] }) {
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full max-w-3xl" aria-hidden="true">
       <rect
-        x={x(first + ECHO_MS)}
+        x={x(first + limitMs)}
         y={0}
-        width={Math.max(0, width - x(first + ECHO_MS))}
+        width={Math.max(0, width - x(first + limitMs))}
         height={height - 20}
         fill="var(--color-warning)"
         fillOpacity={0.1}
       />
-      <text x={x(first + ECHO_MS) + 4} y={12} fontSize={11.5} fill="var(--color-warning)">
-        {ECHO_MS} ms
+      <text x={x(first + limitMs) + 4} y={12} fontSize={11.5} fill="var(--color-warning)">
+        {limitMs} ms
       </text>
       {arrivals.map((arrival, i) => {
         const y = 24 + i * 22;
@@ -97,6 +105,8 @@ export function ArrivalsPage() {
   const source = session.sources.find(({ id }) => id === chosen) ?? session.sources[0];
   if (!source) return <p>No players yet: put them on the Floor first.</p>;
   const { arrivals, proposals } = arrivalsOf(session, source);
+  const limit = echoLimit(source);
+  const mix = mixFigures(session, source);
   const nameOf = new Map(session.arrays.map(({ id, name }) => [id, name]));
   const useful = proposals.filter(({ delayMs, leadsByMs }) => delayMs > 0.005 || leadsByMs > 0.005);
   return (
@@ -110,15 +120,20 @@ export function ArrivalsPage() {
         />
       </div>
       <p className="text-muted">
-        The first loud arrival pulls the image. Later than {ECHO_MS} ms and less than 10 dB down is
-        heard as an echo on percussive sounds, about 50 ms on speech.{' '}
-        <FormulaLink to="arrivals">Formula</FormulaLink>
+        The first loud arrival pulls the image. Later than {limit.ms} ms and less than 10 dB down is
+        heard as an echo ({limit.of}). <FormulaLink to="arrivals">Formula</FormulaLink>
       </p>
+      {mix && (
+        <p aria-label="In the whole mix">
+          In the whole mix: <ImageText figures={mix} model={session.settings.model} />. Who pulls:{' '}
+          {pullText(mix)}.
+        </p>
+      )}
       {arrivals.length === 0 ? (
         <p>No microphone is heard.</p>
       ) : (
         <>
-          <Drawing arrivals={arrivals} />
+          <Drawing arrivals={arrivals} limitMs={limit.ms} />
           <table className="ledger-table w-full" aria-label="Arrivals">
             <thead>
               <tr>

@@ -22,6 +22,7 @@ import { edit } from '../document/session-store';
 import { hover, select } from '../view/choice';
 import { useSession } from '../document/use-session';
 import { FindingEvidence } from './evidence';
+import { MixPage } from './mix-page';
 import { MonoPage } from './mono-page';
 import { ArrivalsPage } from './arrivals-page';
 import { SpillPage } from './spill-page';
@@ -376,6 +377,7 @@ const PAGES = [
   { id: 'findings', name: 'Findings', page: <FindingsPage /> },
   { id: 'arrivals', name: 'Arrivals', page: <ArrivalsPage /> },
   { id: 'spill', name: 'Spill', page: <SpillPage /> },
+  { id: 'mix', name: 'Mix', page: <MixPage /> },
   { id: 'mono', name: 'Mono', page: <MonoPage /> },
   { id: 'stands', name: 'Stands', page: <StandsPage /> },
   { id: 'safety', name: 'Safety', page: <SafetyPage /> },

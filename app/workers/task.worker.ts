@@ -1,5 +1,6 @@
 import { findingsIn } from '../../core/analysis/analyse';
 import { judgeArray } from '../../core/analysis/judge';
+import { mixFigures } from '../../core/analysis/mix';
 import { monoRows } from '../../core/analysis/mono-table';
 import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
@@ -43,6 +44,15 @@ const WORK: { [T in TaskName]: Work<T> } = {
     return findingsIn(session, (array) => analyser.array(session, array));
   },
   mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
+  *mix(copy) {
+    const session = settled(copy);
+    const rows = [];
+    for (const [index, source] of session.sources.entries()) {
+      rows.push(mixFigures(session, source));
+      if (index % 50 === 49) yield index / session.sources.length;
+    }
+    return rows;
+  },
   *judge({ session: copy, arrays }) {
     const session = settled(copy);
     const judged = [];

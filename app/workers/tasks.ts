@@ -1,6 +1,7 @@
 import type { Pattern } from '../../core/acoustics/patterns';
 import type { Finding } from '../../core/analysis/findings/finding';
 import type { Judgement } from '../../core/analysis/judge';
+import type { MixFigures } from '../../core/analysis/mix';
 import type { MonoRow } from '../../core/analysis/mono-table';
 import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
 import type { ToleranceResult } from '../../core/analysis/tolerance';
@@ -22,6 +23,7 @@ export interface Tasks {
     answer: Finding[];
   };
   mono: { ask: { session: Session; arrayId: string | null }; answer: MonoRow[] };
+  mix: { ask: Session; answer: (MixFigures | null)[] };
   judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
   recommend: { ask: Session; answer: RecommendationResult };
 }

@@ -1,7 +1,7 @@
 import { zeroBetween } from '../units/numbers';
 import { panGains, stripsOf, type ChannelStrip } from '../arrays/routing';
 import { BOUNDS } from '../session/bounds';
-import { nearCues } from '../localisation/cues';
+import { nearCues, placeOf } from '../localisation/cues';
 import { speakingModel } from '../localisation/leading';
 import type { LocalisationModel } from '../localisation/models/model';
 import type { MicArray, Session, Source } from '../session/schema';
@@ -10,7 +10,7 @@ import { speedOfSound } from '../units/sound';
 import { arrivalsAt, readyArray, realGainOf } from '../prepare/arrays';
 import { playersOf } from '../prepare/for-whom';
 import { remembered } from '../units/remember';
-import { heardArrays } from './mix';
+import { ECHO_DB, heardArrays, mixFigures } from './mix';
 
 /** One microphone's arrival of one source. */
 export interface MicrophoneArrival {
@@ -28,7 +28,7 @@ export interface MicrophoneArrival {
   afterFirstMs: number;
   /** below the loudest, dB */
   belowLoudestDb: number;
-  /** late and loud enough to be heard as an echo on percussive sounds */
+  /** its array is heard as an echo of this player */
   echo: boolean;
 }
 
@@ -61,10 +61,6 @@ export interface SourceArrivals {
   arrivals: MicrophoneArrival[];
   proposals: SpotProposal[];
 }
-
-/** Later than this and less than 10 dB down is an echo on percussive sounds. */
-export const ECHO_MS = 30;
-const ECHO_DB = 10;
 
 function heardAt(array: MicArray, source: Source, speed: number): MicrophoneArrival[] {
   const ready = readyArray(array);
@@ -145,10 +141,11 @@ function findArrivals(session: Session, source: Source): SourceArrivals {
     .sort((a, b) => a.arrivalMs - b.arrivalMs);
   const loudest = Math.max(...arrivals.map(({ levelDb }) => levelDb));
   const first = arrivals.find(({ levelDb }) => levelDb >= loudest - ECHO_DB)?.arrivalMs ?? 0;
+  const echoes = mixFigures(session, source)?.echoes ?? [];
   for (const arrival of arrivals) {
     arrival.afterFirstMs = arrival.arrivalMs - first;
     arrival.belowLoudestDb = loudest - arrival.levelDb;
-    arrival.echo = arrival.afterFirstMs > ECHO_MS && arrival.belowLoudestDb < ECHO_DB;
+    arrival.echo = echoes.some(({ arrayId }) => arrayId === arrival.arrayId);
   }
   return { arrivals, proposals: proposals(session, heard, source, arrivals, speed) };
 }
@@ -166,8 +163,7 @@ function proposals(
   const mainMs = Math.min(...mainArrivals.map(({ arrivalMs }) => arrivalMs));
   const cues = nearCues(readyArray(main), source, speed);
   const model = speakingModel(session.settings.model, readyArray(main).coincident);
-  const pan =
-    cues && !cues.antiphase ? panForShift(model, model.shift(cues.icldDb, cues.ictdMs)) : null;
+  const pan = cues && !cues.antiphase ? panForShift(model, placeOf(cues, model)) : null;
   return heard
     .filter(
       (spot) => spot.role === 'spot' && playersOf(spot, session.sources, speed).includes(source),

@@ -4,12 +4,10 @@ import { demoSessions } from '../demo';
 import {
   analyseSession,
   arrivalsOf,
-  contextOf,
   distanceSweep,
   gainPlan,
   spillMatrix,
-  mixCues,
-  prepareMix,
+  mixFigures,
   recommend,
   reverberationFromSurfaces,
   setUpTolerance,
@@ -34,8 +32,6 @@ function numbersOf(value: unknown): (number | boolean | null)[] {
 
 function figuresOf(session: Session): Record<string, (number | boolean | null)[]> {
   const { arrays } = analyseSession(session);
-  const { speed } = contextOf(session);
-  const mix = prepareMix(session);
   const [main] = session.arrays;
   if (!main) throw new Error('a demo has an array');
   return {
@@ -44,7 +40,7 @@ function figuresOf(session: Session): Record<string, (number | boolean | null)[]
     ),
     arrivals: numbersOf(session.sources.map((source) => arrivalsOf(session, source))),
     spill: numbersOf(spillMatrix(session)),
-    mix: numbersOf(session.sources.map((source) => mix && mixCues(mix, source, speed))),
+    mix: numbersOf(session.sources.map((source) => mixFigures(session, source))),
     clashes: numbersOf(clashes(session)),
     gain: numbersOf(gainPlan(session).map(({ capsule: _place, ...row }) => row)),
     stands: numbersOf(standPlans(session)),

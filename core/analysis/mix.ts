@@ -1,9 +1,18 @@
+import { sourceEdges } from '../ensembles/extent';
+import { instrumentOf, type Instrument } from '../ensembles/instruments';
+import { mixedCues, nearArrivals, type Cues, type PreparedArray } from '../localisation/cues';
+import { movedGroups } from '../localisation/event-groups';
+import { eventsOf, heardApart, weighEvents, type ImageEvent } from '../localisation/events';
+import type { PerModel } from '../localisation/recording-angle';
+import type { StagePlace } from '../localisation/stage';
 import { readyArray } from '../prepare/arrays';
 import { enabledArrays } from '../session/lists';
-import { mixedCues, nearArrivals, type Cues, type PreparedArray } from '../localisation/cues';
-import type { MicArray, Session } from '../session/schema';
-import { dbToAmplitude } from '../units/guard';
+import type { MicArray, Session, Source } from '../session/schema';
+import { dbToAmplitude, powerDb } from '../units/guard';
+import { remembered } from '../units/remember';
+import { speedOfSound } from '../units/sound';
 import type { Vec3 } from '../units/vector';
+import { imagesOf } from './source-figures';
 
 /** The arrays that are heard: enabled, and not muted in the mix. */
 export function heardArrays(session: Pick<Session, 'arrays'>): MicArray[] {
@@ -31,12 +40,19 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
       delayMs,
     }));
   });
+  let before = 0;
+  const groups = prepared.flatMap(({ ready }, origin) => {
+    const moved = movedGroups(ready.groups, before, origin);
+    before += ready.capsules.length;
+    return moved;
+  });
   const alone = prepared.length === 1;
   return {
     ...main.ready,
     capsules: prepared.flatMap(({ ready }) => [...ready.capsules]),
     plane: prepared.flatMap(({ ready }) => [...ready.plane]),
     routes,
+    groups,
     weights: routes.map(({ left, right }) => left * left + right * right),
     diffuse: prepared.flatMap(({ ready }) => [...ready.diffuse]),
     coincident: alone && main.ready.coincident,
@@ -46,11 +62,160 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
 }
 
 /**
- * What the whole mix makes of one point: an estimate from the first few milliseconds.
+ * What the whole mix makes of one point: exact for one pair, else an estimate by events.
  * @param speed speed of sound, m/s
  * @returns null where the point is within 1 cm of a capsule
  */
 export function mixCues(mix: PreparedArray, source: Vec3, speed: number): Cues | null {
   const arrivals = nearArrivals(mix, source, speed);
   return arrivals && mixedCues(mix, arrivals);
+}
+
+/** Later than this, and less than 10 dB down, is heard as an echo. */
+export interface EchoLimit {
+  ms: number;
+  /** of what: "percussive sounds" */
+  of: string;
+}
+
+const PERCUSSIVE: EchoLimit = { ms: 30, of: 'percussive sounds' };
+const SPEECH: EchoLimit = { ms: 50, of: 'voices' };
+const LEGATO: EchoLimit = { ms: 80, of: 'legato' };
+const UNKNOWN: EchoLimit = { ms: 30, of: 'percussive sounds; its kind is not known' };
+const LIMITS: Readonly<Record<Instrument['family'], EchoLimit>> = {
+  percussion: PERCUSSIVE,
+  plucked: PERCUSSIVE,
+  keyboard: PERCUSSIVE,
+  voice: SPEECH,
+  bowed: LEGATO,
+  woodwind: LEGATO,
+  brass: LEGATO,
+};
+/** Keyboards that hold their notes. */
+const SUSTAINED = /organ|harmonium|accordion/i;
+/** How far below what came before a late arrival is no longer heard apart, dB. */
+export const ECHO_DB = 10;
+
+/**
+ * From which delay on a late arrival of a player is an echo, by its kind of sound.
+ * Source: H. Haas (1951); R. Y. Litovsky et al. (1999).
+ */
+export function echoLimit({ kind }: Pick<Source, 'kind'>): EchoLimit {
+  if (SUSTAINED.test(kind)) return LEGATO;
+  const known = instrumentOf(kind);
+  return known ? LIMITS[known.family] : UNKNOWN;
+}
+
+/** How much of a player's place one array makes. */
+export interface Pull {
+  arrayId: string;
+  name: string;
+  /** 0 … 100; all together 100 */
+  pct: number;
+}
+
+/** An array that is heard after the others, as a sound of its own. */
+export interface Echo {
+  arrayId: string;
+  name: string;
+  /** after the strongest that came before it, ms */
+  delayMs: number;
+  /** against that one, dB; −10 and more */
+  levelDb: number;
+}
+
+/** What the whole mix makes of one player. */
+export interface MixFigures {
+  sourceId: string;
+  /** right over left in power, and the time difference as a mean by pull */
+  icldDb: number;
+  ictdMs: number;
+  /** no stable image: mostly, or for one pair alone, in antiphase */
+  antiphase: boolean;
+  /** 0 … 100 */
+  antiphasePct: number;
+  /** per model: place of the middle and of both ends; null in antiphase */
+  image: PerModel<StagePlace> | null;
+  /** who pulls, the strongest first */
+  pulls: readonly Pull[];
+  echoes: readonly Echo[];
+}
+
+/** An echo is late against what was there before it, and not far below. */
+function echoOf(
+  event: ImageEvent,
+  events: readonly ImageEvent[],
+  limitMs: number,
+): Omit<Echo, 'arrayId' | 'name'> | null {
+  if (!(heardApart(event, events, limitMs) > 0.5)) return null;
+  const before = events.filter(({ timeS }) => timeS < event.timeS);
+  const [first, ...rest] = before;
+  if (!first) return null;
+  const strongest = rest.reduce((most, one) => (one.energy > most.energy ? one : most), first);
+  const levelDb = powerDb(event.energy) - powerDb(strongest.energy);
+  if (levelDb <= -ECHO_DB) return null;
+  return { delayMs: (event.timeS - strongest.timeS) * 1000, levelDb };
+}
+
+function whoPulls(
+  events: readonly ImageEvent[],
+  pulls: readonly number[],
+  heard: readonly MicArray[],
+): Pull[] {
+  return heard
+    .map(({ id, name }, origin) => ({
+      arrayId: id,
+      name,
+      pct: events.reduce(
+        (sum, event, i) => sum + (event.origin === origin ? 100 * (pulls[i] ?? 0) : 0),
+        0,
+      ),
+    }))
+    .sort((a, b) => b.pct - a.pct);
+}
+
+const preparedMix = remembered((session: Session) => ({ mix: prepareMix(session) }));
+
+/**
+ * The place of a player in the whole mix, who pulls it there, and what is heard apart.
+ * @returns null where nothing is heard, or the player is within 1 cm of a capsule
+ */
+export function mixFigures(session: Session, source: Source): MixFigures | null {
+  const speed = speedOfSound(session.venue.temperatureC);
+  const { mix } = preparedMix(session);
+  const arrivals = mix && nearArrivals(mix, source, speed);
+  if (!arrivals) return null;
+  const heard = heardArrays(session);
+  const ends = source.widthM > 0 ? sourceEdges(source) : [];
+  const cues = mixedCues(mix, arrivals);
+  const events = eventsOf(mix.groups, mix.routes, arrivals);
+  const weighed = weighEvents(events);
+  const { ms } = echoLimit(source);
+  const echoes = new Map<string, Echo>();
+  for (const event of events) {
+    const array = heard[event.origin];
+    const echo = echoOf(event, events, ms);
+    if (!array || !echo) continue;
+    const { id, name } = array;
+    if (echo.levelDb > (echoes.get(id)?.levelDb ?? -Infinity)) {
+      echoes.set(id, { arrayId: id, name, ...echo });
+    }
+  }
+  return {
+    sourceId: source.id,
+    icldDb: cues.icldDb,
+    ictdMs: cues.ictdMs,
+    antiphase: cues.antiphase,
+    antiphasePct: 100 * (cues.antiphase && !cues.events ? 1 : (weighed?.antiphaseShare ?? 0)),
+    image:
+      cues.antiphase || !weighed
+        ? null
+        : imagesOf(
+            mix,
+            cues,
+            ends.map((end) => mixCues(mix, end, speed)),
+          ),
+    pulls: whoPulls(events, weighed?.pulls ?? [], heard),
+    echoes: [...echoes.values()],
+  };
 }

@@ -8,10 +8,11 @@ import {
   nearArrivals,
   monoWaves,
   nearCues,
+  placesOf,
   type Cues,
   type PreparedArray,
 } from '../localisation/cues';
-import { modelsFor, shiftsOf } from '../localisation/models/index';
+import { modelsFor } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
@@ -57,13 +58,13 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
-/** Place and extent in every model that may speak. */
-function imagesOf(
+/** Place and extent in every model that may speak; ends in antiphase are left out. */
+export function imagesOf(
   array: PreparedArray,
   centre: Cues,
   edges: readonly (Cues | null)[],
 ): PerModel<StagePlace> {
-  const at = ({ icldDb, ictdMs }: Cues): number[] => shiftsOf(array.coincident, icldDb, ictdMs);
+  const at = (cues: Cues): number[] => placesOf(cues, array.coincident);
   const shifts = at(centre);
   const ends = edges.filter(usable).map(at);
   const images: PerModel<StagePlace> = {};

@@ -3,7 +3,7 @@ import { leadingOf, speakingModel } from '../localisation/leading';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
 import { stripsOf } from '../arrays/routing';
-import { nearCues, prepareArray } from '../localisation/cues';
+import { nearCues, placeOf, prepareArray } from '../localisation/cues';
 import { readyArray } from '../prepare/arrays';
 import { stageOf } from './array-figures';
 import { contextOf } from '../prepare/context';
@@ -32,7 +32,7 @@ function measure(session: Session, array: MicArray, valueM: number): SweepPoint 
       const cues = nearCues(ready, point, speed);
       if (!cues) continue;
       levels.push(amplitudeDb(Math.hypot(cues.left, cues.right)));
-      if (!cues.antiphase) shifts.push(model.shift(cues.icldDb, cues.ictdMs));
+      if (!cues.antiphase) shifts.push(placeOf(cues, model));
     }
   }
   if (levels.length === 0) return null;
@@ -159,7 +159,7 @@ export function movementSensitivity(session: Session, array: MicArray, swayM: nu
     const image = (by: number): number | null => {
       const moved = { x: source.x + (dy / size) * by, y: source.y - (dx / size) * by, z: source.z };
       const cues = nearCues(ready, moved, speed);
-      return cues && !cues.antiphase ? model.shift(cues.icldDb, cues.ictdMs) : null;
+      return cues && !cues.antiphase ? placeOf(cues, model) : null;
     };
     const ends = [image(-swayM), image(swayM)];
     const known = ends.filter((end) => end !== null);

@@ -39,7 +39,7 @@ describe('what a set-up is off by', () => {
     expect(spaced.images['right']?.high).toBeCloseTo(spaced.images['right']?.low ?? NaN, 9);
   });
 
-  it('a tree: a mismatch of its sides moves the picture, and its angle is found', () => {
+  it('a tree: a mismatch of its sides moves the picture, which never gets to a loudspeaker', () => {
     const tree = arrayOf({
       kind: 'custom',
       capsules: threeMicTree(1.6, 0.9, 'omni').capsules.map((capsule) => ({ ...capsule })),
@@ -47,7 +47,8 @@ describe('what a set-up is off by', () => {
     const { images, halfDeg } = setUpTolerance(session, tree, { ...NONE, sensitivityDb: 3 }, 500);
     const centre = images['centre'];
     expect((centre?.high ?? 0) - (centre?.low ?? 0)).toBeGreaterThan(0.001);
-    expect(halfDeg?.middle).toBeGreaterThan(5);
+    // However far to the side a source is, the centre microphone pulls a little to the middle.
+    expect(halfDeg).toBeNull();
   });
 
   it('two stands are set to 3 cm, one bar to 1 cm', () => {

@@ -1,6 +1,14 @@
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
-import { farCues, inPlane, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
+import {
+  farCues,
+  louderRight,
+  inPlane,
+  nearCues,
+  placeOf,
+  prepareArray,
+  type PreparedArray,
+} from '../localisation/cues';
 import { speakingModel } from '../localisation/leading';
 import { readyArray } from '../prepare/arrays';
 import type { LocalisationModel } from '../localisation/models/model';
@@ -180,7 +188,7 @@ class Draws {
     const cues = nearCues(array, source, deviation.speed);
     if (!cues || cues.antiphase) return NaN;
     const mismatch = this.kind === 'pair' ? deviation.sensitivityDb : 0;
-    return model.shift(cues.icldDb + mismatch, cues.ictdMs);
+    return placeOf(cues, model, mismatch);
   }
 
   /** The recording angle in the far field, degrees; NaN where it is not reached. */
@@ -248,12 +256,7 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
   return (
     halfAngle(
       (deg) => {
-        const cues = farCues(ready, deg, deviation.speed);
-        return {
-          ...cues,
-          icldDb: cues.icldDb + shiftDb,
-          right: cues.right * dbToAmplitude(shiftDb),
-        };
+        return louderRight(farCues(ready, deg, deviation.speed), shiftDb);
       },
       model,
       1,

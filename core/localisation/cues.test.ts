@@ -8,6 +8,7 @@ import {
   mixedCues,
   nearArrivals,
   nearCues,
+  placeOf,
   pointAround,
   prepareArray,
 } from './cues';
@@ -195,7 +196,7 @@ describe('mix estimate', () => {
     expect(array.coincident).toBe(false);
   });
 
-  it('three capsules: the centre one feeds both sides and narrows the image', () => {
+  it('three capsules: the centre one pulls to the middle, most where it comes first', () => {
     const capsule = (label: string, dx: number, dy: number) => ({
       label,
       dx,
@@ -206,21 +207,20 @@ describe('mix estimate', () => {
       pattern: 'omni' as const,
     });
     const outer = [capsule('L', -0.5, 0), capsule('R', 0.5, 0)];
-    const of = (capsules: typeof outer) =>
-      farCues(
-        prepareArray({ ...at, aimDeg: 0, tiltDeg: 0, technique: { kind: 'custom', capsules } }),
-        20,
-        c,
-      );
+    const of = (capsules: typeof outer) => {
+      const technique = { kind: 'custom', capsules } as const;
+      const cues = farCues(prepareArray({ ...at, aimDeg: 0, tiltDeg: 0, technique }), 20, c);
+      return { cues, place: placeOf(cues, modelById('consensus')) };
+    };
     const two = of(outer);
-    // Ahead by half a metre, it reaches both channels first: the two sides then only add energy.
-    const three = of([...outer, capsule('C', 0, 0.5)]);
-    expect(two.ictdMs).toBeGreaterThan(0.9);
-    expect(three.ictdMs).toBeCloseTo(0, 9);
-    // Behind them it comes last, and the first wavefronts are those of the pair.
-    const behind = of([...outer, capsule('C', 0, -0.5)]);
-    expect(behind.ictdMs).toBeCloseTo(two.ictdMs, 9);
-    expect(Math.abs(behind.icldDb)).toBeLessThan(1e-9);
+    expect(two.cues.ictdMs).toBeGreaterThan(0.9);
+    // First by more than 1 ms it holds the pair back by 10 dB: 1 to 2 · 0.1 in energy.
+    const three = of([...outer, capsule('C', 0, 0.8)]);
+    expect(three.place / two.place).toBeCloseTo(0.2 / 1.2, 2);
+    // Far behind it comes last: 2 to 0.1.
+    const behind = of([...outer, capsule('C', 0, -0.8)]);
+    expect(behind.place / two.place).toBeCloseTo(2 / 2.1, 2);
+    expect(Math.abs(behind.cues.icldDb)).toBeLessThan(1e-9);
   });
 
   const tree = (gainDb: number) =>
@@ -269,16 +269,16 @@ describe('mix estimate', () => {
     );
   });
 
-  it('a first wavefront that is far weaker gives way by degrees, not at a stroke', () => {
+  it('a centre that is raised pulls inward by degrees, not at a stroke', () => {
     const player = { x: at.x + 1.5, y: at.y + 3, z: at.z };
-    const times = Array.from({ length: 61 }, (_, i) => {
-      const cues = nearCues(tree(-30 + i * 0.5), player, c);
-      return cues?.ictdMs ?? NaN;
+    const places = Array.from({ length: 361 }, (_, i) => {
+      const cues = nearCues(tree(-30 + i * 0.1), player, c);
+      return cues ? placeOf(cues, modelById('consensus')) : NaN;
     });
-    const [weak = NaN] = times;
-    expect(weak).toBeGreaterThan(2);
-    expect(times[times.length - 1]).toBeCloseTo(0, 9);
-    const jumps = times.slice(1).map((ms, i) => Math.abs(ms - (times[i] ?? NaN)));
-    expect(Math.max(...jumps)).toBeLessThan(weak / 4);
+    expect(places[0]).toBeGreaterThan(0.95);
+    expect(places[places.length - 1]).toBeLessThan(0.2);
+    const steps = places.slice(1).map((place, i) => (places[i] ?? NaN) - place);
+    expect(Math.min(...steps)).toBeGreaterThanOrEqual(0);
+    expect(Math.max(...steps)).toBeLessThan(0.01);
   });
 });

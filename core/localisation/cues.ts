@@ -1,12 +1,21 @@
-import { mean } from 'd3-array';
-import { clamp } from '../units/numbers';
-import { amplitudeDb, checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
+import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import type { MonoWave } from '../acoustics/coherent-mono';
 import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
 import { arrayFrame } from '../arrays/frame';
 import { routes, type ChannelStrip, type Route } from '../arrays/routing';
 import { dot, subtract, type Vec3 } from '../units/vector';
+import { eventGroups, type EventGroup } from './event-groups';
+import {
+  eventsOf,
+  levelDifferenceDb,
+  shiftOfEvents,
+  weighEvents,
+  type ImageEvent,
+  type WeighedEvents,
+} from './events';
+import { modelsFor, shiftsOf } from './models/index';
+import type { LocalisationModel } from './models/model';
 
 /** What one source does in the two channels of an array. */
 export interface Cues {
@@ -22,6 +31,11 @@ export interface Cues {
   antiphase: boolean;
   /** both channels are inverted */
   inverted: boolean;
+  /**
+   * What is heard one after the other, where that is more than one wave a channel: then the image
+   * comes from it. Level difference is that of the channels' powers, time difference a mean by pull.
+   */
+  events?: WeighedEvents;
 }
 
 /** An array made ready for many sources: capsules placed, routes worked out. */
@@ -30,6 +44,8 @@ export interface PreparedArray {
   aimDeg: number;
   capsules: readonly Capsule[];
   routes: readonly Route[];
+  /** which capsules are heard together */
+  groups: readonly EventGroup[];
   /** all capsules at one point and no delays: level is the only cue */
   coincident: boolean;
   /** right half mirrors left half, so one side of a scan speaks for both */
@@ -55,21 +71,6 @@ interface PlaneCapsule {
 
 /** A capsule closer than this to a source has no meaningful far pattern: figures are refused. */
 export const NEAREST_M = 0.01;
-
-/** What follows the first wavefront within this time counts in full, s. */
-const FUSION_S = 0.005;
-/** What follows later than this is not part of the image, s. */
-const LONG_LEAD_S = 0.03;
-/** A lead of more than this no longer holds what follows, s. */
-const LOST_LEAD_S = 0.04;
-/** A first wave leads in full down to so far below the strongest, dB, … */
-const FULL_LEAD_DB = 10;
-/** … and no longer at all at this, dB. */
-const WEAK_LEAD_DB = 15;
-/** Energy fraction of what follows after the fusion: 10 dB less. */
-const SUPPRESSED = 0.1;
-/** Arrivals closer than this add as one wave, s. */
-const SAME_ARRIVAL_S = 2e-6;
 
 /** No figure within 1 cm of a capsule; what is not a distance at all is a programming error. */
 function tooClose(distanceM: number): null {
@@ -104,6 +105,7 @@ export function prepareArray(
     plane: inPlane(capsules, array),
     capsules,
     routes: capsuleRoutes,
+    groups: eventGroups(array.technique),
     coincident: onePoint && capsuleRoutes.every(({ delayMs }) => delayMs === 0),
     symmetric: strips.length === 0 && array.technique.kind !== 'custom',
     plainPair: strips.length === 0 && array.technique.kind === 'pair',
@@ -216,8 +218,7 @@ export function farCues(array: PreparedArray, azimuthDeg: number, speed: number)
 
 /**
  * The two channels' difference once every arrival has taken its route. Several capsules on one
- * channel are an estimate by the first wavefront.
- * Source: H. Wallach, E. B. Newman & M. R. Rosenzweig (1949); H. Haas (1951).
+ * channel are an estimate by events.
  */
 export function cuesFrom(array: PreparedArray, arrivals: readonly Arrival[]): Cues {
   const [first, second] = arrivals;
@@ -227,14 +228,11 @@ export function cuesFrom(array: PreparedArray, arrivals: readonly Arrival[]): Cu
   return mixedCues(array, arrivals);
 }
 
-/** The size of a gain, not below the floor, so that no ratio is infinite. */
-const audible = (gain: number): number => Math.max(Math.abs(gain), GAIN_FLOOR);
-
 function cuesBetween(left: number, leftS: number, right: number, rightS: number): Cues {
   return {
     left,
     right,
-    icldDb: 20 * Math.log10(audible(right) / audible(left)),
+    icldDb: levelDifferenceDb(left, right),
     ictdMs: (leftS - rightS) * 1000,
     antiphase: left * right < 0,
     inverted: left < 0 && right < 0,
@@ -264,88 +262,146 @@ function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): C
   );
 }
 
-/** The general way, through every capsule's route; exported to be tested against the fast one. */
+/**
+ * The general way, by the events of all capsules through their routes. Two capsules to hard pans,
+ * a microphone alone and a decoder that is right are exact; anything else is an estimate.
+ */
 export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): Cues {
-  const left = busSignal(array.routes, arrivals, 'left');
-  const right = busSignal(array.routes, arrivals, 'right');
-  return cuesBetween(left.gain, left.timeS, right.gain, right.timeS);
+  const { groups, routes: ways } = array;
+  const exact = exactCues(groups, ways, arrivals);
+  if (exact) return exact;
+  const events = eventsOf(groups, ways, arrivals);
+  const weighed = weighEvents(events);
+  const [left, right] = [
+    busAmplitude(ways, arrivals, 'left'),
+    busAmplitude(ways, arrivals, 'right'),
+  ];
+  const cues: Cues = {
+    left,
+    right,
+    icldDb: levelDifferenceDb(left, right),
+    ictdMs: 0,
+    antiphase: false,
+    inverted: false,
+  };
+  if (!weighed) return cues;
+  const mostly = (of: (event: ImageEvent) => number): number =>
+    events.reduce((sum, event, i) => sum + (weighed.pulls[i] ?? 0) * of(event), 0);
+  cues.ictdMs = mostly(({ parts, half }) => half * (parts[0]?.ictdMs ?? 0));
+  cues.inverted = mostly(({ inverted }) => (inverted ? 1 : 0)) > 0.5;
+  const [only, more] = events;
+  cues.antiphase =
+    only && !more && groups.length === 1 && only.parts.length === 1
+      ? crossedAt(groups, ways, arrivals)
+      : weighed.antiphaseShare > 0.5;
+  cues.events = weighed;
+  return cues;
 }
 
-/** What reaches a bus at one moment: waves within 2 µs of each other, summed in amplitude. */
-interface Wave {
-  timeS: number;
-  gain: number;
-}
-
-function wavesOn(
-  capsuleRoutes: readonly Route[],
+/** Amplitude of all that reaches a bus, added in power. */
+function busAmplitude(
+  ways: readonly Route[],
   arrivals: readonly Arrival[],
   side: 'left' | 'right',
-): Wave[] {
-  const single: Wave[] = [];
-  for (const [i, { timeS, gain }] of arrivals.entries()) {
-    const route = capsuleRoutes[i];
-    if (!route || route[side] === 0 || gain === 0) continue;
-    single.push({ timeS: timeS + route.delayMs / 1000, gain: gain * route[side] });
-  }
-  single.sort((a, b) => a.timeS - b.timeS);
-  const waves: Wave[] = [];
-  for (const wave of single) {
-    const last = waves[waves.length - 1];
-    if (last && wave.timeS - last.timeS <= SAME_ARRIVAL_S) last.gain += wave.gain;
-    else waves.push(wave);
-  }
-  return waves;
+): number {
+  let power = 0;
+  for (const [i, { gain }] of arrivals.entries()) power += (gain * (ways[i]?.[side] ?? 0)) ** 2;
+  return Math.sqrt(power);
 }
 
-/** How far the first of several waves leads: 1 unless a later one is much louder, then less. */
-function lead(belowStrongestDb: number, aheadS: number): number {
-  const byLevel = (WEAK_LEAD_DB - belowStrongestDb) / (WEAK_LEAD_DB - FULL_LEAD_DB);
-  const byTime = (LOST_LEAD_S - aheadS) / (LOST_LEAD_S - LONG_LEAD_S);
-  return clamp(byLevel, 0, 1) * clamp(byTime, 0, 1);
+const onlyLeft = ({ left, right }: Route): boolean => right === 0 && left !== 0;
+const onlyRight = ({ left, right }: Route): boolean => left === 0 && right !== 0;
+
+/** The two channels where each is one wave: no estimate needed. */
+function exactCues(
+  groups: readonly EventGroup[],
+  ways: readonly Route[],
+  arrivals: readonly Arrival[],
+): Cues | null {
+  const [group, more] = groups;
+  if (!group || more) return null;
+  const at = (i: number): Wave | null => {
+    const [way, arrival] = [ways[i], arrivals[i]];
+    if (!way || !arrival) return null;
+    return { way, gain: arrival.gain, timeS: arrival.timeS + way.delayMs / 1000 };
+  };
+  if (group.kind === 'single') {
+    const only = at(group.capsule);
+    if (!only) return null;
+    const { way, gain, timeS } = only;
+    return { ...cuesBetween(gain * way.left, timeS, gain * way.right, timeS), inverted: false };
+  }
+  const decoded = group.kind === 'decoded';
+  const [a, b] = decoded ? [at(group.mid), at(group.side)] : [at(group.left), at(group.right)];
+  if (!a || !b) return null;
+  if (decoded) {
+    if (a.timeS !== b.timeS) return null;
+    const left = a.gain * a.way.left + b.gain * b.way.left;
+    const right = a.gain * a.way.right + b.gain * b.way.right;
+    return cuesBetween(left, a.timeS, right, a.timeS);
+  }
+  const [l, r] = onlyLeft(a.way) && onlyRight(b.way) ? [a, b] : [b, a];
+  if (!onlyLeft(l.way) || !onlyRight(r.way)) return null;
+  return cuesBetween(l.gain * l.way.left, l.timeS, r.gain * r.way.right, r.timeS);
+}
+
+interface Wave {
+  way: Route;
+  gain: number;
+  timeS: number;
+}
+
+/** A pair alone has its channels in antiphase where one of them is inverted. */
+function crossedAt(
+  groups: readonly EventGroup[],
+  ways: readonly Route[],
+  arrivals: readonly Arrival[],
+): boolean {
+  const [group] = groups;
+  if (group?.kind !== 'pair') return false;
+  const sign = (i: number): number => {
+    const way = ways[i];
+    return Math.sign((arrivals[i]?.gain ?? 0) * (way ? way.left + way.right : 0));
+  };
+  return sign(group.left) * sign(group.right) < 0;
 }
 
 /**
- * One bus as a single arrival. One capsule, or several at one point, is exact. Otherwise an
- * estimate by the first wavefront: its time is that of the earliest wave, unless one that follows
- * is more than 10 dB louder; its energy is that of all that follows within 5 ms, and 10 dB less of
- * what follows within 30 ms.
+ * Where cues place an image in a model, −1 … +1.
+ * @param louderDb by how much the right channel of every pair is too loud, dB
  */
-function busSignal(
-  capsuleRoutes: readonly Route[],
-  arrivals: readonly Arrival[],
-  side: 'left' | 'right',
-): Arrival {
-  const waves = wavesOn(capsuleRoutes, arrivals, side);
-  const [only] = waves;
-  if (!only) return { gain: 0, timeS: meanTime(arrivals) };
-  if (waves.length === 1) return only;
-  const strongest = waves.reduce((most, wave) =>
-    Math.abs(wave.gain) > Math.abs(most.gain) ? wave : most,
-  );
-  if (strongest.gain === 0) return { gain: 0, timeS: only.timeS };
-  let timeS = 0;
-  let open = 1;
-  for (const wave of waves) {
-    const below = amplitudeDb(Math.abs(strongest.gain)) - amplitudeDb(Math.abs(wave.gain));
-    const patternA =
-      wave === strongest ? open : open * lead(below, Math.max(0, strongest.timeS - wave.timeS));
-    timeS += patternA * wave.timeS;
-    open -= patternA;
-    if (open <= 0) break;
-  }
-  let energy = 0;
-  for (const wave of waves) {
-    const after = wave.timeS - timeS;
-    if (after > LONG_LEAD_S) continue;
-    energy += wave.gain * wave.gain * (after > FUSION_S ? SUPPRESSED : 1);
-  }
-  return { gain: Math.sign(strongest.gain) * Math.sqrt(energy), timeS };
+export function placeOf(cues: Cues, model: LocalisationModel, louderDb = 0): number {
+  if (!cues.events) return model.shift(cues.icldDb + louderDb, cues.ictdMs);
+  return shiftOfEvents(louderDb === 0 ? cues.events : mismatched(cues.events, louderDb), model);
 }
 
-function meanTime(arrivals: readonly Arrival[]): number {
-  return mean(arrivals, ({ timeS }) => timeS) ?? 0;
-}
+/** The same cues where the right channel of every pair is so much louder, dB. */
+export const louderRight = (cues: Cues, db: number): Cues => ({
+  ...cues,
+  icldDb: cues.icldDb + db,
+  ...(cues.events && { events: mismatched(cues.events, db) }),
+});
+
+const mismatched = (weighed: WeighedEvents, db: number): WeighedEvents => ({
+  ...weighed,
+  events: weighed.events.map((event) => {
+    if (!event.pair) return event;
+    const parts = event.parts.map((part) => ({ ...part, icldDb: part.icldDb + db }));
+    return { ...event, parts };
+  }),
+});
+
+/** How far cues exceed what an image of a size needs, on either side; as a model's margin. */
+export const marginOf = (cues: Cues, model: LocalisationModel, level: number): number =>
+  cues.events
+    ? Math.abs(shiftOfEvents(cues.events, model)) - level
+    : model.margin(cues.icldDb, cues.ictdMs, level);
+
+/** The places in all models that may speak for an array, in the order of modelsFor. */
+export const placesOf = (cues: Cues, coincident: boolean): number[] =>
+  cues.events
+    ? modelsFor(coincident).map((model) => placeOf(cues, model))
+    : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
 
 /**
  * A point at a plan azimuth (relative to the aim), distance and height, seen from the array.

@@ -1,5 +1,5 @@
 import { inRange } from '../units/guard';
-import type { PreparedArray } from './cues';
+import { placeOf, type PreparedArray } from './cues';
 import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
 import { modelsFor } from './models/index';
 
@@ -35,7 +35,7 @@ export function localisationCurve(
     const usable = cues && !cues.antiphase;
     const shift: PerModel<number> = {};
     if (usable) {
-      for (const { id, shift: of } of models) shift[id] = of(cues.icldDb, cues.ictdMs);
+      for (const model of models) shift[model.id] = placeOf(cues, model);
     }
     return {
       sourceDeg,
@@ -66,7 +66,8 @@ export function angularDistortion(
   angles: PerModel<RecordingAngle>,
 ): PerModel<AngularDistortion | null> {
   const result: PerModel<AngularDistortion | null> = {};
-  for (const { id, shift } of modelsFor(array.coincident)) {
+  for (const model of modelsFor(array.coincident)) {
+    const { id } = model;
     const half = angles[id]?.halfDeg ?? null;
     result[id] = null;
     if (half === null) continue;
@@ -75,7 +76,7 @@ export function angularDistortion(
       const atDeg = (half * i) / SAMPLES;
       const cues = cuesAt(atDeg);
       if (!cues || cues.antiphase) continue;
-      const pct = (shift(cues.icldDb, cues.ictdMs) - i / SAMPLES) * 100;
+      const pct = (placeOf(cues, model) - i / SAMPLES) * 100;
       if (Math.abs(pct) > Math.abs(worst.pct)) worst = { pct, atDeg };
     }
     result[id] = worst;

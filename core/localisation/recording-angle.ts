@@ -1,6 +1,14 @@
 import { checkSpeed, inRange } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
-import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
+import {
+  farCues,
+  marginOf,
+  nearCues,
+  placeOf,
+  pointAround,
+  type Cues,
+  type PreparedArray,
+} from './cues';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 
@@ -83,7 +91,7 @@ function findCrossing(
     const cues = scan(step);
     const lost = !cues || cues.antiphase;
     const turning = lost && scan(step - 1)?.antiphase === false;
-    if (!turning && (lost || model.margin(cues.icldDb, cues.ictdMs, level) < 0)) continue;
+    if (!turning && (lost || marginOf(cues, model, level) < 0)) continue;
     const inner = (step - 1) * STEP_DEG * side;
     const outer = step * STEP_DEG * side;
     const at = (angle: number): Cues | null => {
@@ -92,7 +100,7 @@ function findCrossing(
     };
     const marginAt = (angle: number): number | null => {
       const here = at(angle);
-      return here && !here.antiphase ? model.margin(here.icldDb, here.ictdMs, level) : null;
+      return here && !here.antiphase ? marginOf(here, model, level) : null;
     };
     const angleDeg = reachedBetween(marginAt, inner, outer, TOLERANCE_DEG);
     if (angleDeg !== null) return { step, angleDeg: Math.abs(angleDeg) };
@@ -113,7 +121,7 @@ function widestImage(scan: Outward, model: LocalisationModel): WidestImage {
   const look = (step: number): void => {
     const cues = scan(step);
     if (!cues || cues.antiphase) return;
-    const shift = Math.abs(model.shift(cues.icldDb, cues.ictdMs));
+    const shift = Math.abs(placeOf(cues, model));
     if (shift > widest) {
       widest = shift;
       best = step;
@@ -199,8 +207,7 @@ export function centreSlopes(array: PreparedArray, cuesAt: CuesAtAngle): PerMode
   for (const model of modelsFor(array.coincident)) {
     const usable = right && left && !right.antiphase && !left.antiphase;
     result[model.id] = usable
-      ? (model.shift(right.icldDb, right.ictdMs) - model.shift(left.icldDb, left.ictdMs)) /
-        (2 * SLOPE_STEP_DEG)
+      ? (placeOf(right, model) - placeOf(left, model)) / (2 * SLOPE_STEP_DEG)
       : null;
   }
   return result;

@@ -8,8 +8,7 @@ import type { MicArray } from '../../session/schema';
 import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
 import { clashes, clearingRise } from '../../rig/mechanics/clashes';
-import { arrivalsOf, ECHO_MS } from '../arrivals';
-import { heardArrays } from '../mix';
+import { heardArrays, mixFigures } from '../mix';
 import { heardLevel } from '../source-figures';
 import { threeToOne } from '../spill';
 import { arrayName, namesOf, type Found, type Rule } from './finding';
@@ -184,17 +183,17 @@ export const SOUND_RULES: readonly Rule[] = [
     evidence: 'arrivals',
     basis: 'physics',
     severities: ['caution'],
-    reason: `Later than ${ECHO_MS} ms and less than 10 dB down is heard as an echo on percussive sounds.`,
+    reason: 
+      'Less than 10 dB down, it is heard as an echo later than 30 ms on what is struck or plucked, 50 ms on voices, 80 ms on what is bowed or blown.',
     of: 'session',
     check: (session) => {
       if (heardArrays(session).length < 2) return [];
       const late = new Map<string, { sources: { id: string }[]; ms: number }>();
       for (const source of session.sources) {
-        for (const arrival of arrivalsOf(session, source).arrivals) {
-          if (!arrival.echo) continue;
-          const known = late.get(arrival.arrayId) ?? { sources: [], ms: 0 };
-          if (!known.sources.some(({ id }) => id === source.id)) known.sources.push(source);
-          late.set(arrival.arrayId, { ...known, ms: Math.max(known.ms, arrival.afterFirstMs) });
+        for (const { arrayId, delayMs } of mixFigures(session, source)?.echoes ?? []) {
+          const known = late.get(arrayId) ?? { sources: [], ms: 0 };
+          known.sources.push(source);
+          late.set(arrayId, { ...known, ms: Math.max(known.ms, delayMs) });
         }
       }
       return [...late].map(([arrayId, { sources, ms }]) => ({

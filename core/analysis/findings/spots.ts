@@ -1,6 +1,6 @@
 import { mean } from 'd3-array';
 import { panGains, stripsOf } from '../../arrays/routing';
-import { nearCues } from '../../localisation/cues';
+import { nearCues, placeOf } from '../../localisation/cues';
 import { speakingModel } from '../../localisation/leading';
 import { readyArray } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';
@@ -103,7 +103,7 @@ function spotsPannedElsewhere(session: Session): Found[] {
     );
     const shifts = heard.flatMap((source) => {
       const cues = nearCues(ready, source, speed);
-      return cues && !cues.antiphase ? [model.shift(cues.icldDb, cues.ictdMs)] : [];
+      return cues && !cues.antiphase ? [placeOf(cues, model)] : [];
     });
     // Of several players their middle: one pan cannot do more.
     const mainShift = mean(shifts);

@@ -4,7 +4,7 @@ import type { Technique } from '../../arrays/technique';
 import { interchannelCorrelation } from '../correlation';
 import { AT_LOUDSPEAKER, LOW_HZ, type Measures } from '../criteria';
 import { patternAOf } from '../../acoustics/patterns';
-import { nearCues, prepareArray, type PreparedArray } from '../../localisation/cues';
+import { nearCues, placeOf, prepareArray, type PreparedArray } from '../../localisation/cues';
 import type { LocalisationModel } from '../../localisation/models/model';
 import type { MicArray, Session } from '../../session/schema';
 import { powerDb } from '../../units/guard';
@@ -56,7 +56,7 @@ export function measure(
       broken += 1;
       continue;
     }
-    const shift = model.shift(cues.icldDb, cues.ictdMs);
+    const shift = placeOf(cues, model);
     shifts.push(shift);
     if (Math.abs(shift) >= AT_LOUDSPEAKER) atSpeakers += 1;
     const band = bands.get(source.id);

@@ -1,0 +1,283 @@
+import { THIRD_OCTAVES_HZ } from '../acoustics/mono';
+import type { Route } from '../arrays/routing';
+import { GAIN_FLOOR } from '../units/guard';
+import { clamp } from '../units/numbers';
+import type { EventGroup } from './event-groups';
+import type { LocalisationModel } from './models/model';
+
+/** A level and a time difference that place an image. */
+export interface PlacingCues {
+  icldDb: number;
+  ictdMs: number;
+}
+
+/** What a listener hears as one thing of one player: a pair, a decoded mid-side, a microphone. */
+export interface ImageEvent {
+  /** the array that it belongs to, by its place among those mixed */
+  origin: number;
+  /** first arrival, channel delay included, s */
+  timeS: number;
+  /** squared amplitudes of its capsules */
+  energy: number;
+  /** how much of it has an image, 0 … 1; the rest is in antiphase */
+  imaged: number;
+  /** one as a rule; of a mid-side pair whose side comes late one for each third octave */
+  parts: readonly PlacingCues[];
+  /** half the difference of its two pans, and their mean: a shift s is heard at mean + half·s */
+  half: number;
+  mean: number;
+  /** two channels of their own, whose levels can differ by mistake */
+  pair: boolean;
+  /** both channels are inverted: from behind a figure-eight pair */
+  inverted: boolean;
+}
+
+/** Events with the weight that each has in the place of the whole. */
+export interface WeighedEvents {
+  events: readonly ImageEvent[];
+  /** share of each in the pull, summing to 1 */
+  pulls: readonly number[];
+  /** energy-weighted share that has no image, 0 … 1 */
+  antiphaseShare: number;
+}
+
+/** An earlier event counts in full until it is this much weaker: energy ratio (−30 dB). */
+const EARLIER_COUNTS = 0.001;
+/** Precedence is complete at 1 ms, holds to 30 ms and is lost at 50 ms. */
+const HOLDS_FROM_MS = 1;
+const HOLDS_TO_MS = 30;
+const LOST_AT_MS = 50;
+/** What follows keeps so much of its pull: 10 dB less. */
+const HELD_BACK = 0.9;
+/** In antiphase an image fades out as the weaker channel comes within 12 dB of the stronger. */
+const FADES_TO = 0.25;
+/** Bands over which the error of a decoder is looked at, Hz. */
+const DECODED_BANDS_HZ = THIRD_OCTAVES_HZ.filter((hz) => hz > 190 && hz < 8500);
+
+/** How far an event this much later is held back by precedence, 0 … 1. */
+const precedence = (ms: number): number =>
+  clamp(ms / HOLDS_FROM_MS, 0, 1) * clamp((LOST_AT_MS - ms) / (LOST_AT_MS - HOLDS_TO_MS), 0, 1);
+
+/** How far an event this much later is heard by itself, 0 … 1. */
+const lateness = (ms: number, fromMs: number, toMs: number): number =>
+  clamp((ms - fromMs) / (toMs - fromMs), 0, 1);
+
+/** What the earlier events do to one, by a function of how much earlier they are: 0 … 1. */
+function heldBy(
+  event: ImageEvent,
+  events: readonly ImageEvent[],
+  by: (ms: number) => number,
+): number {
+  let free = 1;
+  for (const earlier of events) {
+    if (!(earlier.timeS < event.timeS)) continue;
+    const strength = earlier.energy / (earlier.energy + EARLIER_COUNTS * event.energy);
+    free *= 1 - by((event.timeS - earlier.timeS) * 1000) * strength;
+  }
+  return 1 - free;
+}
+
+/** How far an event is heard by itself, after what it follows, when half of that is at a limit. */
+export const heardApart = (
+  event: ImageEvent,
+  events: readonly ImageEvent[],
+  limitMs: number,
+): number => heldBy(event, events, (ms) => lateness(ms, limitMs - 10, limitMs + 10));
+
+/**
+ * Weighs events against each other: by energy, by the first that arrives, and without what comes
+ * so late that it is heard apart. An estimate of Rotunda's own.
+ * Source: follows H. Wallach, E. B. Newman & M. R. Rosenzweig (1949), H. Haas (1951) and
+ * R. Y. Litovsky et al. (1999).
+ * @returns null where no event has any energy
+ */
+export function weighEvents(events: readonly ImageEvent[]): WeighedEvents | null {
+  const weights = events.map((event) => {
+    const held = heldBy(event, events, precedence);
+    const late = heldBy(event, events, (ms) => lateness(ms, HOLDS_TO_MS, LOST_AT_MS));
+    return event.energy * (1 - HELD_BACK * held) * (1 - late);
+  });
+  const all = weights.reduce((sum, weight) => sum + weight, 0);
+  if (!(all > 0)) return null;
+  const pulls = weights.map((weight) => weight / all);
+  const imaged = events.reduce((sum, event, i) => sum + (pulls[i] ?? 0) * event.imaged, 0);
+  return { events, pulls, antiphaseShare: clamp(1 - imaged, 0, 1) };
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  const above = sorted[middle] ?? 0;
+  return sorted.length % 2 === 1 ? above : ((sorted[middle - 1] ?? 0) + above) / 2;
+}
+
+/** Where one event alone is heard in a model, −1 … +1. */
+export function eventShift(event: ImageEvent, { shift }: LocalisationModel): number {
+  const { parts, half, mean } = event;
+  const own = median(parts.map(({ icldDb, ictdMs }) => shift(icldDb, ictdMs)));
+  return clamp(mean + half * own, -1, 1);
+}
+
+/** Where the bands of one event are heard: leftmost and rightmost, −1 … +1. */
+export function eventExtent(
+  event: ImageEvent,
+  { shift }: LocalisationModel,
+): { left: number; right: number } {
+  const places = event.parts.map(({ icldDb, ictdMs }) =>
+    clamp(event.mean + event.half * shift(icldDb, ictdMs), -1, 1),
+  );
+  return { left: Math.min(...places), right: Math.max(...places) };
+}
+
+/** Where weighed events together are heard in a model, −1 … +1; 0 where nothing has an image. */
+export function shiftOfEvents({ events, pulls }: WeighedEvents, model: LocalisationModel): number {
+  let place = 0;
+  let imaged = 0;
+  events.forEach((event, i) => {
+    const weight = (pulls[i] ?? 0) * event.imaged;
+    if (!(weight > 0)) return;
+    imaged += weight;
+    place += weight * eventShift(event, model);
+  });
+  return imaged > 0 ? clamp(place / imaged, -1, 1) : 0;
+}
+
+const audible = (gain: number): number => Math.max(Math.abs(gain), GAIN_FLOOR);
+
+/** Right over left, dB, as large as any two channels can differ. */
+export const levelDifferenceDb = (left: number, right: number): number =>
+  20 * Math.log10(audible(right) / audible(left));
+
+/** How much of two signed amplitudes has an image: all in phase, less the more they cancel. */
+function imagedShare(left: number, right: number, cosine: number): number {
+  if (cosine >= 0) return 1;
+  const [a, b] = [Math.abs(left), Math.abs(right)];
+  const ratio = Math.max(a, b) > 0 ? Math.min(a, b) / Math.max(a, b) : 0;
+  return Math.max(0, 1 + (cosine * ratio) / FADES_TO);
+}
+
+/** One capsule as it comes out of its strip. */
+interface Strand {
+  amplitude: number;
+  timeS: number;
+  /** −1 … +1 */
+  pan: number;
+}
+
+function strandOf(route: Route, arrival: { gain: number; timeS: number }): Strand {
+  const { left, right, delayMs } = route;
+  const size = Math.hypot(left, right);
+  const sign = left + right < 0 ? -1 : 1;
+  return {
+    amplitude: arrival.gain * size * sign,
+    timeS: arrival.timeS + delayMs / 1000,
+    pan: size > 0 ? (Math.atan2(Math.abs(right), Math.abs(left)) * 4) / Math.PI - 1 : 0,
+  };
+}
+
+function pairEvent(left: Strand, right: Strand, origin: number): ImageEvent {
+  const [l, r] = [left.amplitude, right.amplitude];
+  return {
+    origin,
+    timeS: Math.min(left.timeS, right.timeS),
+    energy: l * l + r * r,
+    imaged: imagedShare(l, r, Math.sign(l * r)),
+    parts: [{ icldDb: levelDifferenceDb(l, r), ictdMs: (left.timeS - right.timeS) * 1000 }],
+    half: (right.pan - left.pan) / 2,
+    mean: (right.pan + left.pan) / 2,
+    pair: true,
+    inverted: l < 0 && r < 0,
+  };
+}
+
+function singleEvent({ amplitude, timeS, pan }: Strand, origin: number): ImageEvent {
+  const angle = ((pan + 1) * Math.PI) / 4;
+  const [left, right] = pan <= -1 ? [1, 0] : pan >= 1 ? [0, 1] : [Math.cos(angle), Math.sin(angle)];
+  return {
+    origin,
+    timeS,
+    energy: amplitude * amplitude,
+    imaged: 1,
+    parts: [{ icldDb: levelDifferenceDb(left, right), ictdMs: 0 }],
+    half: 1,
+    mean: 0,
+    pair: false,
+    inverted: false,
+  };
+}
+
+/** Left and right of a decoded band: sizes, and the cosine between them. */
+function decodedBand(mid: number, side: number, angle: number) {
+  const [re, im] = [side * Math.cos(angle), side * Math.sin(angle)];
+  const left = Math.hypot(mid + re, im);
+  const right = Math.hypot(mid - re, im);
+  const product = left * right;
+  return { left, right, cosine: product > 0 ? (mid * mid - re * re - im * im) / product : 0 };
+}
+
+/**
+ * Mid and side decoded: exactly where both come together, and in each third octave 200 Hz … 8 kHz
+ * where the side comes at another time, which turns it against the mid.
+ * @param mid signed amplitude in both channels
+ * @param side signed amplitude in the left channel, against it in the right one
+ */
+function decodedEvent(
+  mid: number,
+  side: number,
+  midS: number,
+  sideS: number,
+  origin: number,
+): ImageEvent {
+  const lateS = sideS - midS;
+  const bands =
+    lateS === 0
+      ? [decodedBand(mid, side, 0)]
+      : DECODED_BANDS_HZ.map((hz) => decodedBand(mid, side, -2 * Math.PI * hz * lateS));
+  const shares = bands.map(({ left, right, cosine }) => imagedShare(left, right, cosine));
+  const [l, r] = [mid + side, mid - side];
+  return {
+    origin,
+    timeS: Math.min(midS, sideS),
+    energy: 2 * (mid * mid + side * side),
+    imaged: shares.reduce((sum, share) => sum + share, 0) / shares.length,
+    parts: bands.map(({ left, right }) => ({ icldDb: levelDifferenceDb(left, right), ictdMs: 0 })),
+    half: 1,
+    mean: 0,
+    pair: false,
+    inverted: l < 0 && r < 0,
+  };
+}
+
+/**
+ * The events of one source: its arrivals in their groups, each through its strip.
+ * @param arrivals of every capsule: signed amplitude and time, s
+ */
+export function eventsOf(
+  groups: readonly EventGroup[],
+  routes: readonly Route[],
+  arrivals: readonly { gain: number; timeS: number }[],
+): ImageEvent[] {
+  const strand = (i: number): Strand | null => {
+    const [route, arrival] = [routes[i], arrivals[i]];
+    return route && arrival ? strandOf(route, arrival) : null;
+  };
+  return groups.flatMap((group): ImageEvent[] => {
+    if (group.kind === 'single') {
+      const only = strand(group.capsule);
+      return only && only.amplitude !== 0 ? [singleEvent(only, group.origin)] : [];
+    }
+    if (group.kind === 'pair') {
+      const [left, right] = [strand(group.left), strand(group.right)];
+      if (!left || !right || (left.amplitude === 0 && right.amplitude === 0)) return [];
+      return [pairEvent(left, right, group.origin)];
+    }
+    const [mid, side] = [arrivals[group.mid], arrivals[group.side]];
+    const [midRoute, sideRoute] = [routes[group.mid], routes[group.side]];
+    if (!mid || !side || !midRoute || !sideRoute) return [];
+    const m = mid.gain * midRoute.left;
+    const s = side.gain * sideRoute.left;
+    if (m === 0 && s === 0) return [];
+    const midS = mid.timeS + midRoute.delayMs / 1000;
+    return [decodedEvent(m, s, midS, side.timeS + sideRoute.delayMs / 1000, group.origin)];
+  });
+}
