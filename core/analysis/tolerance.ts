@@ -218,6 +218,7 @@ const ANGLE_DRAWS = 200;
 
 const MOST_DRAWS = 10_000;
 const LEAST_DRAWS = 200;
+const LEAST_IN_EVENTS = 8;
 /** Arrivals at capsules that are reckoned in about a third of a second. */
 const USUAL_ARRIVALS = 600_000;
 
@@ -228,6 +229,12 @@ const USUAL_ARRIVALS = 600_000;
 export function usualDraws(sources: number, capsules: number): number {
   const each = Math.max(1, sources) * Math.max(2, capsules);
   return clamp(Math.floor(USUAL_ARRIVALS / each), LEAST_DRAWS, MOST_DRAWS);
+}
+
+/** What arrives in events takes longer than the two waves of a pair: as much as so many capsules. */
+function reckonedCapsules(array: MicArray): number {
+  const { plainPair, capsules } = readyArray(array);
+  return plainPair ? 2 : Math.max(LEAST_IN_EVENTS, 2 * capsules.length);
 }
 
 const within = (value: number, { min, max }: { min: number; max: number }): number =>
@@ -275,7 +282,7 @@ export function setUpTolerance(
   session: Session,
   array: MicArray,
   tolerances: Tolerances = usualTolerances(array),
-  draws = usualDraws(session.sources.length, capsulesInFrame(array.technique).length),
+  draws = usualDraws(session.sources.length, reckonedCapsules(array)),
   seed = 1,
 ): ToleranceResult {
   inRange('draws', draws, 100, 100_000);

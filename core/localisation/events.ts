@@ -2,6 +2,7 @@ import { THIRD_OCTAVES_HZ } from '../acoustics/mono';
 import type { Route } from '../arrays/routing';
 import { GAIN_FLOOR } from '../units/guard';
 import { clamp } from '../units/numbers';
+import { lastOf } from '../units/remember';
 import type { EventGroup } from './event-groups';
 import type { LocalisationModel } from './models/model';
 
@@ -21,7 +22,7 @@ export interface ImageEvent {
   energy: number;
   /** how much of it has an image, 0 … 1; the rest is in antiphase */
   imaged: number;
-  /** one as a rule; of a mid-side pair whose side comes late one for each third octave */
+  /** one as a rule; of bands that differ the lowest, the middle and the highest level */
   parts: readonly PlacingCues[];
   /** half the difference of its two pans, and their mean: a shift s is heard at mean + half·s */
   half: number;
@@ -104,28 +105,25 @@ export function weighEvents(events: readonly ImageEvent[]): WeighedEvents | null
   return { events, pulls, antiphaseShare: clamp(1 - imaged, 0, 1) };
 }
 
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  const above = sorted[middle] ?? 0;
-  return sorted.length % 2 === 1 ? above : ((sorted[middle - 1] ?? 0) + above) / 2;
-}
+const NO_CUES: PlacingCues = { icldDb: 0, ictdMs: 0 };
 
-/** Where one event alone is heard in a model, −1 … +1. */
-export function eventShift(event: ImageEvent, { shift }: LocalisationModel): number {
-  const { parts, half, mean } = event;
-  const own = median(parts.map(({ icldDb, ictdMs }) => shift(icldDb, ictdMs)));
-  return clamp(mean + half * own, -1, 1);
-}
+const heardAt = (
+  { half, mean }: ImageEvent,
+  { icldDb, ictdMs }: PlacingCues,
+  { shift }: LocalisationModel,
+): number => clamp(mean + half * shift(icldDb, ictdMs), -1, 1);
+
+/** Where one event alone is heard in a model, −1 … +1; of several bands where the middle one is. */
+export const eventShift = (event: ImageEvent, model: LocalisationModel): number =>
+  // Louder right never moves an image left, so the middle level makes the middle place.
+  heardAt(event, event.parts[event.parts.length >> 1] ?? NO_CUES, model);
 
 /** Where the bands of one event are heard: leftmost and rightmost, −1 … +1. */
 export function eventExtent(
   event: ImageEvent,
-  { shift }: LocalisationModel,
+  model: LocalisationModel,
 ): { left: number; right: number } {
-  const places = event.parts.map(({ icldDb, ictdMs }) =>
-    clamp(event.mean + event.half * shift(icldDb, ictdMs), -1, 1),
-  );
+  const places = event.parts.map((part) => heardAt(event, part, model));
   return { left: Math.min(...places), right: Math.max(...places) };
 }
 
@@ -206,14 +204,19 @@ function singleEvent({ amplitude, timeS, pan }: Strand, origin: number): ImageEv
   };
 }
 
-/** Left and right of a decoded band: sizes, and the cosine between them. */
-function decodedBand(mid: number, side: number, angle: number) {
-  const [re, im] = [side * Math.cos(angle), side * Math.sin(angle)];
-  const left = Math.hypot(mid + re, im);
-  const right = Math.hypot(mid - re, im);
-  const product = left * right;
-  return { left, right, cosine: product > 0 ? (mid * mid - re * re - im * im) / product : 0 };
+/** A turn of the side against the mid. */
+interface Turn {
+  cosine: number;
+  sine: number;
 }
+
+/** How far a side that comes so much later is turned in each band; of one delay as a rule. */
+const turnsOf = lastOf((lateS: number): readonly Turn[] =>
+  (lateS === 0 ? [0] : DECODED_BANDS_HZ).map((hz) => {
+    const angle = -2 * Math.PI * hz * lateS;
+    return { cosine: Math.cos(angle), sine: Math.sin(angle) };
+  }),
+);
 
 /**
  * Mid and side decoded: exactly where both come together, and in each third octave 200 Hz … 8 kHz
@@ -228,19 +231,29 @@ function decodedEvent(
   sideS: number,
   origin: number,
 ): ImageEvent {
-  const lateS = sideS - midS;
-  const bands =
-    lateS === 0
-      ? [decodedBand(mid, side, 0)]
-      : DECODED_BANDS_HZ.map((hz) => decodedBand(mid, side, -2 * Math.PI * hz * lateS));
-  const shares = bands.map(({ left, right, cosine }) => imagedShare(left, right, cosine));
+  const turns = turnsOf(sideS - midS);
+  const levelsDb = new Float64Array(turns.length);
+  let imaged = 0;
+  for (const [i, { cosine, sine }] of turns.entries()) {
+    const re = side * cosine;
+    const im = side * sine;
+    const left = Math.sqrt((mid + re) * (mid + re) + im * im);
+    const right = Math.sqrt((mid - re) * (mid - re) + im * im);
+    const product = left * right;
+    const between = product > 0 ? (mid * mid - re * re - im * im) / product : 0;
+    levelsDb[i] = levelDifferenceDb(left, right);
+    imaged += imagedShare(left, right, between) / turns.length;
+  }
+  levelsDb.sort();
   const [l, r] = [mid + side, mid - side];
   return {
     origin,
     timeS: Math.min(midS, sideS),
     energy: 2 * (mid * mid + side * side),
-    imaged: shares.reduce((sum, share) => sum + share, 0) / shares.length,
-    parts: bands.map(({ left, right }) => ({ icldDb: levelDifferenceDb(left, right), ictdMs: 0 })),
+    imaged,
+    parts: [0, (levelsDb.length - 1) / 2, levelsDb.length - 1]
+      .slice(0, levelsDb.length)
+      .map((i) => ({ icldDb: levelsDb[i] ?? 0, ictdMs: 0 })),
     half: 1,
     mean: 0,
     pair: false,

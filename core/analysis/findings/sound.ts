@@ -33,16 +33,12 @@ function levelling(all: readonly Found[]): string {
     : 'Move them nearer, or give them a spot.';
 }
 
-/** What levels one player: another distance, or where it lies in a null, another direction. */
-function levelledBy(source: { distanceM: number; atNull: boolean }, offDb: number): string {
-  if (source.atNull) return 'Turn the array, or move the player.';
-  const factor = 10 ** (offDb / 20);
-  // So far nobody moves a chair.
-  if (factor > 2)
-    return 'Distance alone does not level that: ask for less, or seat it off the axis.';
-  if (factor < 0.5) return 'Distance alone does not level that: a spot would.';
-  const targetM = source.distanceM * factor;
-  return `${formatNumber(targetM, 1)} m instead of ${formatNumber(source.distanceM, 1)} m would level it${offDb < 0 ? ', or a spot' : ''}.`;
+/** What levels one player, so far off that nobody moves a chair that far. */
+function levelledBy({ atNull }: { atNull: boolean }, offDb: number): string {
+  if (atNull) return 'Turn the array, or move the player.';
+  return offDb > 0
+    ? 'Distance alone does not level that: ask for less, or seat it off the axis.'
+    : 'Distance alone does not level that: a spot would.';
 }
 
 const levelBalance: Rule = {
@@ -183,7 +179,7 @@ export const SOUND_RULES: readonly Rule[] = [
     evidence: 'arrivals',
     basis: 'physics',
     severities: ['caution'],
-    reason: 
+    reason:
       'Less than 10 dB down, it is heard as an echo later than 30 ms on what is struck or plucked, 50 ms on voices, 80 ms on what is bowed or blown.',
     of: 'session',
     check: (session) => {
