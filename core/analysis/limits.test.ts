@@ -135,6 +135,9 @@ describe('storage', () => {
     const { bytes, passes4GiBAfterMin, singlePasses4GiBAfterMin } = storage(8, 96000, 24, 2);
     expect(bytes).toBe(8 * 96000 * 3 * 7200);
     expect(passes4GiBAfterMin).toBeCloseTo((4 * 1024 ** 3) / (8 * 96000 * 3) / 60, 9);
-    expect(singlePasses4GiBAfterMin).toBeCloseTo((4 * 1024 ** 3) / (96000 * 3) / 60, 9);
+    // One track of it does not within two hours, but within five.
+    expect(singlePasses4GiBAfterMin).toBeNull();
+    const { singlePasses4GiBAfterMin: later } = storage(8, 96000, 24, 5);
+    expect(later).toBeCloseTo((4 * 1024 ** 3) / (96000 * 3) / 60, 9);
   });
 });
