@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { monoSum } from './mono';
+import { averageCosine, monoSum } from './mono';
 
 describe('mono sum', () => {
   it('has its first notch at 1/(2τ)', () => {
@@ -30,5 +31,26 @@ describe('mono sum', () => {
   it('one silent channel changes nothing', () => {
     expect(monoSum(1, 0, 0.7)).toEqual({ firstNotchHz: null, combDb: 0, sumDb: 0 });
     expect(monoSum(0, 0, 0.7)).toEqual({ firstNotchHz: null, combDb: 0, sumDb: 0 });
+  });
+});
+
+describe('the mean of a comb over third octaves', () => {
+  it('is found in its table as it is reckoned, to 10⁻⁷', () => {
+    const edges = Array.from({ length: 22 }, (_, i) => 1000 * 10 ** ((i - 10.5) / 10));
+    const plain = (tauS: number): number => {
+      let sum = 0;
+      for (let i = 0; i < 21; i++) {
+        const [low, high] = [edges[i] ?? 0, edges[i + 1] ?? 0];
+        const turn = 2 * Math.PI * tauS;
+        sum += (Math.sin(turn * high) - Math.sin(turn * low)) / (turn * (high - low)) / 21;
+      }
+      return sum;
+    };
+    fc.assert(
+      fc.property(fc.double({ min: 1e-7, max: 0.006, noNaN: true }), (tauS) => {
+        expect(Math.abs(averageCosine(tauS) - plain(tauS))).toBeLessThan(1e-7);
+      }),
+    );
+    expect(averageCosine(0)).toBe(1);
   });
 });

@@ -53,7 +53,7 @@ export interface ArrayFigures {
 
 /** The smallest arc that holds all the angles, degrees. */
 function smallestArc(angles: readonly number[]): number {
-  const sorted = [...angles].sort((a, b) => a - b);
+  const sorted = Float64Array.from(angles).sort();
   const first = sorted[0] ?? 0;
   const last = sorted[sorted.length - 1] ?? 0;
   let gap = first + 360 - last;

@@ -12,7 +12,7 @@ import {
   type Cues,
   type PreparedArray,
 } from '../localisation/cues';
-import { modelsFor } from '../localisation/models/index';
+import { perModel } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
@@ -64,21 +64,21 @@ export function imagesOf(
   centre: Cues,
   edges: readonly (Cues | null)[],
 ): PerModel<StagePlace> {
-  const at = (cues: Cues): number[] => placesOf(cues, array.coincident);
-  const shifts = at(centre);
-  const ends = edges.filter(usable).map(at);
-  const images: PerModel<StagePlace> = {};
-  modelsFor(array.coincident).forEach(({ id }, i) => {
-    const shift = shifts[i] ?? 0;
-    let left = shift;
-    let right = shift;
-    for (const end of ends) {
-      left = Math.min(left, end[i] ?? shift);
-      right = Math.max(right, end[i] ?? shift);
-    }
-    images[id] = { shift, left, right };
-  });
-  return images;
+  const { coincident } = array;
+  const places = placesOf(centre, coincident).map((shift) => ({
+    shift,
+    left: shift,
+    right: shift,
+  }));
+  for (const edge of edges) {
+    if (!usable(edge)) continue;
+    const end = placesOf(edge, coincident);
+    places.forEach((place, i) => {
+      place.left = Math.min(place.left, end[i] ?? place.shift);
+      place.right = Math.max(place.right, end[i] ?? place.shift);
+    });
+  }
+  return perModel(coincident, places);
 }
 
 const SIDE_DEADBAND = sinDeg(0.5);

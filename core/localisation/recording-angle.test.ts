@@ -1,7 +1,9 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
 import { prepareArray } from './cues';
+import { modelsFor } from './models';
 import { centreSlopes, farField, inPlace, recordingAngles } from './recording-angle';
 
 const c = speedOfSound(20);
@@ -124,5 +126,22 @@ describe('recording angle', () => {
       half75Deg: null,
       widest: { shift: 0, atDeg: 0 },
     });
+  });
+});
+
+describe('the search outward', () => {
+  it('leaves out only what no model makes as wide as the level', () => {
+    const cue = (most: number) => fc.double({ min: -most, max: most, noNaN: true });
+    const narrow = fc.tuple(cue(15), cue(1.12), fc.constantFrom(0.5, 0.6, 0.75, 0.9, 1));
+    fc.assert(
+      fc.property(narrow, ([icldDb, ictdMs, level]) => {
+        const share = Math.abs(icldDb) / 15 + Math.abs(ictdMs) / 1.12;
+        if (share >= (level >= 1 ? 0.73 : 0.4 * level)) return;
+        for (const model of modelsFor(true)) {
+          expect(Math.abs(model.shift(icldDb, ictdMs))).toBeLessThan(level);
+        }
+      }),
+      { numRuns: 3000 },
+    );
   });
 });

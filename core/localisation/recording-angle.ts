@@ -1,14 +1,6 @@
-import { checkSpeed, inRange } from '../units/guard';
+import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
-import {
-  farCues,
-  marginOf,
-  nearCues,
-  placeOf,
-  pointAround,
-  type Cues,
-  type PreparedArray,
-} from './cues';
+import { farCues, marginOf, nearCues, placeOf, type Cues, type PreparedArray } from './cues';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 
@@ -61,7 +53,17 @@ export function inPlace(
   checkSpeed(speed);
   inRange('distanceM', distanceM, 0, 1000, 'm');
   inRange('heightM', heightM, -400, 400, 'm');
-  return (azimuthDeg) => nearCues(array, pointAround(array, azimuthDeg, distanceM, heightM), speed);
+  const { x, y } = array.centre;
+  // As pointAround, whose distance and height have just been checked.
+  return (azimuthDeg) => {
+    const towards = array.aimDeg + azimuthDeg;
+    const point = {
+      x: x + distanceM * sinDeg(towards),
+      y: y + distanceM * cosDeg(towards),
+      z: heightM,
+    };
+    return nearCues(array, point, speed);
+  };
 }
 
 /** Cues at every whole step outward on one side, each computed once and only when asked for. */
@@ -78,6 +80,18 @@ interface Crossing {
   angleDeg: number;
 }
 
+const shareOf = ({ icldDb, ictdMs }: Cues): number =>
+  Math.abs(icldDb) / 15 + Math.abs(ictdMs) / 1.12;
+
+/**
+ * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, no model's image is as wide as a level:
+ * the least is the traded one's at 75 %, the added one's at 100 %. 0 where nothing is known.
+ */
+function surelyNarrower(level: number): number {
+  if (level >= 1) return 0.73;
+  return level >= 0.5 ? 0.4 * level : 0;
+}
+
 /** Walks outward on one side until the image is as wide as the level; null if it never is. */
 function findCrossing(
   cuesAt: CuesAtAngle,
@@ -87,9 +101,11 @@ function findCrossing(
   side: 1 | -1,
   from: number,
 ): Crossing | null {
+  const narrower = surelyNarrower(level);
   for (let step = from; step <= LIMIT_DEG / STEP_DEG; step++) {
     const cues = scan(step);
     const lost = !cues || cues.antiphase;
+    if (!lost && !cues.events && shareOf(cues) < narrower) continue;
     const turning = lost && scan(step - 1)?.antiphase === false;
     if (!turning && (lost || marginOf(cues, model, level) < 0)) continue;
     const inner = (step - 1) * STEP_DEG * side;

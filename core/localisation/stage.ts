@@ -18,17 +18,29 @@ export interface StageFigures {
 /** An image at or beyond this shift is at the loudspeaker. */
 export const AT_LOUDSPEAKER = 0.999;
 
-function inOrder(places: readonly StagePlace[]): boolean {
-  for (let i = 1; i < places.length; i++) {
-    if ((places[i]?.left ?? 0) < (places[i - 1]?.left ?? 0)) return false;
+/** So many places are sorted faster by putting each in its place: they come almost in order. */
+const FEW = 64;
+
+function inOrder(places: readonly StagePlace[]): readonly StagePlace[] {
+  if (places.length > FEW) return [...places].sort((a, b) => a.left - b.left);
+  const sorted = [...places];
+  for (let i = 1; i < sorted.length; i++) {
+    const place = sorted[i];
+    if (!place) continue;
+    let j = i;
+    for (let before = sorted[j - 1]; before && before.left > place.left; before = sorted[j - 1]) {
+      sorted[j] = before;
+      j -= 1;
+    }
+    sorted[j] = place;
   }
-  return true;
+  return sorted;
 }
 
 /** @returns null without any image */
 export function stageFigures(places: readonly StagePlace[]): StageFigures | null {
   if (places.length === 0) return null;
-  const sorted = inOrder(places) ? places : [...places].sort((a, b) => a.left - b.left);
+  const sorted = inOrder(places);
   let reach = sorted[0]?.right ?? 0;
   const from = sorted[0]?.left ?? 0;
   let gap = 0;

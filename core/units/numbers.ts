@@ -25,16 +25,18 @@ export function zeroBetween(
   return (from + to) / 2;
 }
 
-const MOST_STEPS = 60;
+const MOST_STEPS = 100;
 
 /**
- * Where a margin, below 0 at the inner end, first is no longer: false position with halving
- * (Illinois). Where it has no value at the outer end, what is beyond the place at which it is lost
- * counts as reached only if the margin comes up before.
+ * Where a margin, below 0 at the inner end, first is no longer. Where it has no value at the outer
+ * end, what is beyond the place at which it is lost counts as reached only if the margin comes up
+ * before.
  * @param marginAt null where there is no value
  * @param inner the end at which it is below 0; may be above or below the outer one
  * @param tolerance in the unit of the ends, 10⁻¹² … 1: how close together they are at the end
  * @returns a place between the ends; null where it is never reached
+ * Source: T. R. Chandrupatla, Adv. Eng. Software 28 (1997): inverse quadratic interpolation where
+ * it is safe, else halving.
  */
 export function reachedBetween(
   marginAt: (at: number) => number | null,
@@ -46,30 +48,34 @@ export function reachedBetween(
   let high = outer;
   let atLow = marginAt(inner) ?? -1;
   let atHigh = marginAt(outer);
-  let reached = atHigh !== null;
-  let last = 0;
-  for (let i = 0; i < MOST_STEPS && Math.abs(high - low) > tolerance; i++) {
-    const straight: number =
-      atHigh === null ? NaN : low + ((high - low) * atLow) / (atLow - atHigh);
-    // Every third step halves, which bounds the work whatever the curve.
-    const next: number =
-      i % 3 !== 2 && (straight - low) * (straight - high) < 0 ? straight : (low + high) / 2;
-    const value = marginAt(next);
-    if (value === null) {
-      high = next;
-      atHigh = null;
-    } else if (value >= 0) {
-      reached = true;
-      high = next;
-      atHigh = value;
-      if (last === 1) atLow /= 2;
-      last = 1;
-    } else {
-      low = next;
-      atLow = value;
-      if (last === -1 && atHigh !== null) atHigh /= 2;
-      last = -1;
-    }
+  // Where the outer end has no value, halving finds one that has, or where it is lost.
+  while (atHigh === null) {
+    if (Math.abs(high - low) <= tolerance) return null;
+    const middle = (low + high) / 2;
+    const value = marginAt(middle);
+    if (value === null || value >= 0) [high, atHigh] = [middle, value];
+    else [low, atLow] = [middle, value];
   }
-  return reached ? (low + high) / 2 : null;
+  // The latest place, one on the other side of the zero, and the one before.
+  let [a, atA, b, atB] = [high, atHigh, low, atLow];
+  let t = atA / (atA - atB);
+  for (let i = 0; i < MOST_STEPS && Math.abs(b - a) > tolerance; i++) {
+    const least = tolerance / 2 / Math.abs(b - a);
+    const x = a + Math.min(1 - least, Math.max(least, t)) * (b - a);
+    const value = marginAt(x) ?? 0;
+    let [c, atC] = [a, atA];
+    if (value >= 0 !== atA >= 0) {
+      [c, atC] = [b, atB];
+      [b, atB] = [a, atA];
+    }
+    [a, atA] = [x, value];
+    const xi = (a - b) / (c - b);
+    const phi = (atA - atB) / (atC - atB);
+    t =
+      phi * phi < xi && (1 - phi) * (1 - phi) < 1 - xi
+        ? (atA / (atB - atA)) * (atC / (atB - atC)) +
+          (((c - a) / (b - a)) * atA * atB) / ((atC - atA) * (atC - atB))
+        : 0.5;
+  }
+  return (a + b) / 2;
 }

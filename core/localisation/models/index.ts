@@ -54,6 +54,18 @@ export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
   return coincident ? PLAIN : PLAIN_KNOWING_TIME;
 }
 
+/** What was found for each of modelsFor, in their order, by their names. */
+export function perModel<T>(coincident: boolean, found: readonly T[]): Partial<Record<ModelId, T>> {
+  const [middle, byTraded, byAdded, byTwoSlopes, byTangent] = found as readonly [T, T, T, T, T];
+  const known = {
+    consensus: middle,
+    traded: byTraded,
+    added: byAdded,
+    'two-slope': byTwoSlopes,
+  };
+  return coincident ? { ...known, tangent: byTangent } : known;
+}
+
 /**
  * The shifts of all models that may speak for an array, in the order of modelsFor; those of which
  * the consensus is made are asked once.
