@@ -14,6 +14,11 @@ async function openRig(bench: Workbench, name: string): Promise<void> {
     .click();
 }
 
+async function goToChannels(bench: Workbench): Promise<void> {
+  await bench.go('rig');
+  await bench.page.getByRole('button', { name: 'Channels', exact: true }).click();
+}
+
 async function openChecks(bench: Workbench, name: string): Promise<void> {
   await bench.go('checks');
   await bench.page
@@ -63,11 +68,13 @@ test('a spot that leads is found, delayed and panned in one step, and undone in 
   ).toBeVisible();
   await bench.go('rig');
   await page.getByRole('button', { name: 'Channels', exact: true }).click();
-  await expect(page.getByRole('row', { name: /Organ spot/ })).toContainText(
-    `${lead.toFixed(2)} ms, ${Math.round((lead / 1000) * 96000)}`,
+  const list = page.getByRole('table', { name: 'Channel list' });
+  await expect(list.getByRole('row', { name: /Organ spot/ })).toContainText(
+    `${Math.round((lead / 1000) * 96000)} samples`,
   );
+  await expect(bench.field('Delay of Organ spot')).toHaveValue(lead.toFixed(2));
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('row', { name: /Organ spot/ })).not.toContainText(' ms,');
+  await expect(list.getByRole('row', { name: /Organ spot/ })).not.toContainText('samples');
 });
 
 test('what was really set moves the prediction and is named when it is off', async ({ bench }) => {
@@ -304,4 +311,53 @@ test('the mono sum of every array and of the whole mix, player by player', async
     .not.toBe(whole);
   await table.getByRole('button', { name: 'Sopranos 2' }).click();
   await expect(page.getByText('Sopranos 2: mono sum against both channels')).toBeVisible();
+});
+
+test('strips are set in the channel list: pan, polarity, delay, fader, and back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openRig(bench, 'Channels');
+  const list = page.getByRole('table', { name: 'Channel list' });
+  await bench.type('Pan of Main pair L', '40 % L');
+  await bench.type('Delay of Main pair R', '1.5');
+  await bench.type('Strip gain of Main pair R', '-3');
+  await expect(list.getByRole('row', { name: /Main pair R/ })).toContainText(/\d+ samples/);
+  await list.getByRole('button', { name: 'Polarity of Main pair L: normal' }).click();
+  await expect(
+    list.getByRole('button', { name: /^Polarity of Main pair L: inverted/ }),
+  ).toBeVisible();
+  await bench.type('Pan of Main pair L', '120 L');
+  await expect(page.getByText('Allowed: 100 % L to 100 % R.').first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await openChecks(bench, 'Mix');
+  const mix = page.getByRole('table', { name: 'The whole mix' });
+  await expect(mix).toContainText('no stable image: antiphase');
+  await goToChannels(bench);
+  await page.getByRole('button', { name: 'Usual strips for Main pair' }).click();
+  await openChecks(bench, 'Mix');
+  await expect(mix).toContainText('Main pair 100 %');
+  await expect(mix).not.toContainText('antiphase');
+});
+
+test('the whole mix names who pulls each player, and a fader takes the pull away', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await openChoir(bench);
+  await openChecks(bench, 'Mix');
+  const row = page
+    .getByRole('table', { name: 'The whole mix' })
+    .getByRole('row', { name: /^Chest organ/ });
+  await expect(row).toContainText(/Organ spot \d+ %/);
+  const before = Number(/Organ spot (\d+) %/.exec(await row.innerText())?.[1]);
+  await goToChannels(bench);
+  await bench.type('Fader of Organ spot', '-40');
+  await openChecks(bench, 'Mix');
+  await expect
+    .poll(async () => Number(/Organ spot (\d+) %/.exec(await row.innerText())?.[1] ?? 0))
+    .toBeLessThan(before / 2);
+  await openChecks(bench, 'Arrivals');
+  await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
+  await expect(page.getByLabel('In the whole mix')).toContainText('Who pulls: Main pair');
 });

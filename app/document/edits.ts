@@ -1,4 +1,6 @@
+import { current } from 'immer';
 import { broughtIn } from '../../core/analysis/room';
+import { stripsOf, type ChannelStrip } from '../../core/arrays';
 import { rearranged, type Ensemble } from '../../core/ensembles';
 import {
   newArray,
@@ -51,6 +53,18 @@ export const changeMix =
   (session) => {
     const array = session.arrays.find((entry) => entry.id === id);
     if (array) Object.assign(array.mix, change);
+  };
+
+/** One strip of an array; strips that the technique's usual ones served so far are written out. */
+export const changeStrip =
+  (arrayId: string, index: number, change: Partial<ChannelStrip>): Recipe =>
+  (session) => {
+    const array = session.arrays.find(({ id }) => id === arrayId);
+    if (!array) return;
+    const { capsules } = array.mix;
+    const usual = stripsOf(current(array.technique), []);
+    capsules.push(...usual.slice(capsules.length).map((strip) => ({ ...strip })));
+    Object.assign(capsules[index] ?? {}, change);
   };
 
 /** Puts an array up in another form: the fields named, and strips for its capsules. */

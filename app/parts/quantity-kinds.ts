@@ -4,7 +4,9 @@ import {
   formatTemperature,
   lengthText,
   parseLength,
+  panText,
   parseNumber,
+  parsePan,
   parseTemperature,
   type FormattedQuantity,
   type LengthPrecision,
@@ -102,6 +104,19 @@ export const levelKind = (boundsName: BoundsName): QuantityKind =>
 
 export const plainNumberKind = (boundsName: BoundsName, step = 0.1): QuantityKind =>
   plainKind(boundsName, '', [], 3, step, '0.5');
+
+export const delayKind: QuantityKind = plainKind('delayMs', 'ms', ['ms'], 2, 0.1, '8.5 ms');
+
+/** Where a strip goes: percent to the left or right. */
+export const panKind: QuantityKind = {
+  bounds: BOUNDS.pan,
+  boundsText: '100 % L to 100 % R',
+  step: 0.01,
+  format: (value) => ({ number: panText(value), unit: '' }),
+  editText: panText,
+  parse: parsePan,
+  hint: () => 'Percent to a side: 30 L, 30 R, centre. Minus is left.',
+};
 
 export const percentKind: QuantityKind = plainKind('percent', '%', ['%'], 0, 1, '90 %');
 

@@ -4,20 +4,18 @@ import { useState } from 'react';
 import {
   buildOrder,
   cableUses,
-  channelList,
   completeness,
   packList,
   rigTables,
   type RigTable,
 } from '../../core/rig';
 import { timeText } from '../../core/planning';
-import { writeSessionText, type MicArray } from '../../core/session';
-import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
+import { writeSessionText } from '../../core/session';
+import { lengthText } from '../../core/units';
 import type { Paper } from '../../paper/sheet-pdf';
 import { Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
-import { headroomKind, dbuKind, lengthKind } from '../parts/quantity-kinds';
-import { changeEquipment } from '../document/edits';
+import { lengthKind } from '../parts/quantity-kinds';
 import { contentsOf } from '../keeping/blobs';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
@@ -79,164 +77,6 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
     <button className="btn btn-sm" disabled={busy} onClick={() => void make()}>
       <Download size={15} /> All in one archive
     </button>
-  );
-}
-
-/** Phantom power of an array's channels, as needed or forced. */
-function PhantomChoice({ array }: { array: MicArray }) {
-  return (
-    <select
-      aria-label={`Phantom power of ${array.name}`}
-      className="select select-xs no-print w-auto"
-      value={array.equipment.phantom}
-      onChange={(event) => {
-        const phantom = (['as needed', 'on', 'off'] as const).find(
-          (value) => value === event.currentTarget.value,
-        );
-        if (phantom) edit(changeEquipment(array.id, { phantom }));
-      }}
-    >
-      <option>as needed</option>
-      <option>on</option>
-      <option>off</option>
-    </select>
-  );
-}
-
-/** Which microphone of the kit serves a capsule. */
-function MicrophoneChoice(props: { array: MicArray; index: number; name: string }) {
-  const { array, index, name } = props;
-  const { kit } = useSession();
-  const chosen = array.equipment.microphoneIds[index] ?? '';
-  return (
-    <select
-      aria-label={`Microphone of ${name}`}
-      className="select select-xs w-auto max-w-48"
-      value={chosen}
-      onChange={(event) => {
-        const { value } = event.currentTarget;
-        edit((draft) => {
-          const ids = draft.arrays.find(({ id }) => id === array.id)?.equipment.microphoneIds;
-          if (!ids) return;
-          while (ids.length <= index) ids.push('');
-          ids[index] = value;
-        });
-      }}
-    >
-      <option value="">as shared out</option>
-      {kit.microphones.map((mic) => (
-        <option key={mic.id} value={mic.id}>
-          {mic.name}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-/** Inputs in order, with microphone, phantom, polarity, pan, delay and expected gain. */
-export function ChannelsPage() {
-  const session = useSession();
-  const rows = channelList(session);
-  const { rig } = session;
-  const set = (change: Partial<typeof rig>) =>
-    edit((draft) => void Object.assign(draft.rig, change));
-  const byId = new Map(session.arrays.map((array) => [array.id, array]));
-  return (
-    <section aria-label="Channels" className="flex flex-col gap-3">
-      <div className="grid max-w-4xl grid-cols-3 gap-x-8">
-        <QuantityField
-          label="Peaks above the typed levels"
-          fieldKey={fieldKey('rig', '', 'peak')}
-          kind={headroomKind}
-          value={rig.peakAboveDb}
-          onCommit={(value) => value !== null && set({ peakAboveDb: value })}
-        />
-        <QuantityField
-          label="Headroom above the peaks"
-          fieldKey={fieldKey('rig', '', 'headroom')}
-          kind={headroomKind}
-          value={rig.headroomDb}
-          onCommit={(value) => value !== null && set({ headroomDb: value })}
-        />
-        <QuantityField
-          label="Digital full scale at"
-          fieldKey={fieldKey('rig', '', 'fullScale')}
-          kind={dbuKind}
-          value={rig.fullScaleDbu}
-          onCommit={(value) => value !== null && set({ fullScaleDbu: value })}
-        />
-      </div>
-      <div className="overflow-x-auto">
-        <table className="ledger-table w-full" aria-label="Channel list">
-          <thead>
-            <tr>
-              {['', 'Channel', 'Microphone', 'Phantom', 'Polarity', 'Pan', 'Track', 'For'].map(
-                (name) => (
-                  <th key={name}>{name || <span className="sr-only">Number</span>}</th>
-                ),
-              )}
-              {['Delay', 'Level', 'Peak', 'Output', 'Gain'].map((name) => (
-                <th key={name} className="num">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => {
-              const array = byId.get(row.arrayId);
-              const index = row.capsule;
-              const danger = row.microphone?.phantom === 'must not' && row.phantom === 'on';
-              return (
-                <tr key={row.name}>
-                  <td className="font-semibold">{row.number}</td>
-                  <td>{row.name}</td>
-                  <td>
-                    {array && session.kit.microphones.length > 0 && !row.again ? (
-                      <MicrophoneChoice array={array} index={index} name={row.name} />
-                    ) : null}{' '}
-                    <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
-                  </td>
-                  <td className={danger ? 'text-error font-semibold' : ''}>
-                    {row.phantom}
-                    {danger && ': never on this ribbon'}{' '}
-                    {index === 0 && !row.again && array && <PhantomChoice array={array} />}
-                  </td>
-                  <td>{row.polarity === 1 ? 'normal' : 'inverted'}</td>
-                  <td>{panText(row.pan)}</td>
-                  <td>{row.track}</td>
-                  <td className="max-w-40 truncate" title={row.forWhom}>
-                    {row.again ? '' : row.forWhom}
-                  </td>
-                  <td className="num">
-                    {row.delayMs === 0
-                      ? '—'
-                      : `${formatNumber(row.delayMs, 2)} ms, ${row.delaySamples}`}
-                  </td>
-                  <td className="num">{formatNumber(row.levelDb, 0)} dB</td>
-                  <td className="num">{formatNumber(row.peakDb, 0)} dB</td>
-                  <td className="num">
-                    {row.outputMv === null ? '—' : `${formatNumber(row.outputMv, 0)} mV`}
-                  </td>
-                  <td className="num">
-                    {row.gainDb === null ? 'sensitivity?' : `${formatSigned(row.gainDb, 0)} dB`}
-                    {row.padDb > 0 && `, pad ${row.padDb} dB`}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
-      <p className="text-muted text-[12.5px]">
-        Levels in dB SPL at the capsule, all players together. Pans are the{' '}
-        {session.settings.perspective === 'audience' ? 'audience’s' : 'performers’'} left and right;
-        delays in ms and samples at {session.settings.sampleRateHz / 1000} kHz.
-      </p>
-      <div>
-        <CsvButton name="channels" />
-      </div>
-    </section>
   );
 }
 

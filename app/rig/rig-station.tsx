@@ -6,7 +6,8 @@ import { notify } from '../view/notices';
 import { validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
 import { BuiltPage } from './built-page';
-import { ArchiveButton, BuildPage, ChannelsPage, CsvButton, PackPage } from './rig-pages';
+import { ChannelsPage } from './channels-page';
+import { ArchiveButton, BuildPage, CsvButton, PackPage } from './rig-pages';
 import {
   DRAWN_WIDTH,
   PLAN_HEIGHT,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { lengthText } from './format';
-import { isLengthUnit, parseLength, parseNumber, parseTemperature } from './parse';
+import { lengthText, panText } from './format';
+import { isLengthUnit, parseLength, parseNumber, parsePan, parseTemperature } from './parse';
 
 const metres = (text: string, bareUnit: 'm' | 'cm' | 'ft' | 'in' = 'm') => {
   const read = parseLength(text, { bareUnit, smallIsMetres: bareUnit === 'cm' });
@@ -111,5 +111,44 @@ describe('parseNumber and parseTemperature', () => {
     expect(parseTemperature('19 °C', 'F')).toEqual({ ok: true, value: 19 });
     expect(parseTemperature('-5', 'C')).toEqual({ ok: true, value: -5 });
     expect(parseTemperature('warm', 'C').ok).toBe(false);
+  });
+});
+
+describe('parsePan', () => {
+  const pan = (text: string) => {
+    const read = parsePan(text);
+    return read.ok ? read.value : read.message;
+  };
+
+  it.each([
+    ['30 % L', -0.3],
+    ['30L', -0.3],
+    ['l 30', -0.3],
+    ['R40', 0.4],
+    ['12,5 % right', 0.125],
+    ['left', -1],
+    ['100 R', 1],
+    ['centre', 0],
+    ['C', 0],
+    ['-25', -0.25],
+    ['25 %', 0.25],
+    ['0', 0],
+    ['140 R', 1.4],
+  ])('%s', (text, value) => {
+    expect(pan(text)).toBeCloseTo(value, 12);
+  });
+
+  it.each(['', 'wide', '30 up', 'L R', '30 L 20'])('“%s” is not understood', (text) => {
+    expect(pan(text)).toMatch(/is not understood. Type a pan such as 30 L, 30 R or centre/);
+  });
+
+  it('is told a side or a sign, not both', () => {
+    expect(pan('-30 L')).toMatch(/Either a sign or a side/);
+  });
+
+  it('reads what it shows', () => {
+    for (const value of [-1, -0.62, -0.01, 0, 0.3, 0.99, 1]) {
+      expect(pan(panText(value))).toBeCloseTo(value, 12);
+    }
   });
 });

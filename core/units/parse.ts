@@ -173,6 +173,24 @@ export function parseNumber(
   return done(match[1] === '-' && size !== 0 ? -size : size);
 }
 
+const PAN_EXAMPLE = '30 L, 30 R or centre';
+
+/**
+ * Reads a pan: "30 % L", "R 40", "centre"; a bare number is percent, positive to the right.
+ * @returns −1 … +1 as a rule; what is beyond is left to the caller's bounds
+ */
+export function parsePan(text: string): Outcome<number> {
+  const plain = plainText(text).replace('%', ' ').trim();
+  if (/^(c|centre|center|mid|middle)$/.test(plain)) return done(0);
+  const side = /^(left|right|l|r)(?![a-z])|(left|right|l|r)$/.exec(plain);
+  const rest = side ? plain.replace(side[0], '').trim() : plain;
+  const read = parseNumber(rest === '' && side ? '100' : rest, [], PAN_EXAMPLE);
+  if (!read.ok)
+    return refused(`“${text.trim()}” is not understood. Type a pan such as ${PAN_EXAMPLE}`);
+  if (side && read.value < 0) return refused(`Either a sign or a side, such as ${PAN_EXAMPLE}`);
+  return done((side?.[0].startsWith('l') ? -read.value : read.value) / 100);
+}
+
 /** Reads a temperature in °C, or in °F when it says so (or when `bareUnit` is F). */
 export function parseTemperature(text: string, bareUnit: 'C' | 'F'): Outcome<number> {
   const plain = plainText(text).replace('°', ' ').trim();

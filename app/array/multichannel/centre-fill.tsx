@@ -20,6 +20,7 @@ import { QuantityField } from '../../parts/quantity-field';
 import { levelKind } from '../../parts/quantity-kinds';
 import { useSettled } from '../../figures/use-settled';
 import { edit, undo } from '../../document/session-store';
+import { changeStrip } from '../../document/edits';
 import { notify } from '../../view/notices';
 import { useSession } from '../../document/use-session';
 
@@ -30,17 +31,8 @@ const centreIndex = ({ technique }: MicArray): number =>
   technique.kind === 'custom' ? technique.capsules.findIndex(({ label }) => label === CENTRE) : -1;
 
 /** Sets the centre microphone's gain in the mix; the other strips stay as they are. */
-function setCentre(array: MicArray, index: number, gainDb: number): void {
-  edit((draft) => {
-    const target = draft.arrays.find(({ id }) => id === array.id);
-    if (!target) return;
-    // Strips are written out where the technique's usual ones served so far.
-    const usual = stripsOf(array.technique, []);
-    target.mix.capsules.push(...usual.slice(target.mix.capsules.length).map((s) => ({ ...s })));
-    const strip = target.mix.capsules[index];
-    if (strip) strip.gainDb = gainDb;
-  });
-}
+const setCentre = (array: MicArray, index: number, gainDb: number): void =>
+  void edit(changeStrip(array.id, index, { gainDb }));
 
 /** A centre microphone against the hole in the middle: its level swept. */
 export function CentreFill({ array }: { array: MicArray }) {
