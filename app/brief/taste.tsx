@@ -2,7 +2,7 @@ import { fieldKey } from '../view/validity';
 import { MODELS } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
-import { percentKind } from '../parts/quantity-kinds';
+import { percentKind, signedPercentKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 
@@ -61,6 +61,28 @@ export function Taste() {
         ]}
         onChange={(value) =>
           edit((draft) => void (draft.brief.intent.mono = value === 'not-said' ? null : value))
+        }
+      />
+      <QuantityField
+        label="Taste: sharp (−100) to spacious (100)"
+        fieldKey={fieldKey('intent', '', 'tastePct')}
+        kind={signedPercentKind}
+        value={intent.tastePct}
+        onCommit={(value) =>
+          edit((draft) => void (draft.brief.intent.tastePct = value ?? draft.brief.intent.tastePct))
+        }
+      />
+      <ChoiceField
+        label="Practice"
+        value={intent.practice ?? 'not-said'}
+        options={[
+          NOT_SAID,
+          { value: 'level-first', label: 'level first: coincident ways' },
+          { value: 'time-first', label: 'time first: spaced ways' },
+          { value: 'both', label: 'both: near-coincident ways' },
+        ]}
+        onChange={(value) =>
+          edit((draft) => void (draft.brief.intent.practice = value === 'not-said' ? null : value))
         }
       />
       <ChoiceField

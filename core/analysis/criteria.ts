@@ -16,8 +16,19 @@ export const OVER_PEOPLE_M = 1;
 /** … if it is at least so high, m. */
 export const OVER_PEOPLE_FROM_M = 1.8;
 
-/** Width of the picture where the brief does not say, percent of the base. */
+/**
+ * Width of the picture where the brief does not say, percent of the base: an ensemble fills it, a
+ * few players and one alone do not.
+ */
 export const USUAL_WIDTH_PCT = 85;
+const FEW_WIDTH_PCT = 70;
+const ALONE_WIDTH_PCT = 50;
+const FEW = 4;
+
+function usualWidth(players: number): number {
+  if (players > FEW) return USUAL_WIDTH_PCT;
+  return players > 1 ? FEW_WIDTH_PCT : ALONE_WIDTH_PCT;
+}
 /** Where nothing is wanted, a picture below this is narrow, percent; else this much below what is. */
 export const NARROW_PCT = 50;
 export const WIDTH_TOLERANCE_PCT = 10;
@@ -38,21 +49,43 @@ export const ROOM_DB = {
   roomy: { min: -9, max: -1 },
 } as const;
 
+/** Up to this height of an array before an ensemble it stands in the way of eyes, m. */
+export const IN_SIGHT_M = 1.9;
+
 /** What an array makes of a session, in the figures by which arrays are judged. */
 export interface Measures {
+  /** in the leading model */
   imageWidthPct: number;
+  /** the same in the model that makes it narrowest and in the one that makes it widest */
+  narrowestPct: number;
+  widestPct: number;
+  /** how far the images are from keeping the players' own distances, percent of the base */
+  spacingOffPct: number;
+  /** in the worst model, as is the next */
   largestGapPct: number;
   atSpeakersPct: number;
   /** fraction of the intent bands that hold, 0 … 1; null without bands */
   bandsHeld: number | null;
   /** mean direct-to-reverberant ratio, dB; null while the room is unknown */
   directToReverberantDb: number | null;
-  /** how deep the mono comb is on average, 0 none … 1 full */
-  monoComb: number;
+  /** level of the worst player's mono sum against two uncorrelated channels, dB */
+  worstMonoDb: number;
+  /** the same in the third octave that loses most, 100 Hz … 10 kHz, dB */
+  worstMonoBandDb: number;
   /** loudest minus softest player through distance and pattern, dB */
   unevennessDb: number;
+  /** how much softer the back half is than the front half, players' own levels left out, dB */
+  frontToBackDb: number;
   /** correlation of both channels in the diffuse field at 125 Hz; low is spacious */
   lowCorrelation: number;
+  /** how much of the place time makes, the rest level does: 0 … 1 */
+  timeShare: number;
+  /** mean half span of the images with the usual set-up tolerances, percent; null: not looked at */
+  tolerancePct: number | null;
+  heightM: number;
+  /** somebody sits or stands under it */
+  overPeople: boolean;
+  microphones: number;
   /** players without a stable or with a swapped image: physics, not taste */
   broken: number;
 }
@@ -60,38 +93,62 @@ export interface Measures {
 /** One number for each thing that is judged: a weight, or how well it is met, 0 … 1. */
 export interface Parts {
   fill: number;
+  spacing: number;
   gap: number;
   speakers: number;
   bands: number;
   room: number;
   mono: number;
   even: number;
+  depth: number;
   space: number;
+  exact: number;
+  practice: number;
+  sure: number;
+  height: number;
+  few: number;
 }
 
 export interface Wanted {
   imageWidthPct: number;
-  roomDb: { min: number; max: number } | null;
+  roomDb: { min: number; max: number };
+  practice: 'level-first' | 'time-first' | 'both' | null;
   weights: Parts;
 }
 
 const MONO_WEIGHT = { 'must-survive': 3, 'should-survive': 1, 'may-be-lost': 0 };
 
-/** The intent as numbers; what was not said gets the usual. */
-export function wantedOf({ brief }: Pick<Session, 'brief'>): Wanted {
-  const { imageWidthPct, room, mono, bands } = brief.intent;
+/** Room can be added later and never taken away: where nothing is said, rather close, dB. */
+const IN_DOUBT_DB = { min: -2, max: 20 };
+
+/**
+ * The intent as numbers; what was not said gets the usual.
+ * @param players how many the array is for
+ */
+export function wantedOf({ brief }: Pick<Session, 'brief'>, players = FEW + 1): Wanted {
+  const { imageWidthPct, room, mono, bands, tastePct, practice } = brief.intent;
+  const taste = tastePct / 100;
   return {
-    imageWidthPct: imageWidthPct ?? USUAL_WIDTH_PCT,
-    roomDb: room === null ? null : ROOM_DB[room],
+    imageWidthPct: imageWidthPct ?? usualWidth(players),
+    roomDb: room === null ? IN_DOUBT_DB : ROOM_DB[room],
+    practice,
     weights: {
-      fill: 3,
+      // Wishes for single players say more than a width.
+      fill: bands.length > 0 ? 1 : 3,
+      spacing: bands.length > 0 ? 0.5 : 1.5,
       gap: 1,
       speakers: 2,
       bands: bands.length > 0 ? 4 : 0,
-      room: room === null ? 0 : 2,
+      room: room === null ? 1.5 : 2,
       mono: mono === null ? 0.5 : MONO_WEIGHT[mono],
       even: 1,
-      space: 0.5,
+      depth: 0.5,
+      space: 0.5 + 2 * Math.max(0, taste),
+      exact: 0.5 + 2 * Math.max(0, -taste),
+      practice: practice === null ? 0 : 2,
+      sure: 0.5,
+      height: 0.5,
+      few: 0.25,
     },
   };
 }
@@ -102,12 +159,25 @@ const near = (difference: number, tolerance: number): number =>
 
 /** How far a ratio is outside of what is wanted, dB; 0 inside, and where one is not known. */
 export function roomMissDb(ratioDb: number | null, wanted: Wanted['roomDb']): number {
-  if (ratioDb === null || !wanted) return 0;
+  if (ratioDb === null) return 0;
   return Math.max(wanted.min - ratioDb, ratioDb - wanted.max, 0);
 }
 
+/** A stand in nobody's eyes and not a high one. */
+const heightScore = (heightM: number): number => {
+  if (heightM < IN_SIGHT_M) return near(IN_SIGHT_M - heightM, 1.4);
+  return near(Math.max(0, heightM - HIGH_STAND_M), 2);
+};
+
+function practiceScore(timeShare: number, practice: Wanted['practice']): number {
+  if (practice === 'level-first') return 1 - timeShare;
+  if (practice === 'time-first') return timeShare;
+  return 1 - Math.abs(2 * timeShare - 1);
+}
+
 /**
- * How well an array does in each part, 0 … 1.
+ * How well an array does in each part, 0 … 1; width, spacing, gaps and wishes in whatever model
+ * makes them worst.
  * @param count players, 0 and more
  * @throws RangeError where count is outside 0 … 10⁶
  */
@@ -115,15 +185,27 @@ export function partScores(measures: Measures, wanted: Wanted, count: number): P
   inRange('count', count, 0, 1e6);
   // With few players the neighbours are far apart by necessity.
   const evenGap = count > 1 ? measures.imageWidthPct / (count - 1) : 0;
+  const widthMiss = Math.max(
+    wanted.imageWidthPct - measures.narrowestPct,
+    measures.widestPct - wanted.imageWidthPct,
+  );
   return {
-    fill: near(measures.imageWidthPct - wanted.imageWidthPct, 60),
+    fill: near(widthMiss, 80),
+    spacing: near(measures.spacingOffPct, 25),
     gap: near(Math.max(0, measures.largestGapPct - evenGap), 60),
     speakers: near(measures.atSpeakersPct, 50),
     bands: measures.bandsHeld ?? 1,
     room: near(roomMissDb(measures.directToReverberantDb, wanted.roomDb), 8),
-    mono: 1 - measures.monoComb,
+    mono: near(Math.min(0, measures.worstMonoBandDb + 1), 9),
     even: near(Math.max(0, measures.unevennessDb - 3), 12),
-    space: near(Math.max(0, measures.lowCorrelation - 0.2), 0.8),
+    depth: near(Math.max(0, measures.frontToBackDb - 3), 9),
+    // Well below 0 the bass is not wide but out of phase.
+    space: near(Math.max(0, measures.lowCorrelation - 0.2, -0.1 - measures.lowCorrelation), 0.8),
+    exact: 1 - measures.timeShare,
+    practice: practiceScore(measures.timeShare, wanted.practice),
+    sure: near(Math.max(0, (measures.tolerancePct ?? 0) - 2), 15),
+    height: heightScore(measures.heightM) * (measures.overPeople ? 0.4 : 1),
+    few: near(Math.max(0, measures.microphones - 2), 6),
   };
 }
 

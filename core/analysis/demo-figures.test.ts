@@ -8,7 +8,6 @@ import {
   gainPlan,
   spillMatrix,
   mixFigures,
-  recommend,
   reverberationFromSurfaces,
   setUpTolerance,
 } from '.';
@@ -48,7 +47,6 @@ function figuresOf(session: Session): Record<string, (number | boolean | null)[]
     sweep: numbersOf(distanceSweep(session, main, [1, 3, 6])),
     tolerance: numbersOf(setUpTolerance(session, main, undefined, 200)),
     positions: numbersOf(positionSheet(session)),
-    recommendation: numbersOf(recommend(session).recommendations.map(({ score }) => score)),
   };
 }
 

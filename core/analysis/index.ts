@@ -19,6 +19,7 @@ export {
   recommend,
   recommendInSteps,
   type Recommendation,
+  PART_WORDS,
   type RecommendationResult,
 } from './recommend';
 export * from './gain';

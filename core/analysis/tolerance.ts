@@ -275,6 +275,7 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
  * What an ordinary set-up does to the picture: seeded Monte Carlo, every dimension evenly spread
  * between its limits and independent of the others.
  * @param draws 100 … 100 000; as many as `usualDraws` says where it is not given
+ * @param angleDraws of so many of them the recording angle is searched for as well; 0: of none
  * @throws RangeError where draws is outside 100 … 100000, spacingM is outside 0 … 1 m, angleDeg
  *   is outside 0 … 45°, sensitivityDb is outside 0 … 12 dB, temperatureC is outside 0 … 35 °C
  */
@@ -284,6 +285,7 @@ export function setUpTolerance(
   tolerances: Tolerances = usualTolerances(array),
   draws = usualDraws(session.sources.length, reckonedCapsules(array)),
   seed = 1,
+  angleDraws = ANGLE_DRAWS,
 ): ToleranceResult {
   inRange('draws', draws, 100, 100_000);
   inRange('spacingM', tolerances.spacingM, 0, 1, 'm');
@@ -297,7 +299,7 @@ export function setUpTolerance(
   const random = seededRandom(seed);
   const values = session.sources.map(() => new Float64Array(draws));
   const halves: number[] = [];
-  const angleEvery = Math.max(1, Math.floor(draws / ANGLE_DRAWS));
+  const angleEvery = angleDraws > 0 ? Math.max(1, Math.floor(draws / angleDraws)) : Infinity;
   for (let draw = 0; draw < draws; draw++) {
     const deviation = maker.drawn({
       spacingM: (2 * random() - 1) * tolerances.spacingM,
@@ -311,7 +313,7 @@ export function setUpTolerance(
       const list = values[i];
       if (source && list) list[draw] = maker.image(made, source, model, deviation);
     }
-    if (draw % angleEvery === 0) {
+    if (draw % angleEvery === 0 && angleDraws > 0) {
       halves.push(maker.half(made, model, deviation));
     }
   }

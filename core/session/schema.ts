@@ -46,6 +46,10 @@ const intent = record({
   room: oneOf(['close', 'balanced', 'roomy']).nullable().default(null),
   /** how much the mono sum matters */
   mono: oneOf(['must-survive', 'should-survive', 'may-be-lost']).nullable().default(null),
+  /** −100 sharp … 0 … +100 spacious */
+  tastePct: bounded('signedPercent').default(0),
+  /** which cue is to make the places */
+  practice: oneOf(['level-first', 'time-first', 'both']).nullable().default(null),
   bands: list(band, MOST_SOURCES).default([]),
 });
 

@@ -67,11 +67,11 @@ function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measur
       merit: summary.bands === 0 ? null : parts.bands,
     },
     'worst mono sum': {
-      text: worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB`,
-      merit: worstMonoDb,
+      text: worstMonoDb === null ? '—' : `${formatSigned(measures.worstMonoDb, 1)} dB`,
+      merit: measures.worstMonoDb,
     },
-    'mono comb': {
-      text: measures.monoComb < 0.005 ? 'none' : `${percent(measures.monoComb * 100)} deep`,
+    'worst third octave in mono': {
+      text: `${formatSigned(measures.worstMonoBandDb, 0)} dB`,
       merit: parts.mono,
     },
     'direct to room': {

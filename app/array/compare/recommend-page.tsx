@@ -1,6 +1,6 @@
 import { sum } from 'd3-array';
 import { useEffect, useRef, useState } from 'react';
-import type { Recommendation, RecommendationResult } from '../../../core/analysis';
+import { PART_WORDS, type Recommendation, type RecommendationResult } from '../../../core/analysis';
 import type { MicArray } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
@@ -15,36 +15,36 @@ type State =
   | { kind: 'done'; result: RecommendationResult }
   | { kind: 'failed'; message: string };
 
-function titleOf({ technique, name }: Recommendation, units: UnitSystem): string {
+/** Base and depth of a tree, from its places. */
+function treeFigures({ technique }: Recommendation, units: UnitSystem): string {
+  if (technique.kind !== 'custom') return '';
+  const across = technique.capsules.map(({ dx }) => dx);
+  const ahead = Math.max(...technique.capsules.map(({ dy }) => dy));
+  const base = Math.max(...across) - Math.min(...across);
+  return `${lengthText(base, units, 'bar')} wide, centre ${lengthText(ahead, units, 'bar')} ahead`;
+}
+
+function titleOf(entry: Recommendation, units: UnitSystem): string {
+  const { technique, name, family } = entry;
+  if (family === 'tree') return `Tree of three omnis, ${treeFigures(entry, units)}`;
   const spoken = technique.kind === 'pair' && name !== 'figure-eights';
   const pattern = spoken ? `, ${patternWords(technique.pattern)}` : '';
   return `${TECHNIQUE_WORDS[name]}${pattern}, ${techniqueFigures(technique, units)}`;
 }
 
-const placed = (array: MicArray, { technique, x, y, z, tiltDeg }: Recommendation): MicArray => ({
-  ...array,
-  technique,
-  x,
-  y,
-  z,
-  tiltDeg,
-  mix: { ...array.mix, capsules: [] },
-});
+const placeText = ({ beforeM, z }: Recommendation, units: UnitSystem): string =>
+  `${lengthText(beforeM, units)} before the front row, ${lengthText(z, units)} up`;
 
-const PARTS: Readonly<Record<keyof Recommendation['parts'], string>> = {
-  fill: 'width',
-  gap: 'evenly spread',
-  speakers: 'nobody at the loudspeakers',
-  bands: 'wanted places',
-  room: 'room',
-  mono: 'mono',
-  even: 'even pick-up',
-  space: 'spaciousness',
+const placed = (array: MicArray, entry: Recommendation): MicArray => {
+  const { technique, x, y, z, aimDeg, tiltDeg } = entry;
+  return { ...array, technique, x, y, z, aimDeg, tiltDeg, mix: { ...array.mix, capsules: [] } };
 };
 
 /** What each wish gave and could have given, points of 100. */
 function Account({ entry }: { entry: Recommendation }) {
-  const keys = (Object.keys(PARTS) as (keyof typeof PARTS)[]).filter((k) => entry.weights[k] > 0);
+  const keys = (Object.keys(PART_WORDS) as (keyof typeof PART_WORDS)[]).filter(
+    (k) => entry.weights[k] > 0,
+  );
   const total = sum(keys, (key) => entry.weights[key]);
   return (
     <details>
@@ -53,7 +53,7 @@ function Account({ entry }: { entry: Recommendation }) {
         <tbody>
           {keys.map((key) => (
             <tr key={key}>
-              <td>{PARTS[key]}</td>
+              <td>{PART_WORDS[key]}</td>
               <td className="num">
                 {formatNumber((entry.weights[key] / total) * entry.parts[key] * 100, 0)}
               </td>
@@ -77,10 +77,10 @@ function Account({ entry }: { entry: Recommendation }) {
 
 /** In which wishes one proposal is better than another, in points. */
 function versus(a: Recommendation, b: Recommendation): { better: string[]; worse: string[] } {
-  const keys = Object.keys(PARTS) as (keyof typeof PARTS)[];
+  const keys = Object.keys(PART_WORDS) as (keyof typeof PART_WORDS)[];
   const total = sum(keys, (key) => a.weights[key]);
   const differences = keys.map((key) => ({
-    name: PARTS[key],
+    name: PART_WORDS[key],
     points: (a.weights[key] * (a.parts[key] - b.parts[key]) * 100) / total,
   }));
   const said = (sign: 1 | -1) =>
@@ -91,12 +91,39 @@ function versus(a: Recommendation, b: Recommendation): { better: string[]; worse
   return { better: said(1), worse: said(-1) };
 }
 
+/** Others of the same family, each to be taken instead. */
+function MoreLikeThis({ entry, onAdopt }: Pick<CardProps, 'entry' | 'onAdopt'>) {
+  const { units } = useSession().settings;
+  if (entry.more.length === 0) return null;
+  return (
+    <details>
+      <summary className="text-muted cursor-pointer">More like this</summary>
+      <ul aria-label={`More like number ${entry.rank}`}>
+        {entry.more.map((other) => (
+          <li
+            key={titleOf(other, units) + placeText(other, units)}
+            className="border-hairline flex items-center gap-3 border-b py-1"
+          >
+            <span className="min-w-0 flex-1">
+              {titleOf(other, units)}, {placeText(other, units)}
+            </span>
+            <span>{formatNumber(other.score, 0)} of 100</span>
+            <button className="btn btn-xs" onClick={() => onAdopt(other)}>
+              Adopt<span className="sr-only"> {titleOf(other, units)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
 interface CardProps {
   entry: Recommendation;
   /** the best that has not been refused, when this one has */
   instead: Recommendation | null;
   array: MicArray;
-  onAdopt: () => void;
+  onAdopt: (entry: Recommendation) => void;
   onRefuse: () => void;
 }
 
@@ -129,20 +156,24 @@ function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
       <span className="mark text-[18px]">{entry.rank}</span>
       <div className="min-w-0">
         <p className="font-semibold">{titleOf(entry, units)}</p>
-        <p>
-          {lengthText(entry.distanceM, units)} from the middle of the ensemble,{' '}
-          {lengthText(entry.z, units)} up
-        </p>
+        <p>{placeText(entry, units)}</p>
         <SmallLine session={session} array={placed(array, entry)} />
         <p className="text-muted">For: {entry.reasonsFor.join('; ') || 'nothing in particular'}.</p>
         <p className="text-muted">
           Against: {entry.reasonsAgainst.join('; ') || 'nothing that is measured'}.
         </p>
+        {entry.rank > 1 && (
+          <p className="text-muted">
+            Beside number 1: {entry.differs.join('; ') || 'nothing that one would hear'}.
+          </p>
+        )}
+        {entry.wins !== null && <p className="text-muted">{entry.wins}</p>}
+        <MoreLikeThis entry={entry} onAdopt={onAdopt} />
         <Account entry={entry} />
       </div>
       <div className="flex flex-col items-end gap-1">
         <p className="font-semibold">{formatNumber(entry.score, 0)} of 100</p>
-        <button className="btn btn-sm btn-primary" onClick={onAdopt}>
+        <button className="btn btn-sm btn-primary" onClick={() => onAdopt(entry)}>
           Adopt<span className="sr-only"> number {entry.rank}</span>
         </button>
         <button className="btn btn-sm btn-ghost font-normal" onClick={onRefuse}>
@@ -180,12 +211,13 @@ function useRun() {
 }
 
 function Ranking({ array, result }: { array: MicArray; result: RecommendationResult }) {
-  const { sources } = useSession();
+  const { sources, settings } = useSession();
+  const { units } = settings;
   const [refused, setRefused] = useState<ReadonlySet<number>>(new Set());
   const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;
   function adopt(entry: Recommendation) {
-    const { technique, x, y, z, tiltDeg } = entry;
-    editSaying('Adopted.', rebuilt(array.id, { technique, x, y, z, tiltDeg }, []));
+    const { technique, x, y, z, aimDeg, tiltDeg } = entry;
+    editSaying('Adopted.', rebuilt(array.id, { technique, x, y, z, aimDeg, tiltDeg }, []));
   }
   const toggle = (rank: number) =>
     setRefused((known) => {
@@ -196,14 +228,22 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
   return (
     <>
       <p className="text-muted">
-        {result.measured.toLocaleString('en-GB')} arrays measured against the brief. A broken image
-        outweighs every taste.
+        {result.measured.toLocaleString('en-GB')} arrays measured against the brief, the best of
+        each family closely and in every model. A broken image outweighs every taste.
         {result.players < sources.length &&
           ` Measured with ${result.players} of ${sources.length} players, evenly from left to right.`}
       </p>
       {result.recommendations.length === 0 && (
         <p className="py-4">
           Nothing to recommend: there are no players yet, or the hall leaves no room before them.
+        </p>
+      )}
+      {result.outriggers && (
+        <p className="py-2">
+          In the narrowest model the picture stays {formatNumber(result.outriggers.narrowestPct, 0)}{' '}
+          % wide, {formatNumber(result.outriggers.wantedPct, 0)} % are wanted: outriggers about{' '}
+          {lengthText(result.outriggers.spacingM, units)} apart, well below the main array, would
+          widen it.
         </p>
       )}
       <ol aria-label="Recommendations">
@@ -216,10 +256,15 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
           return refused.has(entry.rank) ? (
             <Refused key={entry.rank} {...props} />
           ) : (
-            <Card key={entry.rank} {...props} array={array} onAdopt={() => adopt(entry)} />
+            <Card key={entry.rank} {...props} array={array} onAdopt={adopt} />
           );
         })}
       </ol>
+      {result.leftOut.map(({ family, reason }) => (
+        <p key={family} className="text-muted pt-3">
+          Left out: {family.replace('-', ' ')}, because {reason}.
+        </p>
+      ))}
       {result.notBuildable.length > 0 && (
         <p className="text-muted pt-3">
           Not with this kit:{' '}
@@ -259,8 +304,10 @@ export function RecommendPage({ array }: { array: MicArray }) {
       </div>
       {state.kind === 'idle' && (
         <p className="text-muted">
-          Measures some twenty thousand arrays, over technique, pattern, spacing, angle, distance
-          and height, against the picture that the Brief wants, with the kit that is there.
+          Measures some twenty thousand arrays against the picture that the Brief wants, over
+          technique, pattern, spacing, angle, distance and height, with the kit, the hall and the
+          players that are there, wherever the main array stands now. The best of every family comes
+          first: what holds in every localisation model leads.
         </p>
       )}
       {state.kind === 'failed' && <p role="alert">It stopped: {state.message}</p>}

@@ -1,7 +1,8 @@
+import { isAmong } from '../seats';
 import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
 import { neededReach, standPlans } from '../../rig/mechanics/stands';
-import type { SeatBlock, Session, Source } from '../../session/schema';
+import type { Session, Source } from '../../session/schema';
 import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { gainPlan } from '../gain';
 import type { Found, Rule, Severity } from './finding';
@@ -41,18 +42,6 @@ function caution(
 
 /** A keyboard whose lid stands open on a prop. */
 const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid === 'short-stick';
-
-/** A stand's foot, and the aisle beside a block, m. */
-const AISLE_M = 1;
-
-/** Whether something stands in a block of seats or in the aisle along it. */
-function isAmong(
-  { x, y, columns, rows, pitchM, rowPitchM }: SeatBlock,
-  at: { x: number; y: number },
-) {
-  const half = (columns * pitchM) / 2 + AISLE_M;
-  return Math.abs(at.x - x) <= half && at.y <= y + AISLE_M / 2 && at.y >= y - rows * rowPitchM;
-}
 
 const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
 const CLOSE_M = 0.6;

@@ -1,31 +1,45 @@
-import { planDistance } from '../../units/vector';
-import { sum } from 'd3-array';
+import { threeMicTree } from '../../arrays/layouts';
 import type { Pattern } from '../../acoustics/patterns';
-import type { Technique } from '../../arrays/technique';
+import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
+import { neededReach } from '../../rig/mechanics/stands';
 import { BOUNDS } from '../../session/bounds';
-import type { MicArray, Session } from '../../session/schema';
-import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units/guard';
+import type { Session, Source } from '../../session/schema';
+import { distance, planDistance } from '../../units/vector';
+import { toDeg, wrapDeg } from '../../units/guard';
+import { OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
+import { ensembleFrame, fromFrame, type EnsembleFrame } from '../ensemble-frame';
+import { isAmong } from '../seats';
 
-/** One array that could be put up. */
-export interface TrialArray {
-  technique: Technique;
+/** A way of working that an engineer chooses between before any numbers. */
+export type Family = Exclude<TechniqueName, 'single' | 'custom'> | 'tree';
+
+/** Where an array could stand. */
+export interface Place {
   x: number;
   y: number;
   z: number;
-  /** from the ensemble's middle on the plan, m */
+  aimDeg: number;
+  tiltDeg: number;
+  /** before the front row, m; and from the ensemble's middle on the plan, m */
+  beforeM: number;
   distanceM: number;
+  /** somebody sits or stands under it */
+  overPeople: boolean;
 }
 
-const PAIR_PATTERNS: readonly Pattern[] = [
-  'subcardioid',
-  'cardioid',
-  'supercardioid',
-  'hypercardioid',
-];
-const NEAR_SPACINGS_M = [0.12, 0.15, 0.17, 0.2, 0.23, 0.26, 0.3, 0.35];
-const NEAR_ANGLES_DEG = [60, 70, 80, 90, 100, 110, 120, 130];
-const CROSSED_ANGLES_DEG = [70, 80, 90, 100, 110, 120, 130, 140, 150, 160];
-const SPACED_M = [0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.55, 0.6, 0.7, 0.8, 0.9, 1, 1.2, 1.5, 2];
+/** One array that could be put up. */
+export interface TrialArray extends Place {
+  technique: Technique;
+  family: Family;
+}
+
+const CROSSED_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid', 'hypercardioid'] as const;
+const NEAR_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid'] as const;
+const CROSSED_DEG = [70, 80, 90, 100, 110, 120, 135];
+const NEAR_M = [0.1, 0.12, 0.15, 0.17, 0.2, 0.24, 0.28, 0.32, 0.38, 0.45];
+const NEAR_DEG = [60, 70, 80, 90, 100, 110, 120];
+const SPACED_M = [0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.8, 1, 1.2, 1.5, 2];
+const EIGHTS_DEG = [80, 90, 100];
 const MIDS: readonly Pattern[] = [
   'omni',
   'subcardioid',
@@ -33,22 +47,26 @@ const MIDS: readonly Pattern[] = [
   'supercardioid',
   'figure-eight',
 ];
-const SIDE_DB = [-8, -6, -4, -2, 0, 2, 4, 6];
-const DISTANCE_FACTORS = [0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.25, 1.4, 1.6, 1.9];
-const HEIGHTS_M = [1.8, 2.2, 2.6, 3, 3.4, 3.8];
+const SIDE_DB = [-8, -6, -4, -2, 0, 2, 4];
+const TREE_BASE_M = [1, 1.4, 2];
+const TREE_DEPTH_M = [0.5, 0.9];
 
-/** Every technique that is tried, before the kit is asked. */
+/** A family of arrays, by their technique. */
+export function familyOf(technique: Technique): Family {
+  const name = techniqueName(technique);
+  return name === 'custom' || name === 'single' ? 'tree' : name;
+}
+
+/** Every technique that is tried, in customary ranges, before the kit is asked. */
 export function allTechniques(): Technique[] {
   const techniques: Technique[] = [];
   const pair = (pattern: Pattern, spacingM: number, includedAngleDeg: number) =>
     techniques.push({ kind: 'pair', pattern, spacingM, includedAngleDeg });
-  for (const pattern of PAIR_PATTERNS) {
-    for (const angle of CROSSED_ANGLES_DEG) pair(pattern, 0, angle);
-    for (const spacing of NEAR_SPACINGS_M) {
-      for (const angle of NEAR_ANGLES_DEG) pair(pattern, spacing, angle);
-    }
+  for (const pattern of CROSSED_PATTERNS) for (const angle of CROSSED_DEG) pair(pattern, 0, angle);
+  for (const pattern of NEAR_PATTERNS) {
+    for (const spacing of NEAR_M) for (const angle of NEAR_DEG) pair(pattern, spacing, angle);
   }
-  for (const angle of [70, 80, 90, 100]) pair('figure-eight', 0, angle);
+  for (const angle of EIGHTS_DEG) pair('figure-eight', 0, angle);
   for (const pattern of ['omni', 'subcardioid'] as const) {
     for (const spacing of SPACED_M) pair(pattern, spacing, 0);
   }
@@ -57,60 +75,96 @@ export function allTechniques(): Technique[] {
       techniques.push({ kind: 'mid-side', midPattern, sideGainDb, sidePositive: 'left' });
     }
   }
+  for (const base of TREE_BASE_M) {
+    for (const depth of TREE_DEPTH_M) {
+      techniques.push({ kind: 'custom', capsules: threeMicTree(base, depth, 'omni').capsules });
+    }
+  }
   return techniques;
 }
+
+/** Before the front row, m: steps of a quarter or so. */
+const BEFORE_M = [0.5, 0.6, 0.7, 0.8, 0.95, 1.1, 1.3, 1.6, 1.9, 2.2, 2.6, 3.1, 3.7, 4.4, 5.2, 6.2];
+const HEIGHTS_M = [1.2, 1.6, 2, 2.3, 2.6, 3, 3.5];
+/** A hand's breadth to walls, and room above a microphone, m. */
+const WALL_M = 0.3;
+const NEAREST_PLAYER_M = 0.6;
+/** Nobody sits farther to the side than this, seen from a main array, degrees. */
+const WIDEST_DEG = 85;
+/** Farther than this for the width of what plays nobody puts a main pair. */
+const farthestBefore = ({ leftM, rightM }: EnsembleFrame): number => 1.6 + 0.5 * (rightM - leftM);
+
+/** A tree is for what is wide: less than this and a pair is all that it can be, m. */
+export const TREE_FROM_M = 3;
 
 /** Inside the room, with a hand's breadth to the walls; anywhere when the room is not known. */
 function fits({ venue }: Session, { x, y, z }: { x: number; y: number; z: number }): boolean {
   const { widthM, depthM, heightM, origin } = venue;
   // Without the datum's place nobody knows where the walls are.
   const inside = (value: number, from: number | undefined, size: number | null) =>
-    size === null || from === undefined || (value > from + 0.3 && value < from + size - 0.3);
+    size === null || from === undefined || (value > from + WALL_M && value < from + size - WALL_M);
   return (
     inside(x, origin === null ? undefined : -origin.x, widthM) &&
     inside(y, origin === null ? undefined : -origin.y, depthM) &&
-    (heightM === null || z < heightM - 0.3)
+    (heightM === null || z < heightM - WALL_M)
   );
 }
 
-const NEAREST_PLAYER_M = 0.8;
-const WIDEST_DEG = 85;
-
-/** Before the ensemble, not in the middle of it, and not in anybody's way. */
-function inFront(
-  { sources }: Session,
-  main: MicArray,
-  { x, y, z }: { x: number; y: number; z: number },
-): boolean {
-  return sources.every((source) => {
-    const [dx, dy] = [source.x - x, source.y - y];
-    const away = Math.abs(wrapDeg(toDeg(Math.atan2(dx, dy)) - main.aimDeg));
-    return away < WIDEST_DEG && Math.hypot(dx, dy, source.z - z) >= NEAREST_PLAYER_M;
+/** Before the ensemble, not in the middle of it. */
+const seesAll = (
+  sources: readonly Source[],
+  aimDeg: number,
+  at: { x: number; y: number; z: number },
+): boolean =>
+  sources.every((source) => {
+    const away = wrapDeg(toDeg(Math.atan2(source.x - at.x, source.y - at.y)) - aimDeg);
+    return Math.abs(away) < WIDEST_DEG && distance(source, at) >= NEAREST_PLAYER_M;
   });
+
+/** Tilt that looks half way down to the ensemble's middle, as is customary, degrees. */
+export function tiltTowards(sources: readonly Source[], z: number, distanceM: number): number {
+  const height = sources.reduce((sum, source) => sum + source.z, 0) / Math.max(1, sources.length);
+  // Not −0: it would be another number in a file.
+  return -Math.round(toDeg(Math.atan2(z - height, Math.max(0.3, distanceM))) * 0.5) || 0;
 }
 
-/** Distances and heights tried for the main array, along its aim from the ensemble's middle. */
-export function positionsFor(session: Session, main: MicArray): Omit<TrialArray, 'technique'>[] {
-  const count = session.sources.length;
-  if (count === 0) return [];
-  const middle = {
-    x: sum(session.sources, ({ x }) => x) / count,
-    y: sum(session.sources, ({ y }) => y) / count,
+/** The highest that the kit's stands go, and the farthest that their booms reach, m. */
+function standsOf({ kit }: Session): { upM: number; reachM: number } {
+  if (kit.stands.length === 0) return { upM: BOUNDS.positionM.max, reachM: 3 };
+  return {
+    upM: Math.max(...kit.stands.map(({ maxHeightM }) => maxHeightM)),
+    reachM: Math.max(...kit.stands.map(({ reachM }) => reachM)),
   };
-  const now = Math.max(1, planDistance(main, middle));
-  const positions = DISTANCE_FACTORS.flatMap((factor) =>
-    HEIGHTS_M.map((z) => {
-      const distanceM = Math.round(now * factor * 20) / 20;
-      const x = middle.x - sinDeg(main.aimDeg) * distanceM;
-      const y = middle.y - cosDeg(main.aimDeg) * distanceM;
-      return { x: Math.round(x * 100) / 100, y: Math.round(y * 100) / 100, z, distanceM };
-    }),
-  );
+}
+
+/**
+ * Where a main array for these players could stand: before them on their own middle, wherever one
+ * stands now; inside the hall, on a stand of the kit that finds a free spot, not among the seats.
+ */
+export function placesFor(session: Session, sources: readonly Source[]): Place[] {
+  const frame = ensembleFrame(sources);
+  if (!frame) return [];
+  const { aimDeg } = frame;
+  const most = farthestBefore(frame);
+  const stands = standsOf(session);
   const { min, max } = BOUNDS.positionM;
-  return positions.filter(
-    (position) =>
-      [position.x, position.y].every((at) => at >= min && at <= max) &&
-      fits(session, position) &&
-      inFront(session, main, position),
-  );
+  const middle = fromFrame(aimDeg, frame.acrossM, (frame.frontM + frame.backM) / 2);
+  const round = (value: number): number => Math.round(value * 100) / 100 || 0;
+  return BEFORE_M.filter((before) => before <= most).flatMap((beforeM) => {
+    const on = fromFrame(aimDeg, frame.acrossM, frame.frontM - beforeM);
+    const at = { x: round(on.x), y: round(on.y) };
+    if (!(Math.min(at.x, at.y) >= min && Math.max(at.x, at.y) <= max)) return [];
+    if (session.venue.seats.some((block) => isAmong(block, at))) return [];
+    const reach = neededReach(session, at);
+    if (reach === null || reach > stands.reachM + 1e-9) return [];
+    const distanceM = planDistance(at, middle);
+    const near = session.sources.some((source) => planDistance(source, at) < OVER_PEOPLE_M);
+    return HEIGHTS_M.flatMap((z): Place[] => {
+      const place = { ...at, z };
+      if (z > stands.upM || !fits(session, place) || !seesAll(sources, aimDeg, place)) return [];
+      const tiltDeg = tiltTowards(sources, z, distanceM);
+      const overPeople = near && z >= OVER_PEOPLE_FROM_M;
+      return [{ ...place, aimDeg, tiltDeg, beforeM, distanceM, overPeople }];
+    });
+  });
 }

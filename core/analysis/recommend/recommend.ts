@@ -1,32 +1,41 @@
-import { speakingModel } from '../../localisation/leading';
-import { mainArrays } from '../../session/lists';
+import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
 import { missingForKit } from '../../kit/needs';
-import { techniqueName, type TechniqueName } from '../../arrays/technique';
-import type { MicArray, Session, SessionTechnique } from '../../session/schema';
+import { speakingModel } from '../../localisation/leading';
 import { contextOf } from '../../prepare/context';
-import { allTechniques, positionsFor, type TrialArray } from './candidates';
-import { formatNumber } from '../../units/format';
+import { playersOf } from '../../prepare/for-whom';
+import { mainArrays } from '../../session/lists';
+import { newArray } from '../../session/create';
+import type { MicArray, Session, SessionTechnique, Source } from '../../session/schema';
+import { partScores, scoreOf, wantedOf, type Measures, type Parts, type Wanted } from '../criteria';
+import { ensembleFrame } from '../ensemble-frame';
+import { judgeArray } from '../judge';
 import {
-  HIGH_STAND_M,
-  partScores,
-  scoreOf,
-  wantedOf,
-  type Measures,
-  type Parts,
-  type Wanted,
-} from '../criteria';
-import { measure, tiltTowards } from './score';
+  allTechniques,
+  TREE_FROM_M,
+  familyOf,
+  placesFor,
+  type Family,
+  type Place,
+  type TrialArray,
+} from './candidates';
+import { measure, readyPlayers, readyTechnique } from './score';
+import { differences, reasons, whatWouldWin } from './words';
 
-/** One ranked proposal with its reasons. */
+/** One proposal with its reasons. */
 export interface Recommendation {
   rank: number;
+  family: Family;
   technique: SessionTechnique;
   name: TechniqueName;
   x: number;
   y: number;
   z: number;
+  aimDeg: number;
   tiltDeg: number;
+  /** before the front row, and from the ensemble's middle, m */
+  beforeM: number;
   distanceM: number;
+  overPeople: boolean;
   /** 0 … 100; below 0 where an image is broken */
   score: number;
   measures: Measures;
@@ -35,6 +44,19 @@ export interface Recommendation {
   weights: Parts;
   reasonsFor: string[];
   reasonsAgainst: string[];
+  /** in what it differs from the first, in words; empty for the first itself */
+  differs: string[];
+  /** what would have to count more for it to come first; null where nothing alone would */
+  wins: string | null;
+  /** others of its family, the better first */
+  more: Recommendation[];
+}
+
+/** Two microphones wide outside, where the main array's picture stays narrow. */
+export interface OutriggerOffer {
+  spacingM: number;
+  narrowestPct: number;
+  wantedPct: number;
 }
 
 export interface RecommendationResult {
@@ -42,96 +64,34 @@ export interface RecommendationResult {
   measured: number;
   /** how many players each was measured with; of a large ensemble a part stands for all */
   players: number;
+  /** the best of every family, the better first */
   recommendations: Recommendation[];
+  outriggers: OutriggerOffer | null;
+  /** families that are left out, and why */
+  leftOut: { family: Family; reason: string }[];
   /** techniques that the kit cannot build, and what is missing */
   notBuildable: { technique: TechniqueName; needs: string }[];
 }
 
 interface Scored {
   candidate: TrialArray;
-  measures: Measures;
-  parts: Parts;
   score: number;
 }
 
-const KEPT = 10;
-/** Of each technique, so that taste can choose between ways of working. */
-const KEPT_EACH = 2;
+/** Of each family so many are looked at closely. */
+const LOOKED_AT = 5;
+/** … and so many of them are shown. */
+const SHOWN = 3;
+const DRAWS = 200;
 const CHUNK = 1000;
-
-/** Techniques of one name and pattern are one family: only its best is shown. */
-function familyOf({ technique }: TrialArray): string {
-  const pattern =
-    technique.kind === 'mid-side'
-      ? technique.midPattern
-      : technique.kind === 'pair'
-        ? technique.pattern
-        : '';
-  return `${techniqueName(technique)} ${pattern}`;
-}
-
-function words(
-  { z }: TrialArray,
-  measures: Measures,
-  parts: Parts,
-  wanted: Wanted,
-): [string[], string[]] {
-  const good: string[] = [];
-  const bad: string[] = [];
-  const say = (part: keyof Parts, text: string) => {
-    if (wanted.weights[part] === 0) return;
-    if (parts[part] >= 0.85) good.push(text);
-    else if (parts[part] < 0.65) bad.push(text);
-  };
-  say(
-    'fill',
-    `the picture is ${formatNumber(measures.imageWidthPct, 0)} % wide, ${wanted.imageWidthPct} % wanted`,
-  );
-  say('gap', `the largest gap is ${formatNumber(measures.largestGapPct, 0)} % of the base`);
-  say(
-    'speakers',
-    `${formatNumber(measures.atSpeakersPct, 0)} % of the players are at a loudspeaker`,
-  );
-  if (measures.bandsHeld !== null) {
-    say('bands', `${formatNumber(measures.bandsHeld * 100, 0)} % of the wanted places are met`);
-  }
-  if (measures.directToReverberantDb !== null && wanted.roomDb) {
-    const { min, max } = wanted.roomDb;
-    say(
-      'room',
-      `${formatNumber(measures.directToReverberantDb, 1)} dB direct to room, ${min} to ${max} dB wanted`,
-    );
-  }
-  say(
-    'mono',
-    measures.monoComb < 0.05
-      ? 'no comb in mono'
-      : `the mono comb is ${formatNumber(measures.monoComb * 100, 0)} % deep`,
-  );
-  say(
-    'even',
-    `players differ by ${formatNumber(measures.unevennessDb, 1)} dB through distance and pattern`,
-  );
-  say('space', `low-frequency correlation ${formatNumber(measures.lowCorrelation, 2)} at 125 Hz`);
-  if (measures.broken > 0) {
-    bad.unshift(`${measures.broken} players have no stable image or a swapped one`);
-  }
-  if (z > HIGH_STAND_M)
-    bad.push(`${formatNumber(z, 1)} m up: a high stand, secured as the venue asks`);
-  return [good, bad];
-}
-
-function mainOf({ arrays }: Session): MicArray | null {
-  return mainArrays({ arrays })[0] ?? arrays[0] ?? null;
-}
-
 /** Twenty thousand arrays times so many players are a wait that one accepts. */
 const MOST_PLAYERS = 24;
+/** The first stage is most of the work. */
+const FIRST_STAGE = 0.8;
 
 /** A large ensemble by a part of it: evenly from left to right, the outermost among them. */
-function thinned(session: Session): Session {
-  const { sources } = session;
-  if (sources.length <= MOST_PLAYERS) return session;
+function thinned(sources: readonly Source[]): readonly Source[] {
+  if (sources.length <= MOST_PLAYERS) return sources;
   const across = [...sources].sort((a, b) => a.x - b.x);
   const last = across.length - 1;
   const kept = new Set(
@@ -140,90 +100,208 @@ function thinned(session: Session): Session {
       (_, i) => across[Math.round((i * last) / (MOST_PLAYERS - 1))],
     ),
   );
-  return { ...session, sources: sources.filter((source) => kept.has(source)) };
+  return sources.filter((source) => kept.has(source));
+}
+
+const mainOf = ({ arrays }: Session): MicArray | null =>
+  mainArrays({ arrays })[0] ?? arrays[0] ?? null;
+
+const patternOf = (technique: Technique): string =>
+  technique.kind === 'mid-side'
+    ? String(technique.midPattern)
+    : technique.kind === 'pair'
+      ? String(technique.pattern)
+      : technique.kind;
+
+/** Alike enough to be one proposal: the same pattern at nearly the same place. */
+function alike(a: TrialArray, b: TrialArray): boolean {
+  if (patternOf(a.technique) !== patternOf(b.technique)) return false;
+  return Math.abs(a.beforeM - b.beforeM) < 0.3 * Math.max(a.beforeM, b.beforeM);
+}
+
+/** The best few of a family, of which no two are nearly the same. */
+function keepBest(known: Scored[], next: Scored): void {
+  const twin = known.findIndex(({ candidate }) => alike(candidate, next.candidate));
+  if (twin >= 0) {
+    if ((known[twin] as Scored).score >= next.score) return;
+    known.splice(twin, 1);
+  } else if (known.length >= LOOKED_AT) {
+    if ((known[known.length - 1] as Scored).score >= next.score) return;
+    known.pop();
+  }
+  const at = known.findIndex(({ score }) => score < next.score);
+  known.splice(at < 0 ? known.length : at, 0, next);
+}
+
+/** A trial as an array of the session, for the players that the main array is for. */
+function built(
+  main: MicArray | null,
+  { technique, x, y, z, aimDeg, tiltDeg }: TrialArray,
+): MicArray {
+  const base = main ?? newArray({ id: 'main', role: 'main' });
+  return {
+    ...base,
+    role: 'main',
+    technique: technique as SessionTechnique,
+    x,
+    y,
+    z,
+    aimDeg,
+    tiltDeg,
+    mix: { ...base.mix, capsules: [] },
+  };
+}
+
+/** Everything that is asked and does not change between arrays. */
+interface Question {
+  session: Session;
+  main: MicArray | null;
+  players: readonly Source[];
+  wanted: Wanted;
+}
+
+/** A closer look: by the same figures and the same scorer that compare arrays. */
+function lookedAt(question: Question, candidate: TrialArray): Recommendation {
+  const { session, main, wanted } = question;
+  const { family, technique, x, y, z, aimDeg, tiltDeg, beforeM, distanceM, overPeople } = candidate;
+  const array = built(main, candidate);
+  const { measures, parts, score } = judgeArray(session, array, DRAWS);
+  return {
+    rank: 0,
+    family,
+    technique: technique as SessionTechnique,
+    name: techniqueName(technique),
+    x,
+    y,
+    z,
+    aimDeg,
+    tiltDeg,
+    beforeM,
+    distanceM,
+    overPeople,
+    score,
+    measures,
+    parts,
+    weights: wanted.weights,
+    ...reasons(candidate, measures, parts, wanted, question.players.length, session.settings.units),
+    differs: [],
+    wins: null,
+    more: [],
+  };
+}
+
+const brokenReason = ({ measures }: Recommendation): string =>
+  measures.broken === 1
+    ? 'one player has no stable image wherever it stands'
+    : `${measures.broken} players have no stable image wherever it stands`;
+
+/** Best of every family first; what no place mends is left out. */
+function ranked(found: readonly Recommendation[][], { wanted }: Question) {
+  const leftOut: RecommendationResult['leftOut'] = [];
+  const best = found.flatMap((list): Recommendation[] => {
+    const sorted = [...list].sort((a, b) => b.score - a.score);
+    const sound = sorted.filter(({ measures }) => measures.broken === 0);
+    const [first, ...more] = sound;
+    if (first) return [{ ...first, more: more.slice(0, SHOWN - 1) }];
+    const [least] = sorted;
+    if (least) leftOut.push({ family: least.family, reason: brokenReason(least) });
+    return [];
+  });
+  best.sort((a, b) => b.score - a.score);
+  const [first] = best;
+  const told = (entry: Recommendation, rank: number): Recommendation => ({
+    ...entry,
+    rank,
+    differs: first && entry !== first ? differences(entry.measures, first.measures) : [],
+    wins: first && entry !== first ? whatWouldWin(entry.parts, first.parts, wanted) : null,
+  });
+  const recommendations = best.map((entry, i) => ({
+    ...told(entry, i + 1),
+    more: entry.more.map((other) => told(other, i + 1)),
+  }));
+  return { recommendations, leftOut };
+}
+
+/** Narrower than wanted by so much in some model, and outriggers are worth a thought, percent. */
+const TOO_NARROW_PCT = 15;
+
+function outriggerOffer(
+  first: Recommendation | undefined,
+  { players, wanted }: Question,
+): OutriggerOffer | null {
+  const frame = ensembleFrame(players);
+  if (!first || !frame) return null;
+  const { narrowestPct } = first.measures;
+  if (narrowestPct >= wanted.imageWidthPct - TOO_NARROW_PCT) return null;
+  const spacingM = Math.round(0.8 * (frame.rightM - frame.leftM) * 10) / 10;
+  return spacingM >= 2 ? { spacingM, narrowestPct, wantedPct: wanted.imageWidthPct } : null;
 }
 
 /**
- * Measures every candidate in steps, so that a worker can report progress and stop between them.
- * Yields the fraction done, 0 … 1; returns the ranking. The same session gives the same ranking.
+ * Measures every candidate in steps, so that a worker can report progress and stop between them:
+ * quickly in the leading model first, then the best of every family by all their figures.
+ * Yields the fraction done, 0 … 1; returns the ranking. The same session gives the same ranking,
+ * wherever its main array stands.
  */
 export function* recommendInSteps(
   whole: Session,
 ): Generator<number, RecommendationResult, undefined> {
-  const session = thinned(whole);
-  const main = mainOf(session);
+  const main = mainOf(whole);
+  const context = contextOf(whole);
+  const all = main
+    ? playersOf({ ...main, role: 'main' }, whole.sources, context.speed)
+    : whole.sources;
+  const players = thinned(all);
+  const session = {
+    ...whole,
+    sources: whole.sources.filter((source) => players.includes(source) || !all.includes(source)),
+  };
+  const wanted = wantedOf(whole, players.length);
+  const question: Question = { session, main, players, wanted };
   const techniques = allTechniques();
-  const buildable = techniques.filter(
-    (technique) => missingForKit(session.kit, technique) === null,
-  );
-  const notBuildable = uniqueNeeds(session, techniques);
-  const positions = main ? positionsFor(session, main) : [];
-  const { model: chosen } = session.settings;
-  const model = speakingModel(chosen, false);
-  const context = contextOf(session);
-  const wanted = wantedOf(session);
-  const best = new Map<string, Scored>();
+  const buildable = techniques.filter((technique) => missingForKit(whole.kit, technique) === null);
+  const places: Place[] = placesFor(whole, players);
+  const frame = ensembleFrame(players);
+  const widthM = frame ? frame.rightM - frame.leftM : 0;
+  const model = speakingModel(whole.settings.model, false);
+  const ready = readyPlayers(whole, players);
+  const best = new Map<Family, Scored[]>();
+  const total = Math.max(1, buildable.length * places.length);
   let measured = 0;
-  const total = buildable.length * positions.length;
   for (const technique of buildable) {
-    for (const position of positions) {
-      if (!main) break;
-      const candidate = { technique, ...position };
-      const measures = measure(session, main, candidate, model, context);
-      const parts = partScores(measures, wanted, session.sources.length);
+    const family = familyOf(technique);
+    if (family === 'tree' && widthM < TREE_FROM_M) continue;
+    const known = best.get(family) ?? [];
+    best.set(family, known);
+    const prepared = readyTechnique(technique, context.speed);
+    for (const place of places) {
+      const measures = measure(ready, place, prepared, model, context);
+      const parts = partScores(measures, wanted, players.length);
       const score = scoreOf(parts, wanted, measures.broken);
-      const family = familyOf(candidate);
-      const known = best.get(family);
-      if (!known || score > known.score + 1e-9)
-        best.set(family, { candidate, measures, parts, score });
+      keepBest(known, { candidate: { technique, family, ...place }, score });
       measured += 1;
-      if (measured % CHUNK === 0) yield measured / total;
+      if (measured % CHUNK === 0) yield (FIRST_STAGE * measured) / total;
     }
   }
-  const ranked = bestOfEach([...best.values()]).slice(0, KEPT);
+  const found: Recommendation[][] = [];
+  for (const list of best.values()) {
+    found.push(list.map(({ candidate }) => lookedAt(question, candidate)));
+    yield FIRST_STAGE + ((1 - FIRST_STAGE) * found.length) / best.size;
+  }
+  const { recommendations, leftOut } = ranked(found, question);
   return {
     measured,
-    players: session.sources.length,
-    notBuildable,
-    recommendations: ranked.map(({ candidate, measures, parts, score }, index) => {
-      const { technique, x, y, z, distanceM } = candidate;
-      const [reasonsFor, reasonsAgainst] = words(candidate, measures, parts, wanted);
-      return {
-        rank: index + 1,
-        technique: technique as SessionTechnique,
-        name: techniqueName(technique),
-        x,
-        y,
-        z,
-        tiltDeg: tiltTowards(session, z, distanceM),
-        distanceM,
-        score,
-        measures,
-        parts,
-        weights: wanted.weights,
-        reasonsFor,
-        reasonsAgainst,
-      };
-    }),
+    players: players.length,
+    recommendations,
+    outriggers: outriggerOffer(recommendations[0], question),
+    leftOut,
+    notBuildable: uniqueNeeds(whole, techniques),
   };
-}
-
-/** The best few of each technique, best first. */
-function bestOfEach(scored: Scored[]): Scored[] {
-  const taken = new Map<TechniqueName, number>();
-  return scored
-    .sort((a, b) => b.score - a.score)
-    .filter(({ candidate }) => {
-      const name = techniqueName(candidate.technique);
-      const count = taken.get(name) ?? 0;
-      taken.set(name, count + 1);
-      return count < KEPT_EACH;
-    });
 }
 
 function uniqueNeeds(
   session: Session,
-  techniques: ReturnType<typeof allTechniques>,
+  techniques: readonly Technique[],
 ): RecommendationResult['notBuildable'] {
   const needs = new Map<string, { technique: TechniqueName; needs: string }>();
   for (const technique of techniques) {

@@ -1,15 +1,20 @@
-import { sum } from 'd3-array';
+import { mean } from 'd3-array';
+import { patternAOf } from '../../acoustics/patterns';
+import { averageCosine } from '../../acoustics/mono';
 import { crossedEquivalent } from '../../arrays/mid-side';
 import type { Technique } from '../../arrays/technique';
+import { sourceEdges } from '../../ensembles/extent';
+import { nearCues, placeOf, prepareArray, type Cues } from '../../localisation/cues';
+import type { LocalisationModel } from '../../localisation/models/model';
+import type { Context } from '../../prepare/context';
+import type { Session, Source } from '../../session/schema';
+import { powerDb } from '../../units/guard';
 import { interchannelCorrelation } from '../correlation';
 import { AT_LOUDSPEAKER, LOW_HZ, type Measures } from '../criteria';
-import { patternAOf } from '../../acoustics/patterns';
-import { nearCues, placeOf, prepareArray, type PreparedArray } from '../../localisation/cues';
-import type { LocalisationModel } from '../../localisation/models/model';
-import type { MicArray, Session } from '../../session/schema';
-import { powerDb } from '../../units/guard';
-import type { Context } from '../../prepare/context';
-import type { TrialArray } from './candidates';
+import { depthIn, ensembleFrame } from '../ensemble-frame';
+import { frontToBackDb, spacingOffPct, timeShareOf, withOwnSpot, type Seen } from '../spread';
+import { azimuthFrom } from '../source-figures';
+import type { Place } from './candidates';
 
 /** Mid-side is measured as the crossed pair that it decodes to, which is the same two channels. */
 function asPair(technique: Technique): Technique {
@@ -23,68 +28,168 @@ function asPair(technique: Technique): Technique {
   };
 }
 
-/** Tilt that looks from the array at the ensemble's middle, degrees, half way as is customary. */
-export function tiltTowards(session: Session, z: number, distanceM: number): number {
-  const height = sum(session.sources, ({ z }) => z) / Math.max(1, session.sources.length);
-  return -Math.round(((Math.atan2(z - height, distanceM) * 180) / Math.PI) * 0.5);
+/** What of a technique no place changes. */
+export interface ReadyTechnique {
+  technique: Technique;
+  microphones: number;
+  lowCorrelation: number;
 }
 
-/** Both channels in the reverberant field at 125 Hz; 1 where there are not two. */
-const lowCorrelation = (array: PreparedArray, speed: number): number =>
-  interchannelCorrelation(array, LOW_HZ, speed)?.real ?? 1;
+/** Computed once for all places of a technique. */
+export function readyTechnique(technique: Technique, speed: number): ReadyTechnique {
+  const level = { x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0 };
+  const ready = prepareArray({ ...level, technique: asPair(technique) });
+  return {
+    technique: asPair(technique),
+    microphones: ready.capsules.length,
+    lowCorrelation: interchannelCorrelation(ready, LOW_HZ, speed)?.real ?? 1,
+  };
+}
 
-/** Measures one candidate over all sources. Sources count as points. */
+/** What of the players no array changes. */
+export interface ReadyPlayers {
+  players: readonly {
+    source: Source;
+    ends: readonly { x: number; y: number; z: number }[];
+    depthM: number;
+    spotted: boolean;
+    band: { fromPct: number; toPct: number } | null;
+  }[];
+  wishes: number;
+}
+
+/** Computed once for all arrays. */
+export function readyPlayers(session: Session, sources: readonly Source[]): ReadyPlayers {
+  const frame = ensembleFrame(sources);
+  const spotted = withOwnSpot(session);
+  const bands = new Map(session.brief.intent.bands.map((band) => [band.sourceId, band]));
+  const players = sources.map((source) => ({
+    source,
+    ends: source.widthM > 0 ? sourceEdges(source) : [],
+    depthM: frame ? depthIn(frame, source) : 0,
+    spotted: spotted.has(source.id),
+    band: bands.get(source.id) ?? null,
+  }));
+  return { players, wishes: players.filter(({ band }) => band !== null).length };
+}
+
+const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
+
+/** Mono sum of two channels against their powers, dB; of more an estimate by the same formula. */
+function monoDb({ left, right, ictdMs }: Cues): number {
+  const power = left * left + right * right;
+  if (!(power > 0)) return 0;
+  return powerDb(1 + ((2 * left * right) / power) * averageCosine(Math.abs(ictdMs) / 1000));
+}
+
+/** Averaged over a third octave a null keeps so much of its depth. */
+const LEFT_OF_NULL = 0.85;
+/** A first null above 10 kHz is not in any of the bands, ms. */
+const NULL_IN_BANDS_MS = 0.05;
+
+/** About what the worst third octave of a mono sum loses, dB. */
+function worstBandDb({ left, right, ictdMs }: Cues): number {
+  const power = left * left + right * right;
+  if (!(power > 0) || Math.abs(ictdMs) < NULL_IN_BANDS_MS) return 0;
+  return powerDb(1 - (LEFT_OF_NULL * Math.abs(2 * left * right)) / power);
+}
+
+/**
+ * A quick measure of one array at one place, in one model: what is worth a closer look. The closer
+ * look is `measuresOf`.
+ */
 export function measure(
-  session: Session,
-  main: MicArray,
-  candidate: TrialArray,
+  { players, wishes }: ReadyPlayers,
+  place: Place,
+  { technique, microphones, lowCorrelation }: ReadyTechnique,
   model: LocalisationModel,
   { speed, criticalDistanceM }: Context,
 ): Measures {
-  const { x, y, z, distanceM } = candidate;
-  const tiltDeg = tiltTowards(session, z, distanceM);
-  const technique = asPair(candidate.technique);
-  const ready = prepareArray({ x, y, z, aimDeg: main.aimDeg, tiltDeg, technique });
-  const diffuse = ready.diffuse[0] ?? 1;
-  const shifts: number[] = [];
-  const bands = new Map(session.brief.intent.bands.map((band) => [band.sourceId, band]));
-  let [held, broken, atSpeakers, comb, room] = [0, 0, 0, 0, 0];
-  let [loudest, softest] = [-Infinity, Infinity];
-  for (const source of session.sources) {
+  const ready = prepareArray({ ...place, technique });
+  const diffuse = mean(ready.diffuse) ?? 1;
+  const seen: Seen[] = [];
+  const extents: { left: number; right: number }[] = [];
+  const levels: { depthM: number; db: number }[] = [];
+  let [held, broken, atSpeakers, room, worstMonoDb, worstMonoBandDb] = [0, 0, 0, 0, 0, 0];
+  let [loudest, softest, time, timed] = [-Infinity, Infinity, 0, 0];
+  for (const { source, ends, depthM, spotted, band } of players) {
     const cues = nearCues(ready, source, speed);
-    if (!cues || cues.antiphase || cues.inverted) {
+    if (!usable(cues) || cues.inverted) {
       broken += 1;
       continue;
     }
     const shift = placeOf(cues, model);
-    shifts.push(shift);
+    const extent = { left: shift, right: shift };
+    const heard: Cues[] = [];
+    worstMonoDb = Math.min(worstMonoDb, monoDb(cues));
+    worstMonoBandDb = Math.min(worstMonoBandDb, worstMonoDb, worstBandDb(cues));
+    for (const end of ends) {
+      const there = nearCues(ready, end, speed);
+      if (!usable(there)) continue;
+      heard.push(there);
+      worstMonoDb = Math.min(worstMonoDb, monoDb(there));
+      worstMonoBandDb = Math.min(worstMonoBandDb, worstMonoDb, worstBandDb(there));
+      const at = placeOf(there, model);
+      extent.left = Math.min(extent.left, at);
+      extent.right = Math.max(extent.right, at);
+    }
+    extents.push(extent);
+    seen.push({ azimuthDeg: azimuthFrom(ready, source), shift });
     if (Math.abs(shift) >= AT_LOUDSPEAKER) atSpeakers += 1;
-    const band = bands.get(source.id);
     if (band && shift * 100 >= band.fromPct && shift * 100 <= band.toPct) held += 1;
-    const power = cues.left * cues.left + cues.right * cues.right;
-    if (Math.abs(cues.ictdMs) > 0.02) comb += Math.abs((2 * cues.left * cues.right) / power);
-    const level = power / 2;
-    loudest = Math.max(loudest, level);
-    softest = Math.min(softest, level);
+    const level = (cues.left * cues.left + cues.right * cues.right) / 2;
+    const db = powerDb(level);
+    levels.push({ depthM, db });
+    if (!spotted) {
+      loudest = Math.max(loudest, db);
+      softest = Math.min(softest, db);
+    }
+    for (const { icldDb, ictdMs } of heard.length > 0 ? heard : [cues]) {
+      const share = timeShareOf(icldDb, ictdMs);
+      if (share === null) continue;
+      time += share;
+      timed += 1;
+    }
     if (criticalDistanceM !== null) {
       room += powerDb((source.q * criticalDistanceM ** 2 * level) / diffuse);
     }
   }
-  const count = Math.max(1, shifts.length);
-  const sorted = shifts.sort((a, b) => a - b);
-  let gap = 0;
-  for (let i = 1; i < sorted.length; i++)
-    gap = Math.max(gap, (sorted[i] ?? 0) - (sorted[i - 1] ?? 0));
-  const width = (sorted[sorted.length - 1] ?? 0) - (sorted[0] ?? 0);
+  const count = Math.max(1, seen.length);
+  const { widthPct, gapPct } = spreadOf(extents);
   return {
-    imageWidthPct: width * 50,
-    largestGapPct: gap * 50,
+    imageWidthPct: widthPct,
+    narrowestPct: widthPct,
+    widestPct: widthPct,
+    spacingOffPct: spacingOffPct(seen),
+    largestGapPct: gapPct,
     atSpeakersPct: (atSpeakers / count) * 100,
-    bandsHeld: bands.size === 0 ? null : held / bands.size,
+    bandsHeld: wishes === 0 ? null : held / wishes,
     directToReverberantDb: criticalDistanceM === null ? null : room / count,
-    monoComb: comb / count,
-    unevennessDb: shifts.length === 0 ? 0 : powerDb(loudest / softest),
-    lowCorrelation: lowCorrelation(ready, speed),
+    worstMonoDb,
+    worstMonoBandDb,
+    unevennessDb: loudest > softest ? loudest - softest : 0,
+    frontToBackDb: frontToBackDb(levels),
+    lowCorrelation,
+    timeShare: timed > 0 ? time / timed : 0,
+    tolerancePct: null,
+    heightM: place.z,
+    overPeople: place.overPeople,
+    microphones,
     broken,
   };
+}
+
+/** Width of the whole picture and its largest gap, percent of the base. */
+function spreadOf(extents: { left: number; right: number }[]): {
+  widthPct: number;
+  gapPct: number;
+} {
+  const [first] = extents.sort((a, b) => a.left - b.left);
+  if (!first) return { widthPct: 0, gapPct: 0 };
+  let [reach, gap] = [first.right, 0];
+  for (const { left, right } of extents) {
+    gap = Math.max(gap, left - reach);
+    reach = Math.max(reach, right);
+  }
+  return { widthPct: (reach - first.left) * 50, gapPct: gap * 50 };
 }

@@ -1,0 +1,201 @@
+import { formatNumber, lengthText, type UnitSystem } from '../../units/format';
+import { HIGH_STAND_M, IN_SIGHT_M, type Measures, type Parts, type Wanted } from '../criteria';
+import type { Place } from './candidates';
+
+/** What speaks for and against an array, and in what two of them differ, in words. */
+
+const pct = (value: number): string => `${formatNumber(value, 0)} %`;
+const widthWords = (least: number, most: number): string =>
+  Math.round(least) === Math.round(most)
+    ? `${pct(least)} wide in every model`
+    : `${formatNumber(least, 0)} to ${pct(most)} wide, by model`;
+
+/** From this on a part speaks for an array, and below the other against it. */
+const GOOD = 0.85;
+const BAD = 0.65;
+
+/** A word for what makes the places. */
+export function cueWords(timeShare: number): string {
+  if (timeShare < 0.1) return 'by level alone';
+  if (timeShare > 0.9) return 'by time alone';
+  return 'by level and time';
+}
+
+/** Reasons for and against one array; a part without weight is left out. */
+export function reasons(
+  place: Place,
+  measures: Measures,
+  parts: Parts,
+  wanted: Wanted,
+  players: number,
+  units: UnitSystem,
+): { reasonsFor: string[]; reasonsAgainst: string[] } {
+  const reasonsFor: string[] = [];
+  const reasonsAgainst: string[] = [];
+  const say = (part: keyof Parts, good: string, bad = good) => {
+    if (wanted.weights[part] === 0) return;
+    if (parts[part] >= GOOD) reasonsFor.push(good);
+    else if (parts[part] < BAD) reasonsAgainst.push(bad);
+  };
+  const m = measures;
+  if (m.broken > 0) {
+    const who = m.broken === 1 ? '1 player has' : `${m.broken} players have`;
+    reasonsAgainst.push(`${who} no stable image, or one on the wrong side`);
+  }
+  const width = widthWords(m.narrowestPct, m.widestPct);
+  say('fill', `the picture is ${width}; ${pct(wanted.imageWidthPct)} wanted`);
+  if (players > 2)
+    say(
+      'spacing',
+      'players keep their distances in the picture',
+      `the picture is bent: players are ${pct(m.spacingOffPct)} of the base off their own spacing`,
+    );
+  if (parts.gap < BAD) say('gap', '', `a gap of ${pct(m.largestGapPct)} of the base`);
+  if (parts.speakers < BAD) {
+    say('speakers', '', `${pct(m.atSpeakersPct)} of the players end up at a loudspeaker`);
+  }
+  if (m.bandsHeld !== null) say('bands', `${pct(m.bandsHeld * 100)} of the wanted places are met`);
+  if (m.directToReverberantDb !== null) {
+    const { min, max } = wanted.roomDb;
+    say(
+      'room',
+      `${formatNumber(m.directToReverberantDb, 1)} dB direct to room, ${max >= 20 ? `at least ${formatNumber(min, 0)}` : `${formatNumber(min, 0)} to ${formatNumber(max, 0)}`} dB wanted`,
+    );
+  }
+  const mono = formatNumber(Math.abs(m.worstMonoBandDb), 0);
+  say(
+    'mono',
+    'mono loses nothing that matters',
+    `in mono somebody loses up to ${mono} dB in a third octave`,
+  );
+  const apart = formatNumber(m.unevennessDb, 1);
+  if (players > 1)
+    say(
+      'even',
+      `players are within ${apart} dB`,
+      `players are ${apart} dB apart through distance and pattern`,
+    );
+  const back = formatNumber(m.frontToBackDb, 1);
+  if (m.frontToBackDb !== 0) say('depth', `the back is ${back} dB behind the front`);
+  const correlation = formatNumber(m.lowCorrelation, 2);
+  say(
+    'space',
+    `wide in the bass: correlation ${correlation}`,
+    `narrow in the bass: correlation ${correlation}`,
+  );
+  say(
+    'exact',
+    `exact: placed ${cueWords(m.timeShare)}`,
+    `soft edges: placed ${cueWords(m.timeShare)}`,
+  );
+  if (m.tolerancePct !== null) {
+    const off = formatNumber(m.tolerancePct, 1);
+    say('sure', `an ordinary set-up moves players by ±${off} %`);
+  }
+  if (place.z > HIGH_STAND_M) {
+    reasonsAgainst.push(
+      `${lengthText(place.z, units)} up: a high stand, secured as the venue asks`,
+    );
+  } else if (place.z < IN_SIGHT_M && parts.height < BAD) {
+    reasonsAgainst.push(`${lengthText(place.z, units)} up it stands in people’s sight`);
+  }
+  if (place.overPeople) {
+    reasonsAgainst.push('it stands over people: held twice, as the venue’s rules ask');
+  }
+  return { reasonsFor, reasonsAgainst };
+}
+
+/** Differences that somebody would hear or see, the clearest first, at most four. */
+export function differences(of: Measures, from: Measures): string[] {
+  const found: { size: number; text: string }[] = [];
+  const say = (size: number, heard: number, text: string) => {
+    if (Math.abs(size) >= heard) found.push({ size: Math.abs(size) / heard, text });
+  };
+  const than = (a: string, b: string): string => `${a} against ${b}`;
+  const correlation = from.lowCorrelation - of.lowCorrelation;
+  say(
+    correlation,
+    0.1,
+    `${correlation > 0 ? 'wider' : 'narrower'} bass: correlation ${than(formatNumber(of.lowCorrelation, 2), formatNumber(from.lowCorrelation, 2))}`,
+  );
+  const exact = from.timeShare - of.timeShare;
+  say(
+    exact,
+    0.15,
+    `${exact > 0 ? 'more' : 'less'} exact: placed ${than(cueWords(of.timeShare), cueWords(from.timeShare))}`,
+  );
+  const wide = of.imageWidthPct - from.imageWidthPct;
+  say(
+    wide,
+    6,
+    `a ${wide > 0 ? 'wider' : 'narrower'} picture: ${than(pct(of.imageWidthPct), pct(from.imageWidthPct))}`,
+  );
+  const spread = of.widestPct - of.narrowestPct - (from.widestPct - from.narrowestPct);
+  say(spread, 10, `the models agree ${spread > 0 ? 'less' : 'more'} on its width`);
+  const mono = of.worstMonoBandDb - from.worstMonoBandDb;
+  say(
+    mono,
+    2,
+    `${mono > 0 ? 'safer' : 'weaker'} in mono: ${than(formatNumber(of.worstMonoBandDb, 0), formatNumber(from.worstMonoBandDb, 0))} dB in the worst third octave`,
+  );
+  if (of.directToReverberantDb !== null && from.directToReverberantDb !== null) {
+    const close = of.directToReverberantDb - from.directToReverberantDb;
+    say(
+      close,
+      1,
+      `${close > 0 ? 'closer' : 'more room'}: ${than(formatNumber(of.directToReverberantDb, 1), formatNumber(from.directToReverberantDb, 1))} dB direct to room`,
+    );
+  }
+  const even = of.unevennessDb - from.unevennessDb;
+  say(
+    even,
+    1.5,
+    `${even > 0 ? 'less' : 'more'} even: ${than(formatNumber(of.unevennessDb, 1), formatNumber(from.unevennessDb, 1))} dB between players`,
+  );
+  const more = of.microphones - from.microphones;
+  say(more, 1, `${of.microphones} microphones instead of ${from.microphones}`);
+  return found
+    .sort((a, b) => b.size - a.size)
+    .slice(0, 4)
+    .map(({ text }) => text);
+}
+
+/** What each part is called where it is weighed. */
+export const PART_WORDS: Readonly<Record<keyof Parts, string>> = {
+  fill: 'the wanted width',
+  spacing: 'even spacing',
+  gap: 'a picture without gaps',
+  speakers: 'nobody at the loudspeakers',
+  bands: 'the wanted places',
+  room: 'the wanted room',
+  mono: 'mono',
+  even: 'even levels',
+  depth: 'front against back',
+  space: 'spaciousness',
+  exact: 'exactness',
+  practice: 'the chosen practice',
+  sure: 'a set-up that forgives',
+  height: 'a handy height',
+  few: 'few microphones',
+};
+
+/** More than this many times its weight nobody would give to a wish. */
+const MOST_TIMES = 8;
+
+/**
+ * What would have to count more for one array to come before another, in words; null where no
+ * single wish would do it.
+ */
+export function whatWouldWin(of: Parts, from: Parts, { weights }: Wanted): string | null {
+  const keys = Object.keys(weights) as (keyof Parts)[];
+  const behind = keys.reduce((sum, key) => sum + weights[key] * (from[key] - of[key]), 0);
+  if (behind <= 0) return null;
+  const [least] = keys
+    .filter((key) => weights[key] > 0 && of[key] - from[key] > 0.02)
+    .map((key) => ({ key, times: 1 + behind / (of[key] - from[key]) / weights[key] }))
+    .sort((a, b) => a.times - b.times);
+  if (!least || least.times > MOST_TIMES) return null;
+  const { key, times } = least;
+  const often = times < 1.15 ? 'a little more' : `${formatNumber(times, 1)} times as much`;
+  return `It would come first if ${PART_WORDS[key]} counted ${often}.`;
+}
