@@ -34,7 +34,8 @@ const MOST_STEPS = 100;
  * @param marginAt null where there is no value
  * @param inner the end at which it is below 0; may be above or below the outer one
  * @param tolerance in the unit of the ends, 10⁻¹² … 1: how close together they are at the end
- * @returns a place between the ends; null where it is never reached
+ * @returns a place between the ends: the inner one where it is reached there already, the outer one
+ *   where not even there; null where it is never reached
  * Source: T. R. Chandrupatla, Adv. Eng. Software 28 (1997): inverse quadratic interpolation where
  * it is safe, else halving.
  */
@@ -48,6 +49,7 @@ export function reachedBetween(
   let high = outer;
   let atLow = marginAt(inner) ?? -1;
   let atHigh = marginAt(outer);
+  if (atLow >= 0) return inner;
   // Where the outer end has no value, halving finds one that has, or where it is lost.
   while (atHigh === null) {
     if (Math.abs(high - low) <= tolerance) return null;
@@ -56,6 +58,7 @@ export function reachedBetween(
     if (value === null || value >= 0) [high, atHigh] = [middle, value];
     else [low, atLow] = [middle, value];
   }
+  if (atHigh < 0) return outer;
   // The latest place, one on the other side of the zero, and the one before.
   let [a, atA, b, atB] = [high, atHigh, low, atLow];
   let t = atA / (atA - atB);
