@@ -84,8 +84,8 @@ export function allTechniques(): Technique[] {
 }
 
 /** Before the front row, m: steps of a quarter or so. */
-const BEFORE_M = [0.5, 0.6, 0.7, 0.8, 0.95, 1.1, 1.3, 1.6, 1.9, 2.2, 2.6, 3.1, 3.7, 4.4, 5.2, 6.2];
-const HEIGHTS_M = [1.2, 1.6, 2, 2.3, 2.6, 3, 3.5];
+const BEFORE_M = [0.5, 0.65, 0.8, 1, 1.25, 1.6, 2, 2.5, 3.1, 3.8, 4.6, 5.5];
+const HEIGHTS_M = [1.3, 1.7, 2, 2.4, 2.8, 3.3];
 /** A hand's breadth to walls, and room above a microphone, m. */
 const WALL_M = 0.3;
 const NEAREST_PLAYER_M = 0.6;

@@ -53,6 +53,8 @@ export interface ReadyPlayers {
     ends: readonly { x: number; y: number; z: number }[];
     depthM: number;
     spotted: boolean;
+    /** of its directivity factor */
+    directivityDb: number;
     band: { fromPct: number; toPct: number } | null;
   }[];
   wishes: number;
@@ -68,6 +70,7 @@ export function readyPlayers(session: Session, sources: readonly Source[]): Read
     ends: source.widthM > 0 ? sourceEdges(source) : [],
     depthM: frame ? depthIn(frame, source) : 0,
     spotted: spotted.has(source.id),
+    directivityDb: powerDb(source.q),
     band: bands.get(source.id) ?? null,
   }));
   return { players, wishes: players.filter(({ band }) => band !== null).length };
@@ -75,11 +78,12 @@ export function readyPlayers(session: Session, sources: readonly Source[]): Read
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
-/** Mono sum of two channels against their powers, dB; of more an estimate by the same formula. */
-function monoDb({ left, right, ictdMs }: Cues): number {
+/** Mono sum of two channels against their powers; of more an estimate by the same formula. */
+function monoPower({ left, right, ictdMs }: Cues): number {
   const power = left * left + right * right;
-  if (!(power > 0)) return 0;
-  return powerDb(1 + ((2 * left * right) / power) * averageCosine(Math.abs(ictdMs) / 1000));
+  if (!(power > 0)) return 1;
+  const depth = (2 * left * right) / power;
+  return 1 + (ictdMs === 0 ? depth : depth * averageCosine(Math.abs(ictdMs) / 1000));
 }
 
 /** Averaged over a third octave a null keeps so much of its depth. */
@@ -87,11 +91,11 @@ const LEFT_OF_NULL = 0.85;
 /** A first null above 10 kHz is not in any of the bands, ms. */
 const NULL_IN_BANDS_MS = 0.05;
 
-/** About what the worst third octave of a mono sum loses, dB. */
-function worstBandDb({ left, right, ictdMs }: Cues): number {
+/** About what the worst third octave of a mono sum keeps of the power. */
+function worstBandPower({ left, right, ictdMs }: Cues): number {
   const power = left * left + right * right;
-  if (!(power > 0) || Math.abs(ictdMs) < NULL_IN_BANDS_MS) return 0;
-  return powerDb(1 - (LEFT_OF_NULL * Math.abs(2 * left * right)) / power);
+  if (!(power > 0) || Math.abs(ictdMs) < NULL_IN_BANDS_MS) return 1;
+  return 1 - (LEFT_OF_NULL * Math.abs(2 * left * right)) / power;
 }
 
 /**
@@ -110,9 +114,9 @@ export function measure(
   const seen: Seen[] = [];
   const extents: { left: number; right: number }[] = [];
   const levels: { depthM: number; db: number }[] = [];
-  let [held, broken, atSpeakers, room, worstMonoDb, worstMonoBandDb] = [0, 0, 0, 0, 0, 0];
+  let [held, broken, atSpeakers, room, mono, weakest] = [0, 0, 0, 0, 1, 1];
   let [loudest, softest, time, timed] = [-Infinity, Infinity, 0, 0];
-  for (const { source, ends, depthM, spotted, band } of players) {
+  for (const { source, ends, depthM, spotted, band, directivityDb } of players) {
     const cues = nearCues(ready, source, speed);
     if (!usable(cues) || cues.inverted) {
       broken += 1;
@@ -121,14 +125,14 @@ export function measure(
     const shift = placeOf(cues, model);
     const extent = { left: shift, right: shift };
     const heard: Cues[] = [];
-    worstMonoDb = Math.min(worstMonoDb, monoDb(cues));
-    worstMonoBandDb = Math.min(worstMonoBandDb, worstMonoDb, worstBandDb(cues));
+    mono = Math.min(mono, monoPower(cues));
+    weakest = Math.min(weakest, worstBandPower(cues));
     for (const end of ends) {
       const there = nearCues(ready, end, speed);
       if (!usable(there)) continue;
       heard.push(there);
-      worstMonoDb = Math.min(worstMonoDb, monoDb(there));
-      worstMonoBandDb = Math.min(worstMonoBandDb, worstMonoDb, worstBandDb(there));
+      mono = Math.min(mono, monoPower(there));
+      weakest = Math.min(weakest, worstBandPower(there));
       const at = placeOf(there, model);
       extent.left = Math.min(extent.left, at);
       extent.right = Math.max(extent.right, at);
@@ -150,9 +154,7 @@ export function measure(
       time += share;
       timed += 1;
     }
-    if (criticalDistanceM !== null) {
-      room += powerDb((source.q * criticalDistanceM ** 2 * level) / diffuse);
-    }
+    room += db + directivityDb;
   }
   const count = Math.max(1, seen.length);
   const { widthPct, gapPct } = spreadOf(extents);
@@ -164,9 +166,12 @@ export function measure(
     largestGapPct: gapPct,
     atSpeakersPct: (atSpeakers / count) * 100,
     bandsHeld: wishes === 0 ? null : held / wishes,
-    directToReverberantDb: criticalDistanceM === null ? null : room / count,
-    worstMonoDb,
-    worstMonoBandDb,
+    directToReverberantDb:
+      criticalDistanceM === null
+        ? null
+        : room / count + powerDb((criticalDistanceM * criticalDistanceM) / diffuse),
+    worstMonoDb: powerDb(mono),
+    worstMonoBandDb: powerDb(Math.min(mono, weakest)),
     unevennessDb: loudest > softest ? loudest - softest : 0,
     frontToBackDb: frontToBackDb(levels),
     lowCorrelation,
