@@ -51,7 +51,7 @@ export async function duplicateStored(id: string): Promise<string | null> {
 }
 
 export type ImportResult =
-  | { kind: 'imported'; id: string }
+  | { kind: 'imported'; id: string; modelAssumed?: true }
   | { kind: 'clash'; session: Session }
   | { kind: 'refused'; problems: Problem[] };
 
@@ -68,7 +68,8 @@ export async function importText(
   const named = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
   const session = await withReferences(named, beside);
   if (await isHere(session.id)) return { kind: 'clash', session };
-  return { kind: 'imported', id: await added(session) };
+  const { modelAssumed } = read;
+  return { kind: 'imported', id: await added(session), ...(modelAssumed && { modelAssumed }) };
 }
 
 export const importAsCopy = (session: Session): Promise<string> =>

@@ -14,7 +14,7 @@ import { listSessions, type SessionList } from '../keeping/storage';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../shell/stations';
 import { chooseFile } from '../keeping/files';
-import { notifyFailure } from '../view/notices';
+import { notify, notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
 import { DeletedList, SessionTable } from './session-table';
 
@@ -58,7 +58,14 @@ export function SessionsPage() {
       : await importText(await file.text());
     if (result.kind === 'refused') setRefused({ file: file.name, problems: result.problems });
     else if (result.kind === 'clash') setClash(result.session);
-    else openIt(result.id);
+    else {
+      openIt(result.id);
+      if (result.modelAssumed) {
+        notify(
+          'This file is of version 1 and names no localisation model: its images now come from the consensus of three. “Image by” chooses another.',
+        );
+      }
+    }
   }
 
   function settleClash(choice: 'copy' | 'replace' | 'cancel') {

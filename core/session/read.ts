@@ -14,7 +14,27 @@ export interface Problem {
   message: string;
 }
 
-export type ReadResult = { ok: true; session: Session } | { ok: false; problems: Problem[] };
+export type ReadResult =
+  | {
+      ok: true;
+      session: Session;
+      /** a file of version 1 that names no model: its images were another model's */
+      modelAssumed?: true;
+    }
+  | { ok: false; problems: Problem[] };
+
+/** Version 1 had another model where none was named. */
+function namesNoModel(raw: unknown): boolean {
+  const { version, settings } = raw as { version?: unknown; settings?: unknown };
+  return (
+    version === 1 &&
+    !(
+      typeof settings === 'object' &&
+      settings !== null &&
+      ('school' in settings || 'model' in settings)
+    )
+  );
+}
 
 /** `sources[2].x` */
 export function pathText(path: readonly PropertyKey[]): string {
@@ -160,7 +180,8 @@ export function readSession(raw: unknown): ReadResult {
   if (!parsed.success || problems.length > 0) return refusedWith(problems);
   const session = Object.assign(parsed.data, Object.fromEntries(lists)) as Session;
   const whole = checkWhole(session);
-  return whole.length > 0 ? refusedWith(whole) : { ok: true, session };
+  if (whole.length > 0) return refusedWith(whole);
+  return { ok: true, session, ...(namesNoModel(raw) && { modelAssumed: true as const }) };
 }
 
 /** As readSession, from the text of a file. */

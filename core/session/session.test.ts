@@ -289,3 +289,22 @@ describe('names', () => {
     expect(nameWith('👩'.repeat(100), ' 2')).not.toMatch(/[\ud800-\udbff](?![\udc00-\udfff])/);
   });
 });
+
+describe('a file of version 1', () => {
+  const read = (content: object) => {
+    const result = readSession({ format: FORMAT, ...content });
+    if (!result.ok) throw new Error('must be read');
+    return result;
+  };
+
+  it('says that it names no model, and keeps the one that it names', () => {
+    expect(read({ version: 1 })).toMatchObject({
+      modelAssumed: true,
+      session: { settings: { model: 'consensus' } },
+    });
+    const named = read({ version: 1, settings: { school: 'traded' } });
+    expect(named.modelAssumed).toBeUndefined();
+    expect(named.session.settings.model).toBe('traded');
+    expect(read({ version: CURRENT_VERSION }).modelAssumed).toBeUndefined();
+  });
+});
