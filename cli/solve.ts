@@ -30,10 +30,11 @@ export function solveCommand(args: readonly string[]): CommandResult {
   });
   return succeeded({
     wanted: { halfDeg, model, distanceM: given.distance === undefined ? null : distanceM },
-    solutions: solutions.map(({ technique, solvedFor }) => ({
+    solutions: solutions.map(({ technique, solvedFor, leastDeg, mostDeg }) => ({
       name: techniqueName(technique),
       solvedFor,
       technique,
+      halfDegByModel: { least: leastDeg, most: mostDeg },
     })),
   });
 }

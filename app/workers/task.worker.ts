@@ -5,7 +5,7 @@ import { monoRows } from '../../core/analysis/mono-table';
 import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
 import { createAnalyser } from '../../core/analysis/analyser';
-import { solveRecordingAngle } from '../../core/localisation/solve';
+import { solvedAndRanked } from '../../core/analysis/solved';
 import { tradeMap } from '../../core/localisation/trade-map';
 import { settledOn } from '../../core/prepare/settle';
 import type { Session } from '../../core/session/schema';
@@ -34,7 +34,11 @@ function without(session: Session, ids: readonly string[]): Session {
 const WORK: { [T in TaskName]: Work<T> } = {
   tradeMap: ({ pattern, spacingsM, anglesDeg, speed }) =>
     tradeMap(pattern, spacingsM, anglesDeg, speed),
-  solve: solveRecordingAngle,
+  *solve({ session: copy, arrayId, wanted }) {
+    const session = settled(copy);
+    const array = session.arrays.find(({ id }) => id === arrayId);
+    return array ? yield* solvedAndRanked(session, array, wanted) : [];
+  },
   tolerance: ({ session, arrayId }) => {
     const array = session.arrays.find(({ id }) => id === arrayId);
     return array ? setUpTolerance(settled(session), array) : null;

@@ -5,7 +5,8 @@ import type { MixFigures } from '../../core/analysis/mix';
 import type { MonoRow } from '../../core/analysis/mono-table';
 import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
 import type { ToleranceResult } from '../../core/analysis/tolerance';
-import type { Solution, Wanted } from '../../core/localisation/solve';
+import type { JudgedSolution } from '../../core/analysis/solved';
+import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
 import type { MicArray, Session } from '../../core/session/schema';
 
@@ -15,7 +16,10 @@ export interface Tasks {
     ask: { pattern: Pattern; spacingsM: number[]; anglesDeg: number[]; speed: number };
     answer: TradeMap;
   };
-  solve: { ask: Wanted; answer: Solution[] };
+  solve: {
+    ask: { session: Session; arrayId: string; wanted: Wanted };
+    answer: JudgedSolution[];
+  };
   tolerance: { ask: { session: Session; arrayId: string }; answer: ToleranceResult | null };
   /** findings of the session, without players and arrays whose fields are not valid */
   findings: {

@@ -7,6 +7,7 @@ export * from './criteria';
 export * from './judge';
 export * from './findings';
 export * from './arrivals';
+export * from './solved';
 export * from './spill';
 export * from './mix';
 export * from './mono-table';

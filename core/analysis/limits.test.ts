@@ -3,7 +3,7 @@ import { coverageAdvice, storage } from '../planning';
 import { violations } from '../ensembles';
 import { forWhomText } from '../prepare/for-whom';
 import { sessionFrom } from '../session';
-import { bestCentreFill, reflectionsAtArray } from '.';
+import { bestCentreFill, reflectionsAtArray, solvedAndRanked } from '.';
 import { usualDraws } from './tolerance';
 
 type Plain = Record<string, unknown>;
@@ -139,5 +139,46 @@ describe('storage', () => {
     expect(singlePasses4GiBAfterMin).toBeNull();
     const { singlePasses4GiBAfterMin: later } = storage(8, 96000, 24, 5);
     expect(later).toBeCloseTo((4 * 1024 ** 3) / (96000 * 3) / 60, 9);
+  });
+});
+
+describe('ways to a wanted recording angle', () => {
+  const solved = (sources: Plain[]) => {
+    const session = sessionFrom({
+      sources,
+      arrays: [{ id: 'm', role: 'main', x: 0, y: 0, z: 2, technique: OMNIS }],
+    });
+    const [array] = session.arrays;
+    if (!array) throw new Error('an array');
+    const wanted = {
+      halfDeg: 45,
+      model: 'consensus' as const,
+      distanceM: null,
+      heightM: 0,
+      speed: 343,
+    };
+    const steps = solvedAndRanked(session, array, wanted);
+    for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
+  };
+
+  it('are ranked by the brief, in customary ranges, without broken images', () => {
+    const found = solved([-2, -1, 0, 1, 2].map((x, i) => ({ id: `p${i}`, x, y: 3, z: 1 })));
+    expect(found.length).toBeGreaterThan(10);
+    const scores = found.map(({ score }) => score);
+    expect(scores).toEqual([...scores].sort((a, b) => b - a));
+    expect(Math.min(...scores)).toBeGreaterThan(0);
+    for (const { technique, leastDeg, mostDeg } of found) {
+      expect(leastDeg).toBeLessThanOrEqual(45.01);
+      expect(mostDeg).toBeGreaterThanOrEqual(44.99);
+      if (technique.kind !== 'pair' || technique.spacingM === 0) continue;
+      const [least, most] = technique.includedAngleDeg > 0 ? [0.1, 0.45] : [0.3, 2];
+      expect(technique.spacingM).toBeGreaterThanOrEqual(least);
+      expect(technique.spacingM).toBeLessThanOrEqual(most);
+    }
+  });
+
+  it('without players come in the order in which the models agree', () => {
+    const spreads = solved([]).map(({ leastDeg, mostDeg }) => mostDeg - leastDeg);
+    expect(spreads).toEqual([...spreads].sort((a, b) => a - b));
   });
 });

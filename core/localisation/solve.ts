@@ -3,7 +3,7 @@ import type { Technique } from '../arrays/technique';
 import { checkSpeed, inRange } from '../units/guard';
 import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
 import { halfAngle, type CuesAtAngle } from './recording-angle';
-import { modelById } from './models/index';
+import { modelById, modelsFor } from './models/index';
 import type { ModelId } from './models/model';
 
 /** What a wanted recording angle is seen from: distant sources, or real ones at a distance. */
@@ -76,15 +76,37 @@ export interface Solution {
   technique: Technique;
   /** what was solved for */
   solvedFor: 'spacing' | 'included angle' | 'side level';
+  /** least and most that any model makes of its half angle, degrees; 180 where it is never reached */
+  leastDeg: number;
+  mostDeg: number;
 }
 
 const PAIR_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid', 'hypercardioid'] as const;
 const NEAR_ANGLES_DEG = [60, 70, 80, 90, 100, 110, 120];
 const MID_PATTERNS = ['omni', 'subcardioid', 'cardioid', 'supercardioid', 'figure-eight'] as const;
-const NEAR_MAX_M = 0.6;
-const SPACED_MAX_M = 3;
+/** Customary ranges: what lies beyond has the angle as well, and nobody puts it up. */
+const CROSSED_DEG = { min: 70, max: 135 };
+const EIGHTS_DEG = { min: 70, max: 110 };
+const SIDE_DB = { min: -10, max: 6 };
+const NEAR_M = { min: 0.1, max: 0.45 };
+const SPACED_M = { min: 0.3, max: 2 };
 
-/** Every customary technique and pattern that has the wanted recording angle. */
+const inOrder = (found: Solution[]): Solution[] =>
+  found.sort((a, b) => a.mostDeg - a.leastDeg - (b.mostDeg - b.leastDeg));
+
+/** What every model that may speak makes of a technique's half angle. */
+function spreadOf(technique: Technique, wanted: Wanted): { leastDeg: number; mostDeg: number } {
+  const { coincident } = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
+  const halves = modelsFor(coincident).map(({ id }) =>
+    halfAngleOf(technique, { ...wanted, model: id }),
+  );
+  return { leastDeg: Math.min(...halves), mostDeg: Math.max(...halves) };
+}
+
+/**
+ * Every technique and pattern in its customary range that has the wanted recording angle; those on
+ * which the models agree best come first.
+ */
 export function solveRecordingAngle(wanted: Wanted): Solution[] {
   const found: Solution[] = [];
   const add = (
@@ -94,7 +116,9 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
     max: number,
   ): void => {
     const value = solveParameter(techniqueAt, min, max, wanted);
-    if (value !== null) found.push({ solvedFor, technique: techniqueAt(value) });
+    if (value === null) return;
+    const technique = techniqueAt(value);
+    found.push({ solvedFor, technique, ...spreadOf(technique, wanted) });
   };
   const knowsTime = !modelById(wanted.model).levelOnly;
   for (const pattern of [...PAIR_PATTERNS, 'figure-eight'] as const) {
@@ -104,7 +128,8 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
       spacingM: 0,
       includedAngleDeg,
     });
-    add('included angle', at, 30, 180);
+    const { min, max } = pattern === 'figure-eight' ? EIGHTS_DEG : CROSSED_DEG;
+    add('included angle', at, min, max);
   }
   for (const midPattern of MID_PATTERNS) {
     const at = (sideGainDb: number): Technique => ({
@@ -113,9 +138,9 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
       sideGainDb,
       sidePositive: 'left',
     });
-    add('side level', at, -12, 9);
+    add('side level', at, SIDE_DB.min, SIDE_DB.max);
   }
-  if (!knowsTime) return found;
+  if (!knowsTime) return inOrder(found);
   for (const pattern of PAIR_PATTERNS) {
     for (const includedAngleDeg of NEAR_ANGLES_DEG) {
       const at = (spacingM: number): Technique => ({
@@ -124,7 +149,7 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
         spacingM,
         includedAngleDeg,
       });
-      add('spacing', at, 0.05, NEAR_MAX_M);
+      add('spacing', at, NEAR_M.min, NEAR_M.max);
     }
   }
   for (const pattern of ['omni', 'subcardioid'] as const) {
@@ -134,7 +159,7 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
       spacingM,
       includedAngleDeg: 0,
     });
-    add('spacing', at, 0.15, SPACED_MAX_M);
+    add('spacing', at, SPACED_M.min, SPACED_M.max);
   }
-  return found;
+  return inOrder(found);
 }

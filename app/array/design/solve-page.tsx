@@ -3,21 +3,26 @@ import { useMemo, useState } from 'react';
 import { techniqueName } from '../../../core/arrays';
 import { modelById } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
-import { speedOfSound, clamp } from '../../../core/units';
+import { angleText, clamp, formatNumber, speedOfSound } from '../../../core/units';
 import { QuantityField } from '../../parts/quantity-field';
 import { halfAngleKind, lengthKind } from '../../parts/quantity-kinds';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { editSaying, withTechnique } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
+import { useSettled } from '../../figures/use-settled';
 import { useSession } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
+
+const REST_MS = 200;
 
 const patternOf = (technique: SessionTechnique): string =>
   technique.kind === 'pair' ? patternWords(technique.pattern) : '';
 
 /** "I want ±θ at this distance": every customary technique that has it, each with one action. */
 export function SolvePage({ array }: { array: MicArray }) {
-  const { settings, venue } = useSession();
+  const session = useSession();
+  const rested = useSettled(session, REST_MS);
+  const { settings, venue } = session;
   const { figures } = useFigures();
   const ensemble = figures?.ensemble ?? null;
   const [half, setHalf] = useState<number | null>(null);
@@ -28,8 +33,12 @@ export function SolvePage({ array }: { array: MicArray }) {
   const speed = speedOfSound(venue.temperatureC);
   const heightM = ensemble ? ensemble.heightM - array.z : 0;
   const ask = useMemo(
-    () => ({ halfDeg, model, distanceM: distance, heightM, speed }),
-    [halfDeg, model, distance, heightM, speed],
+    () => ({
+      session: rested,
+      arrayId: array.id,
+      wanted: { halfDeg, model, distanceM: distance, heightM, speed },
+    }),
+    [rested, array.id, halfDeg, model, distance, heightM, speed],
   );
   const { value, busy, error } = useTask('solve', ask);
   return (
@@ -70,13 +79,17 @@ export function SolvePage({ array }: { array: MicArray }) {
               <th>Pattern</th>
               <th>Figures</th>
               <th>Solved for</th>
+              <th className="num">in the models</th>
+              <th className="num">bass correlation</th>
+              <th className="num">by the brief</th>
               <th>
                 <span className="sr-only">Actions</span>
               </th>
             </tr>
           </thead>
           <tbody>
-            {value.map(({ technique, solvedFor }, index) => {
+            {value.map((solution, index) => {
+              const { technique, solvedFor, leastDeg, mostDeg, lowCorrelation, score } = solution;
               const stored = technique as SessionTechnique;
               const figuresText = techniqueFigures(stored, units);
               return (
@@ -85,6 +98,14 @@ export function SolvePage({ array }: { array: MicArray }) {
                   <td>{patternOf(stored)}</td>
                   <td className="font-semibold">{figuresText}</td>
                   <td className="text-muted">{solvedFor}</td>
+                  <td className="num">
+                    ±{formatNumber(leastDeg, 0)} to{' '}
+                    {mostDeg >= 180 ? 'never' : `±${angleText(mostDeg)}`}
+                  </td>
+                  <td className="num">{formatNumber(lowCorrelation, 2)}</td>
+                  <td className="num">
+                    {session.sources.length > 0 ? `${formatNumber(score, 0)} of 100` : '—'}
+                  </td>
                   <td>
                     <button
                       className="btn btn-xs font-normal"
@@ -103,6 +124,11 @@ export function SolvePage({ array }: { array: MicArray }) {
             })}
           </tbody>
         </table>
+      )}
+      {value && value.length > 0 && session.sources.length > 0 && (
+        <p className="text-muted py-2 text-[12.5px]">
+          Customary ranges only, the best by the brief first, with the array where it stands now.
+        </p>
       )}
       {value?.length === 0 && <p>No customary technique has it. Try another angle or distance.</p>}
     </section>
