@@ -1,7 +1,8 @@
 import { zeroBetween } from '../units/numbers';
 import { panGains, stripsOf, type ChannelStrip } from '../arrays/routing';
 import { BOUNDS } from '../session/bounds';
-import { nearCues, placeOf } from '../localisation/cues';
+import { nearCues } from '../localisation/cues';
+import { placeOf } from '../localisation/placed';
 import { speakingModel } from '../localisation/leading';
 import type { LocalisationModel } from '../localisation/models/model';
 import type { MicArray, Session, Source } from '../session/schema';

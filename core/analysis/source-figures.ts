@@ -8,10 +8,10 @@ import {
   nearArrivals,
   monoWaves,
   nearCues,
-  placesOf,
   type Cues,
   type PreparedArray,
 } from '../localisation/cues';
+import { placesOf } from '../localisation/placed';
 import { perModel } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';

@@ -1,14 +1,7 @@
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
-import {
-  farCues,
-  louderRight,
-  inPlane,
-  nearCues,
-  placeOf,
-  prepareArray,
-  type PreparedArray,
-} from '../localisation/cues';
+import { farCues, inPlane, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
+import { louderRight, placeOf } from '../localisation/placed';
 import { speakingModel } from '../localisation/leading';
 import { readyArray } from '../prepare/arrays';
 import type { LocalisationModel } from '../localisation/models/model';

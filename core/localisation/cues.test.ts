@@ -8,10 +8,10 @@ import {
   mixedCues,
   nearArrivals,
   nearCues,
-  placeOf,
   pointAround,
   prepareArray,
 } from './cues';
+import { placeOf } from './placed';
 import { modelById } from './models';
 
 const c = speedOfSound(20);

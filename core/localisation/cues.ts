@@ -9,13 +9,10 @@ import { eventGroups, type EventGroup } from './event-groups';
 import {
   eventsOf,
   levelDifferenceDb,
-  shiftOfEvents,
   weighEvents,
   type ImageEvent,
   type WeighedEvents,
 } from './events';
-import { modelsFor, shiftsOf } from './models/index';
-import type { LocalisationModel } from './models/model';
 
 /** What one source does in the two channels of an array. */
 export interface Cues {
@@ -331,18 +328,25 @@ function exactCues(
     const { way, gain, timeS } = only;
     return { ...cuesBetween(gain * way.left, timeS, gain * way.right, timeS), inverted: false };
   }
-  const decoded = group.kind === 'decoded';
-  const [a, b] = decoded ? [at(group.mid), at(group.side)] : [at(group.left), at(group.right)];
+  if (group.kind === 'decoded') return together(group.capsules.map(at));
+  const [a, b] = [at(group.left), at(group.right)];
   if (!a || !b) return null;
-  if (decoded) {
-    if (a.timeS !== b.timeS) return null;
-    const left = a.gain * a.way.left + b.gain * b.way.left;
-    const right = a.gain * a.way.right + b.gain * b.way.right;
-    return cuesBetween(left, a.timeS, right, a.timeS);
-  }
   const [l, r] = onlyLeft(a.way) && onlyRight(b.way) ? [a, b] : [b, a];
   if (!onlyLeft(l.way) || !onlyRight(r.way)) return null;
   return cuesBetween(l.gain * l.way.left, l.timeS, r.gain * r.way.right, r.timeS);
+}
+
+/** Waves at one point add as they are, where all of them come at one time; null where not. */
+function together(waves: readonly (Wave | null)[]): Cues | null {
+  const [first] = waves;
+  if (!first) return null;
+  let [left, right] = [0, 0];
+  for (const wave of waves) {
+    if (!wave || wave.timeS !== first.timeS) return null;
+    left += wave.gain * wave.way.left;
+    right += wave.gain * wave.way.right;
+  }
+  return cuesBetween(left, first.timeS, right, first.timeS);
 }
 
 interface Wave {
@@ -365,43 +369,6 @@ function crossedAt(
   };
   return sign(group.left) * sign(group.right) < 0;
 }
-
-/**
- * Where cues place an image in a model, −1 … +1.
- * @param louderDb by how much the right channel of every pair is too loud, dB
- */
-export function placeOf(cues: Cues, model: LocalisationModel, louderDb = 0): number {
-  if (!cues.events) return model.shift(cues.icldDb + louderDb, cues.ictdMs);
-  return shiftOfEvents(louderDb === 0 ? cues.events : mismatched(cues.events, louderDb), model);
-}
-
-/** The same cues where the right channel of every pair is so much louder, dB. */
-export const louderRight = (cues: Cues, db: number): Cues => ({
-  ...cues,
-  icldDb: cues.icldDb + db,
-  ...(cues.events && { events: mismatched(cues.events, db) }),
-});
-
-const mismatched = (weighed: WeighedEvents, db: number): WeighedEvents => ({
-  ...weighed,
-  events: weighed.events.map((event) => {
-    if (!event.pair) return event;
-    const parts = event.parts.map((part) => ({ ...part, icldDb: part.icldDb + db }));
-    return { ...event, parts };
-  }),
-});
-
-/** How far cues exceed what an image of a size needs, on either side; as a model's margin. */
-export const marginOf = (cues: Cues, model: LocalisationModel, level: number): number =>
-  cues.events
-    ? Math.abs(shiftOfEvents(cues.events, model)) - level
-    : model.margin(cues.icldDb, cues.ictdMs, level);
-
-/** The places in all models that may speak for an array, in the order of modelsFor. */
-export const placesOf = (cues: Cues, coincident: boolean): number[] =>
-  cues.events
-    ? modelsFor(coincident).map((model) => placeOf(cues, model))
-    : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
 
 /**
  * A point at a plan azimuth (relative to the aim), distance and height, seen from the array.

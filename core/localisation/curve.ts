@@ -1,5 +1,6 @@
 import { inRange } from '../units/guard';
-import { placeOf, type PreparedArray } from './cues';
+import { type PreparedArray } from './cues';
+import { placeOf } from './placed';
 import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
 import { modelsFor } from './models/index';
 

@@ -4,12 +4,13 @@ import type { CustomCapsule, Technique } from '../arrays/technique';
 /** Capsules that a listener hears as one event, by their places in the list of all capsules. */
 export type EventGroup =
   | { kind: 'pair'; left: number; right: number; origin: number }
-  | { kind: 'decoded'; mid: number; side: number; origin: number }
+  | { kind: 'decoded'; capsules: readonly number[]; origin: number }
   | { kind: 'single'; capsule: number; origin: number };
 
 /** Capsules lie as mirror images where they do within 1 mm and 1°. */
 const MIRRORED_M = 1e-3;
 const MIRRORED_DEG = 1;
+const ONE_POINT_M = 1e-9;
 
 /** The label of a capsule's other half: L and R, Ls and Rs, Ltf and Rtf, left and right. */
 function mirroredLabel(label: string): string | null {
@@ -70,18 +71,35 @@ function customGroups(capsules: readonly CustomCapsule[], origin: number): Event
   return groups;
 }
 
+/** Whether three or more capsules sit at one point: whatever their pans, they add as waves. */
+const areAtOnePoint = (capsules: readonly CustomCapsule[]): boolean =>
+  capsules.length > 2 &&
+  capsules.every(
+    ({ dx, dy, dz }) =>
+      Math.abs(dx - (capsules[0]?.dx ?? 0)) < ONE_POINT_M &&
+      Math.abs(dy - (capsules[0]?.dy ?? 0)) < ONE_POINT_M &&
+      Math.abs(dz - (capsules[0]?.dz ?? 0)) < ONE_POINT_M,
+  );
+
 /**
- * How the capsules of a technique are heard: the two of a pair together, mid and side together, in
- * larger arrays those whose loudspeakers mirror each other, and every other alone.
+ * How the capsules of a technique are heard: the two of a pair together, mid and side and whatever
+ * else sits at one point decoded together, in larger arrays those whose loudspeakers mirror each other, and every other alone.
  * @param origin the array's place among those that are mixed, 0 and up
  */
 export function eventGroups(technique: Technique, origin = 0): EventGroup[] {
   if (technique.kind === 'pair') return [{ kind: 'pair', left: 0, right: 1, origin }];
-  if (technique.kind === 'mid-side') return [{ kind: 'decoded', mid: 0, side: 1, origin }];
-  return customGroups(capsulesInFrame(technique), origin);
+  const capsules = capsulesInFrame(technique);
+  if (technique.kind === 'mid-side' || areAtOnePoint(capsules)) {
+    return [{ kind: 'decoded', capsules: capsules.map((_, i) => i), origin }];
+  }
+  return customGroups(capsules, origin);
 }
 
-/** The same groups of capsules that come so much later in a longer list, of another array. */
+/**
+ * The same groups of capsules that come later in a longer list.
+ * @param by places later, 0 … 999
+ * @param origin of which array, 0 … 999
+ */
 export function movedGroups(
   groups: readonly EventGroup[],
   by: number,
@@ -92,7 +110,7 @@ export function movedGroups(
       case 'pair':
         return { ...group, left: group.left + by, right: group.right + by, origin };
       case 'decoded':
-        return { ...group, mid: group.mid + by, side: group.side + by, origin };
+        return { ...group, capsules: group.capsules.map((i) => i + by), origin };
       case 'single':
         return { ...group, capsule: group.capsule + by, origin };
     }

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { fiveChannel, ringWithHeight, threeMicTree } from '../arrays/layouts';
 import type { ChannelStrip } from '../arrays/routing';
 import type { Technique } from '../arrays/technique';
-import { farCues, nearCues, placeOf, prepareArray } from './cues';
+import { farCues, nearCues, prepareArray } from './cues';
+import { placeOf } from './placed';
 import { eventGroups } from './event-groups';
 import { eventExtent, eventsOf, heardApart, shiftOfEvents, weighEvents } from './events';
 import type { ImageEvent } from './events';
@@ -306,5 +307,40 @@ describe('a decoder with its side at the wrong time', () => {
     for (const [i, band] of [0, 8, 16].entries()) {
       expect(event0?.parts[i]?.icldDb).toBeCloseTo(levels[band] ?? NaN, 6);
     }
+  });
+
+  it('is the same when the figure-eight comes twice by hand, on two channels', () => {
+    const at0 = { dx: 0, dy: 0, dz: 0, elevationDeg: 0 };
+    const side = { ...at0, azimuthDeg: -90, pattern: 'figure-eight' as const };
+    const capsules = [
+      { ...at0, label: 'M', azimuthDeg: 0, pattern: 'cardioid' as const },
+      { ...side, label: 'S+' },
+      { ...side, label: 'S−' },
+    ];
+    const byHand = (delayMs: number, deg: number) =>
+      farCues(
+        prepareArray({ ...at, technique: { kind: 'custom', capsules } }, [
+          // A mid in the middle of a constant-power pan, made up for.
+          strip(0, { gainDb: 20 * Math.log10(Math.SQRT2) }),
+          strip(-1, { delayMs }),
+          strip(1, { polarity: -1, delayMs }),
+        ]),
+        deg,
+        c,
+      );
+    for (const delayMs of [0, 0.001, 0.3]) {
+      for (const deg of [-70, -20, 0, 35, 100]) {
+        const [hand, decoded] = [byHand(delayMs, deg), late(delayMs, 0, deg)];
+        expect(hand.antiphase).toBe(decoded.antiphase);
+        expect(placeOf(hand, consensus)).toBeCloseTo(placeOf(decoded, consensus), 9);
+      }
+    }
+    // The second side not inverted: mid and side add in both channels alike, and all is in the middle.
+    const wrong = prepareArray({ ...at, technique: { kind: 'custom', capsules } }, [
+      strip(0, { gainDb: 20 * Math.log10(Math.SQRT2) }),
+      strip(-1),
+      strip(1),
+    ]);
+    expect(placeOf(farCues(wrong, 40, c), consensus)).toBeCloseTo(0, 9);
   });
 });

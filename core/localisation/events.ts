@@ -2,7 +2,6 @@ import { THIRD_OCTAVES_HZ } from '../acoustics/mono';
 import type { Route } from '../arrays/routing';
 import { GAIN_FLOOR } from '../units/guard';
 import { clamp } from '../units/numbers';
-import { lastOf } from '../units/remember';
 import type { EventGroup } from './event-groups';
 import type { LocalisationModel } from './models/model';
 
@@ -204,60 +203,77 @@ function singleEvent({ amplitude, timeS, pan }: Strand, origin: number): ImageEv
   };
 }
 
-/** A turn of the side against the mid. */
-interface Turn {
-  cosine: number;
-  sine: number;
+/** One of several waves at one point, on its way into both channels. */
+interface DecodedWave {
+  left: number;
+  right: number;
+  timeS: number;
 }
 
-/** How far a side that comes so much later is turned in each band; of one delay as a rule. */
-const turnsOf = lastOf((lateS: number): readonly Turn[] =>
-  (lateS === 0 ? [0] : DECODED_BANDS_HZ).map((hz) => {
+/** Turns by a delay in each band; the same few delays are asked for again and again. */
+const knownTurns = new Map<number, Float64Array>();
+const MOST_KNOWN = 64;
+
+function turnsOf(lateS: number): Float64Array {
+  const known = knownTurns.get(lateS);
+  if (known) return known;
+  const turns = new Float64Array(2 * DECODED_BANDS_HZ.length);
+  DECODED_BANDS_HZ.forEach((hz, i) => {
     const angle = -2 * Math.PI * hz * lateS;
-    return { cosine: Math.cos(angle), sine: Math.sin(angle) };
-  }),
-);
+    turns[2 * i] = Math.cos(angle);
+    turns[2 * i + 1] = Math.sin(angle);
+  });
+  if (knownTurns.size >= MOST_KNOWN) knownTurns.clear();
+  knownTurns.set(lateS, turns);
+  return turns;
+}
 
 /**
- * Mid and side decoded: exactly where both come together, and in each third octave 200 Hz … 8 kHz
- * where the side comes at another time, which turns it against the mid.
- * @param mid signed amplitude in both channels
- * @param side signed amplitude in the left channel, against it in the right one
+ * What sits at one point and is decoded, as mid and side are: exactly where all of it comes
+ * together, and in each third octave 200 Hz … 8 kHz where a part comes at another time, which
+ * turns it against the others. Placed by level alone.
  */
-function decodedEvent(
-  mid: number,
-  side: number,
-  midS: number,
-  sideS: number,
-  origin: number,
-): ImageEvent {
-  const turns = turnsOf(sideS - midS);
-  const levelsDb = new Float64Array(turns.length);
-  let imaged = 0;
-  for (const [i, { cosine, sine }] of turns.entries()) {
-    const re = side * cosine;
-    const im = side * sine;
-    const left = Math.sqrt((mid + re) * (mid + re) + im * im);
-    const right = Math.sqrt((mid - re) * (mid - re) + im * im);
+function decodedEvent(waves: readonly DecodedWave[], origin: number): ImageEvent {
+  const timeS = Math.min(...waves.map((wave) => wave.timeS));
+  const together = waves.every((wave) => wave.timeS === timeS);
+  const bands = together ? 1 : DECODED_BANDS_HZ.length;
+  // A difference of a picosecond is one of arithmetic.
+  const turns = waves.map((wave) => turnsOf(Math.round((wave.timeS - timeS) * 1e12) / 1e12));
+  const levelsDb = new Float64Array(bands);
+  let [imaged, energy, inverted] = [0, 0, 0];
+  for (let band = 0; band < bands; band++) {
+    let [leftRe, leftIm, rightRe, rightIm] = [0, 0, 0, 0];
+    for (let i = 0; i < waves.length; i++) {
+      const { left, right } = waves[i] as DecodedWave;
+      const re = together ? 1 : (turns[i]?.[2 * band] ?? 1);
+      const im = together ? 0 : (turns[i]?.[2 * band + 1] ?? 0);
+      leftRe += left * re;
+      leftIm += left * im;
+      rightRe += right * re;
+      rightIm += right * im;
+    }
+    const left = Math.sqrt(leftRe * leftRe + leftIm * leftIm);
+    const right = Math.sqrt(rightRe * rightRe + rightIm * rightIm);
     const product = left * right;
-    const between = product > 0 ? (mid * mid - re * re - im * im) / product : 0;
-    levelsDb[i] = levelDifferenceDb(left, right);
-    imaged += imagedShare(left, right, between) / turns.length;
+    const between = product > 0 ? (leftRe * rightRe + leftIm * rightIm) / product : 0;
+    levelsDb[band] = levelDifferenceDb(left, right);
+    imaged += imagedShare(left, right, between) / bands;
+    energy += (left * left + right * right) / bands;
+    if (leftRe < 0 && rightRe < 0) inverted += 1 / bands;
   }
   levelsDb.sort();
-  const [l, r] = [mid + side, mid - side];
   return {
     origin,
-    timeS: Math.min(midS, sideS),
-    energy: 2 * (mid * mid + side * side),
+    timeS,
+    energy,
     imaged,
-    parts: [0, (levelsDb.length - 1) / 2, levelsDb.length - 1]
-      .slice(0, levelsDb.length)
+    parts: [0, (bands - 1) / 2, bands - 1]
+      .slice(0, bands)
       .map((i) => ({ icldDb: levelsDb[i] ?? 0, ictdMs: 0 })),
     half: 1,
     mean: 0,
     pair: false,
-    inverted: l < 0 && r < 0,
+    inverted: inverted > 0.5,
   };
 }
 
@@ -284,13 +300,14 @@ export function eventsOf(
       if (!left || !right || (left.amplitude === 0 && right.amplitude === 0)) return [];
       return [pairEvent(left, right, group.origin)];
     }
-    const [mid, side] = [arrivals[group.mid], arrivals[group.side]];
-    const [midRoute, sideRoute] = [routes[group.mid], routes[group.side]];
-    if (!mid || !side || !midRoute || !sideRoute) return [];
-    const m = mid.gain * midRoute.left;
-    const s = side.gain * sideRoute.left;
-    if (m === 0 && s === 0) return [];
-    const midS = mid.timeS + midRoute.delayMs / 1000;
-    return [decodedEvent(m, s, midS, side.timeS + sideRoute.delayMs / 1000, group.origin)];
+    const waves = group.capsules.flatMap((i): DecodedWave[] => {
+      const [route, arrival] = [routes[i], arrivals[i]];
+      if (!route || !arrival || arrival.gain === 0) return [];
+      const { left, right, delayMs } = route;
+      if (left === 0 && right === 0) return [];
+      const timeS = arrival.timeS + delayMs / 1000;
+      return [{ left: arrival.gain * left, right: arrival.gain * right, timeS }];
+    });
+    return waves.length > 0 ? [decodedEvent(waves, group.origin)] : [];
   });
 }

@@ -1,4 +1,5 @@
 export * from './cues';
+export * from './placed';
 export * from './curve';
 export * from './leading';
 export * from './missing-number';

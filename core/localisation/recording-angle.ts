@@ -1,6 +1,7 @@
 import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
-import { farCues, marginOf, nearCues, placeOf, type Cues, type PreparedArray } from './cues';
+import { farCues, nearCues, type Cues, type PreparedArray } from './cues';
+import { marginOf, placeOf } from './placed';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 

@@ -1,6 +1,7 @@
 import { mean } from 'd3-array';
 import { panGains, stripsOf } from '../../arrays/routing';
-import { nearCues, placeOf } from '../../localisation/cues';
+import { nearCues } from '../../localisation/cues';
+import { placeOf } from '../../localisation/placed';
 import { speakingModel } from '../../localisation/leading';
 import { readyArray } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';

@@ -4,7 +4,8 @@ import { averageCosine } from '../../acoustics/mono';
 import { crossedEquivalent } from '../../arrays/mid-side';
 import type { Technique } from '../../arrays/technique';
 import { sourceEdges } from '../../ensembles/extent';
-import { nearCues, placeOf, prepareArray, type Cues } from '../../localisation/cues';
+import { nearCues, prepareArray, type Cues } from '../../localisation/cues';
+import { placeOf } from '../../localisation/placed';
 import type { LocalisationModel } from '../../localisation/models/model';
 import type { Context } from '../../prepare/context';
 import type { Session, Source } from '../../session/schema';
@@ -35,7 +36,10 @@ export interface ReadyTechnique {
   lowCorrelation: number;
 }
 
-/** Computed once for all places of a technique. */
+/**
+ * Computed once for all places of a technique.
+ * @param speed speed of sound, 250 … 450 m/s
+ */
 export function readyTechnique(technique: Technique, speed: number): ReadyTechnique {
   const level = { x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0 };
   const ready = prepareArray({ ...level, technique: asPair(technique) });

@@ -14,14 +14,17 @@ const widthWords = (least: number, most: number): string =>
 const GOOD = 0.85;
 const BAD = 0.65;
 
-/** A word for what makes the places. */
+/** A word for what makes the places; share of time 0 … 1. */
 export function cueWords(timeShare: number): string {
   if (timeShare < 0.1) return 'by level alone';
   if (timeShare > 0.9) return 'by time alone';
   return 'by level and time';
 }
 
-/** Reasons for and against one array; a part without weight is left out. */
+/**
+ * Reasons for and against one array; a part without weight is left out.
+ * @param players how many it is for, 0 … 500
+ */
 export function reasons(
   place: Place,
   measures: Measures,

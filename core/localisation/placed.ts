@@ -1,0 +1,41 @@
+import type { Cues } from './cues';
+import { shiftOfEvents, type WeighedEvents } from './events';
+import { modelsFor, shiftsOf } from './models/index';
+import type { LocalisationModel } from './models/model';
+
+/**
+ * Where cues place an image in a model, −1 … +1.
+ * @param louderDb by how much the right channel of every pair is too loud, dB
+ */
+export function placeOf(cues: Cues, model: LocalisationModel, louderDb = 0): number {
+  if (!cues.events) return model.shift(cues.icldDb + louderDb, cues.ictdMs);
+  return shiftOfEvents(louderDb === 0 ? cues.events : mismatched(cues.events, louderDb), model);
+}
+
+/** The same cues where the right channel of every pair is so much louder, dB. */
+export const louderRight = (cues: Cues, db: number): Cues => ({
+  ...cues,
+  icldDb: cues.icldDb + db,
+  ...(cues.events && { events: mismatched(cues.events, db) }),
+});
+
+const mismatched = (weighed: WeighedEvents, db: number): WeighedEvents => ({
+  ...weighed,
+  events: weighed.events.map((event) => {
+    if (!event.pair) return event;
+    const parts = event.parts.map((part) => ({ ...part, icldDb: part.icldDb + db }));
+    return { ...event, parts };
+  }),
+});
+
+/** How far cues exceed what an image of a size needs, on either side; as a model's margin. */
+export const marginOf = (cues: Cues, model: LocalisationModel, level: number): number =>
+  cues.events
+    ? Math.abs(shiftOfEvents(cues.events, model)) - level
+    : model.margin(cues.icldDb, cues.ictdMs, level);
+
+/** The places in all models that may speak for an array, in the order of modelsFor. */
+export const placesOf = (cues: Cues, coincident: boolean): number[] =>
+  cues.events
+    ? modelsFor(coincident).map((model) => placeOf(cues, model))
+    : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
