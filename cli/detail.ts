@@ -4,6 +4,7 @@ import {
   contextOf,
   interchannelCorrelation,
   distanceSweep,
+  focusRows,
   heightSweep,
   spillMatrix,
   mixFigures,
@@ -98,6 +99,10 @@ const PER_SESSION = {
         echoes: found?.echoes ?? [],
       };
     });
+  },
+  focus: (session: Session) => {
+    const steps = focusRows(session, null);
+    for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
   },
   arrivals: (session: Session) =>
     session.sources.map((source) => ({ sourceId: source.id, ...arrivalsOf(session, source) })),

@@ -245,3 +245,23 @@ test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {
   const centre = table.getByRole('row', { name: /^0\.000/ });
   await expect(centre).toContainText('0.000');
 });
+
+test('what the bands say of every player stands under the line and in Response, on demand', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  await page.getByRole('button', { name: 'Focus by band' }).click();
+  const table = page.getByRole('table', { name: 'Focus' });
+  const row = table.getByRole('row', { name: /^Flute/ });
+  await expect(row).toContainText(/sharp|fair|loose/, { timeout: 15_000 });
+  const near = await row.innerText();
+  await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair (A-B)');
+  await expect.poll(() => row.innerText()).not.toBe(near);
+  await expect(row).toContainText('loose');
+  await page.getByRole('button', { name: 'Focus by band' }).click();
+  await expect(table).toHaveCount(0);
+  await bench.arrayPage('Response');
+  await page.getByRole('button', { name: 'Focus of every player, by band' }).click();
+  await expect(table.getByRole('row', { name: /^Flute/ })).toContainText('loose');
+});

@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronUp, Table2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Ear, Table2 } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
@@ -10,6 +10,7 @@ import { panelStore } from '../view/panels';
 import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
+import { FocusTable } from './focus-table';
 import { ImageLineChoices } from './image-line-choices';
 import { useGrouping } from '../parts/groups';
 import { ImageLineDrawing } from './image-line-drawing';
@@ -52,20 +53,33 @@ function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof 
   );
 }
 
+/** What stands at the foot: the line, its figures, or what the bands say. */
+type View = 'line' | 'table' | 'focus';
+
 const PanelButtons = memo(function PanelButtons(props: {
-  asTable: boolean;
-  setAsTable: (asTable: boolean) => void;
+  view: View;
+  setView: (view: View) => void;
   open: boolean;
 }) {
-  const { asTable, setAsTable, open } = props;
+  const { view, setView, open } = props;
+  const toggle = (other: View) => setView(view === other ? 'line' : other);
   return (
     <>
       <button
         className="btn btn-ghost btn-xs btn-square"
-        aria-pressed={asTable}
+        aria-pressed={view === 'focus'}
+        aria-label="Focus by band"
+        title="Focus by band"
+        onClick={() => toggle('focus')}
+      >
+        <Ear size={14} />
+      </button>
+      <button
+        className="btn btn-ghost btn-xs btn-square"
+        aria-pressed={view === 'table'}
         aria-label="Stereo image as a table"
         title="As a table"
-        onClick={() => setAsTable(!asTable)}
+        onClick={() => toggle('table')}
       >
         <Table2 size={14} />
       </button>
@@ -90,7 +104,9 @@ export function ImageLinePanel() {
   const open = useStore(panelStore, (state) => state.imageLineOpen);
   const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
   const selected = useStore(choiceStore, (state) => state.selected);
-  const [asTable, setAsTable] = useState(false);
+  const [view, setView] = useState<View>('line');
+  const asTable = view === 'table';
+  const ofMix = useStore(choiceStore, (state) => state.imageLineOf === 'mix');
   const [stavesOf] = useState(createStaves);
   const grouping = useGrouping(session.sources);
   const staves = useMemo(
@@ -123,7 +139,7 @@ export function ImageLinePanel() {
         </p>
         <ImageLineChoices array={live.array} />
         <Summary live={live} model={leading} />
-        <PanelButtons asTable={asTable} setAsTable={setAsTable} open={open} />
+        <PanelButtons view={view} setView={setView} open={open} />
       </div>
       {open && session.sources.length === 0 && (
         <p className="text-muted px-4 pt-6">
@@ -135,7 +151,12 @@ export function ImageLinePanel() {
       )}
       {open && session.sources.length > 0 && live.missing === null && (
         <>
-          {!asTable && (
+          {view === 'focus' && (
+            <div className="overflow-auto px-4" tabIndex={0}>
+              <FocusTable arrayId={ofMix ? null : (live.array?.id ?? null)} />
+            </div>
+          )}
+          {view === 'line' && (
             <ImageLineDrawing
               staves={staves}
               groups={grouping.groups}

@@ -1,4 +1,5 @@
 import { findingsIn } from '../../core/analysis/analyse';
+import { focusRows } from '../../core/analysis/focus';
 import { judgeArray } from '../../core/analysis/judge';
 import { mixFigures } from '../../core/analysis/mix';
 import { monoRows } from '../../core/analysis/mono-table';
@@ -48,6 +49,7 @@ const WORK: { [T in TaskName]: Work<T> } = {
     return findingsIn(session, (array) => analyser.array(session, array));
   },
   mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
+  focus: ({ session, arrayId }) => focusRows(settled(session), arrayId),
   *mix(copy) {
     const session = settled(copy);
     const rows = [];

@@ -1,5 +1,6 @@
 import type { Pattern } from '../../core/acoustics/patterns';
 import type { Finding } from '../../core/analysis/findings/finding';
+import type { FocusRow } from '../../core/analysis/focus';
 import type { Judgement } from '../../core/analysis/judge';
 import type { MixFigures } from '../../core/analysis/mix';
 import type { MonoRow } from '../../core/analysis/mono-table';
@@ -27,6 +28,7 @@ export interface Tasks {
     answer: Finding[];
   };
   mono: { ask: { session: Session; arrayId: string | null }; answer: MonoRow[] };
+  focus: { ask: { session: Session; arrayId: string | null }; answer: FocusRow[] };
   mix: { ask: Session; answer: (MixFigures | null)[] };
   judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
   recommend: { ask: Session; answer: RecommendationResult };

@@ -23,5 +23,6 @@ export {
   PART_WORDS,
   type RecommendationResult,
 } from './recommend';
+export * from './focus';
 export * from './gain';
 export * from './intent';

@@ -212,6 +212,7 @@ const ANGLE_DRAWS = 200;
 const MOST_DRAWS = 10_000;
 const LEAST_DRAWS = 200;
 const LEAST_IN_EVENTS = 8;
+const BY_BAND = 24;
 /** Arrivals at capsules that are reckoned in about a third of a second. */
 const USUAL_ARRIVALS = 600_000;
 
@@ -226,9 +227,15 @@ export function usualDraws(sources: number, capsules: number): number {
 
 /** What arrives in events takes longer than the two waves of a pair: as much as so many capsules. */
 function reckonedCapsules(array: MicArray): number {
-  const { plainPair, capsules } = readyArray(array);
-  return plainPair ? 2 : Math.max(LEAST_IN_EVENTS, 2 * capsules.length);
+  const { plainPair, capsules, coincident, groups } = readyArray(array);
+  if (plainPair) return 2;
+  const byBand = !coincident && groups.some(({ kind }) => kind === 'decoded');
+  return Math.max(byBand ? BY_BAND : LEAST_IN_EVENTS, 2 * capsules.length);
 }
+
+/** The angle is searched for in fewer draws where each step of the search is dear. */
+const angleDrawsFor = (array: MicArray): number =>
+  readyArray(array).plainPair ? ANGLE_DRAWS : ANGLE_DRAWS / 4;
 
 const within = (value: number, { min, max }: { min: number; max: number }): number =>
   clamp(value, min, max);
@@ -278,7 +285,7 @@ export function setUpTolerance(
   tolerances: Tolerances = usualTolerances(array),
   draws = usualDraws(session.sources.length, reckonedCapsules(array)),
   seed = 1,
-  angleDraws = ANGLE_DRAWS,
+  angleDraws = angleDrawsFor(array),
 ): ToleranceResult {
   inRange('draws', draws, 100, 100_000);
   inRange('spacingM', tolerances.spacingM, 0, 1, 'm');

@@ -2,6 +2,7 @@ export * from './cues';
 export * from './placed';
 export * from './curve';
 export * from './leading';
+export * from './listener';
 export * from './missing-number';
 export * from './recording-angle';
 export * from './models';

@@ -1,6 +1,6 @@
 import { sum } from 'd3-array';
 import { shiftIn, speakingModel } from '../../../core/localisation';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import {
   CartesianGrid,
   Line,
@@ -29,6 +29,7 @@ import { ChartFrame } from '../../charts/chart-frame';
 import { useGrouping } from '../../parts/groups';
 import { useFigures } from '../../figures/figures';
 import { choiceStore, hover, select } from '../../view/choice';
+import { FocusTable } from '../../image-line/focus-table';
 import { useSession } from '../../document/use-session';
 import { useStore } from 'zustand';
 import { PatternsChart } from '../design/patterns-chart';
@@ -326,6 +327,23 @@ function DiffuseChart({ array }: { array: MicArray }) {
   );
 }
 
+/** What a listener's ears make of it, band by band: on demand. */
+function Listener({ array }: { array: MicArray }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <section aria-label="Listener by band" className="xl:col-span-2">
+      <button
+        className="btn btn-sm font-normal"
+        aria-expanded={open}
+        onClick={() => setOpen((known) => !known)}
+      >
+        Focus of every player, by band
+      </button>
+      {open && <FocusTable arrayId={array.id} />}
+    </section>
+  );
+}
+
 /** What the array does, in charts. */
 export function ResponsePage({ array }: { array: MicArray }) {
   return (
@@ -339,6 +357,7 @@ export function ResponsePage({ array }: { array: MicArray }) {
           <SweepChart key={kind + measure} array={array} kind={kind} measure={measure} />
         )),
       )}
+      <Listener array={array} />
     </div>
   );
 }
