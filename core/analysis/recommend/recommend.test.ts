@@ -1,7 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { readSession, type MicArray, type Session } from '../../session';
+import { missingForKit } from '../../kit/needs';
+import {
+  readSession,
+  sessionFrom,
+  type MicArray,
+  type Session,
+  type SessionTechnique,
+} from '../../session';
 import { demoSession } from '../../demo';
 import { analyseSession } from '..';
+import { judgeArray } from '../judge';
+import { allTechniques, familyOf, placesFor } from './candidates';
 import { recommend, recommendInSteps } from './recommend';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
@@ -89,5 +98,38 @@ describe('a large ensemble', () => {
     expect(players).toBe(24);
     expect(recommendations.length).toBeGreaterThan(0);
     expect(recommend(demo).players).toBe(demo.sources.length);
+  });
+});
+
+describe('two stages', () => {
+  it('find what a close look at everything would find, to within a point', () => {
+    // Few players and one stand keep a close look at every candidate bearable.
+    const session = {
+      ...demo,
+      sources: demo.sources.slice(0, 4),
+      kit: sessionFrom({
+        kit: {
+          microphones: [{ id: 'c', name: 'C', patterns: ['cardioid'], count: 2 }],
+          stands: [{ id: 's', name: 'S', minHeightM: 2.3, maxHeightM: 2.6, reachM: 2, count: 1 }],
+        },
+      }).kit,
+    };
+    const main = mainOf(session);
+    const places = placesFor(session, session.sources).filter(({ z }) => z === 2.4);
+    const techniques = allTechniques().filter(
+      (technique) => missingForKit(session.kit, technique) === null,
+    );
+    const sample = techniques.flatMap((technique, i) =>
+      places.filter((_, j) => (i + j) % 7 === 0).map((place) => ({ technique, place })),
+    );
+    expect(sample.length).toBeGreaterThan(60);
+    const { recommendations } = recommend(session);
+    const best = new Map(recommendations.map(({ family, score }) => [family, score]));
+    for (const { technique, place } of sample) {
+      const { x, y, z, aimDeg, tiltDeg } = place;
+      const array = { ...main, technique: technique as SessionTechnique, x, y, z, aimDeg, tiltDeg };
+      const { score } = judgeArray(session, array, 100);
+      expect(score).toBeLessThan((best.get(familyOf(technique)) ?? NaN) + 1);
+    }
   });
 });
