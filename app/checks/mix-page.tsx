@@ -5,6 +5,7 @@ import { useSession } from '../document/use-session';
 import { useFigures } from '../figures/figures';
 import { useSettled } from '../figures/use-settled';
 import { FormulaLink } from '../parts/formula-link';
+import { TaskNotes } from '../parts/task-notes';
 import { useTask } from '../workers/use-task';
 import { ImageText, pullText } from './mix-text';
 
@@ -25,13 +26,16 @@ export function MixPage() {
   const heard = heardArrays(session);
   return (
     <section aria-label="Mix" className="flex max-w-5xl flex-col gap-3">
-      {error !== null && <p role="alert">Not computed: {error}</p>}
       {error === null && rows.length === 0 && !busy && (
         <p>Nothing to mix yet: it takes players, and an array that is heard.</p>
       )}
-      {busy && rows.length === 0 && (
-        <progress aria-label="Mixing" className="progress w-40" value={progress} max={1} />
-      )}
+      <TaskNotes
+        doing="Mixing"
+        error={error}
+        busy={busy}
+        answered={rows.length > 0}
+        progress={progress}
+      />
       {rows.length > 0 && (
         <table
           className="ledger-table w-full"

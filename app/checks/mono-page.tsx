@@ -5,6 +5,7 @@ import { formatNumber, formatSigned } from '../../core/units';
 import { useSession } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
 import { ChoiceField } from '../parts/fields';
+import { TaskNotes } from '../parts/task-notes';
 import { useTask } from '../workers/use-task';
 import { MonoBars } from './mono-bars';
 
@@ -43,13 +44,16 @@ export function MonoPage() {
           onChange={setOf}
         />
       </div>
-      {error !== null && <p role="alert">Not computed: {error}</p>}
       {error === null && rows.length === 0 && !busy && (
         <p>Nothing to sum yet: it takes players, and an array that is heard.</p>
       )}
-      {busy && rows.length === 0 && (
-        <progress aria-label="Summing" className="progress w-40" value={progress} max={1} />
-      )}
+      <TaskNotes
+        doing="Summing"
+        error={error}
+        busy={busy}
+        answered={rows.length > 0}
+        progress={progress}
+      />
       {chosen && <MonoBars name={nameOf(chosen)} bands={chosen.bands} />}
       {rows.length > 0 && (
         <table

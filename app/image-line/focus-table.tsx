@@ -3,6 +3,7 @@ import { formatNumber, shiftText } from '../../core/units';
 import { useSession } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
 import { FormulaLink } from '../parts/formula-link';
+import { TaskNotes } from '../parts/task-notes';
 import { useTask } from '../workers/use-task';
 
 const REST_MS = 200;
@@ -30,10 +31,13 @@ export function FocusTable({ arrayId }: { arrayId: string | null }) {
         quality of time differences; it is a picture of focus and no other opinion on the place.{' '}
         <FormulaLink to="focus">Formula</FormulaLink>
       </p>
-      {error !== null && <p role="alert">Not computed: {error}</p>}
-      {busy && rows.length === 0 && (
-        <progress aria-label="Listening" className="progress w-40" value={progress} max={1} />
-      )}
+      <TaskNotes
+        doing="Listening"
+        error={error}
+        busy={busy}
+        answered={rows.length > 0}
+        progress={progress}
+      />
       {rows.length > 0 && (
         <table
           className="ledger-table w-full"
