@@ -43,6 +43,10 @@ const compare = async (page) => {
 const organ = async (page) => {
   await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
 };
+const recommend = async (page) => {
+  await page.getByRole('button', { name: 'Recommend arrays' }).click();
+  await page.getByRole('list', { name: 'Recommendations' }).waitFor();
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -59,6 +63,8 @@ await shots('light', [
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
+  ['checks-mix', 'session/demo-choir/checks?page=mix', settled],
+  ['array-recommend', 'session/demo-choir/array?page=recommend', recommend],
 ]);
 await shots('dark', [
   ['floor-dark', station('floor'), choosePlayer],

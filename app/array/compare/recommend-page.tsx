@@ -304,7 +304,7 @@ export function RecommendPage({ array }: { array: MicArray }) {
       </div>
       {state.kind === 'idle' && (
         <p className="text-muted">
-          Measures some twenty thousand arrays against the picture that the Brief wants, over
+          Measures many thousands of arrays against the picture that the Brief wants, over
           technique, pattern, spacing, angle, distance and height, with the kit, the hall and the
           players that are there, wherever the main array stands now. The best of every family comes
           first: what holds in every localisation model leads.
