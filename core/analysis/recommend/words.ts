@@ -10,6 +10,10 @@ const widthWords = (least: number, most: number): string =>
     ? `${pct(least)} wide in every model`
     : `${formatNumber(least, 0)} to ${pct(most)} wide, by model`;
 
+/** A difference of level that nobody hears, and a picture that is a point. */
+const HARDLY_DB = 0.5;
+const NEXT_TO_NOTHING_PCT = 5;
+
 /** From this on a part speaks for an array, and below the other against it. */
 const GOOD = 0.85;
 const BAD = 0.65;
@@ -47,7 +51,7 @@ export function reasons(
   }
   const width = widthWords(m.narrowestPct, m.widestPct);
   say('fill', `the picture is ${width}; ${pct(wanted.imageWidthPct)} wanted`);
-  if (players > 2)
+  if (players > 2 && m.widestPct > NEXT_TO_NOTHING_PCT)
     say(
       'spacing',
       'players keep their distances in the picture',
@@ -75,11 +79,14 @@ export function reasons(
   if (players > 1)
     say(
       'even',
-      `players are within ${apart} dB`,
+      m.unevennessDb < HARDLY_DB ? 'all are equally loud' : `players are within ${apart} dB`,
       `players are ${apart} dB apart through distance and pattern`,
     );
-  const back = formatNumber(m.frontToBackDb, 1);
-  if (m.frontToBackDb !== 0) say('depth', `the back is ${back} dB behind the front`);
+  const back = formatNumber(Math.abs(m.frontToBackDb), 1);
+  const where = m.frontToBackDb > 0 ? 'behind' : 'above';
+  if (Math.abs(m.frontToBackDb) >= HARDLY_DB) {
+    say('depth', `the back is ${back} dB ${where} the front`);
+  }
   const correlation = formatNumber(m.lowCorrelation, 2);
   say(
     'space',
