@@ -16,9 +16,10 @@ import { cpus, tmpdir } from 'node:os';
 import { dirname, join, relative } from 'node:path';
 import { parseArgs } from 'node:util';
 import ts from 'typescript';
-import { ensurePackages, ROOT } from './ensure.mjs';
+import { ensurePackages, ensureSystem, ROOT } from './ensure.mjs';
 
 ensurePackages();
+ensureSystem();
 const { values } = parseArgs({
   options: {
     count: { type: 'string', default: '400' },
