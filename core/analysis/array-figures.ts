@@ -1,4 +1,3 @@
-import { mean } from 'd3-array';
 import { readyArray } from '../prepare/arrays';
 import type { Capsule } from '../arrays/capsules';
 import type { PreparedArray } from '../localisation/cues';
@@ -74,26 +73,31 @@ export function ensembleArc(
 ): EnsembleArc | null {
   if (sources.length === 0) return null;
   const angles: number[] = [];
-  for (const [i, source] of sources.entries()) {
+  let [distance, height] = [0, 0];
+  sources.forEach((source, i) => {
+    const known = figures[i];
     if (source.widthM > 0) {
       for (const edge of sourceEdges(source)) angles.push(azimuthFrom(array, edge));
-    } else angles.push(figures[i]?.azimuthDeg ?? azimuthFrom(array, source));
-  }
+    } else angles.push(known?.azimuthDeg ?? azimuthFrom(array, source));
+    distance += known?.planDistanceM ?? planDistance(source, array.centre);
+    height += source.z;
+  });
   return {
     angleDeg: smallestArc(angles),
-    distanceM: mean(sources, (source) => planDistance(source, array.centre)) ?? 0,
-    heightM: mean(sources, ({ z }) => z) ?? 0,
+    distanceM: distance / sources.length,
+    heightM: height / sources.length,
   };
 }
 
 /** Stage figures in every model, over the sources that have an image. */
 export function stageOf(figures: readonly SourceFigures[]): PerModel<StageFigures> {
   const stage: PerModel<StageFigures> = {};
+  const images = figures.filter(({ image }) => image !== null);
   // By angle the images are almost in order already, in every model.
-  const ordered = [...figures].sort((a, b) => a.azimuthDeg - b.azimuthDeg);
+  images.sort((a, b) => a.azimuthDeg - b.azimuthDeg);
   for (const model of MODEL_IDS) {
     const places: StagePlace[] = [];
-    for (const { image } of ordered) {
+    for (const { image } of images) {
       const place = image?.[model];
       if (place) places.push(place);
     }

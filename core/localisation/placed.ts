@@ -1,6 +1,6 @@
 import type { Cues } from './cues';
 import { shiftOfEvents, type WeighedEvents } from './events';
-import { modelsFor, shiftsOf } from './models/index';
+import { marginsOf, modelsFor, shiftsOf } from './models/index';
 import type { LocalisationModel } from './models/model';
 
 /**
@@ -39,3 +39,9 @@ export const placesOf = (cues: Cues, coincident: boolean): number[] =>
   cues.events
     ? modelsFor(coincident).map((model) => placeOf(cues, model))
     : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
+
+/** The margins in all models that may speak for an array, in the order of modelsFor. */
+export const marginsFor = (cues: Cues, coincident: boolean, level: number): number[] =>
+  cues.events
+    ? modelsFor(coincident).map((model) => marginOf(cues, model, level))
+    : marginsOf(coincident, cues.icldDb, cues.ictdMs, level);

@@ -20,16 +20,32 @@ function shift(icldDb: number, ictdMs: number): number {
   );
 }
 
+/**
+ * The margin of the middle one, from those of the three, in any order.
+ * @param shiftNow the consensus's own shift, asked for only where two are so wide
+ */
+export function middleMargin(
+  a: number,
+  b: number,
+  c: number,
+  level: number,
+  shiftNow: () => number,
+): number {
+  const middle = middleOf(a, b, c);
+  if (middle < 0) return middle;
+  // Two are so wide, but where cues oppose each other perhaps on either side.
+  const size = Math.abs(shiftNow());
+  return size >= level ? middle : size - level;
+}
+
 function margin(icldDb: number, ictdMs: number, level: number): number {
-  const middle = middleOf(
+  return middleMargin(
     traded.margin(icldDb, ictdMs, level),
     added.margin(icldDb, ictdMs, level),
     twoSlope.margin(icldDb, ictdMs, level),
+    level,
+    () => shift(icldDb, ictdMs),
   );
-  if (middle < 0) return middle;
-  // Two are so wide, but where cues oppose each other perhaps on either side.
-  const size = Math.abs(shift(icldDb, ictdMs));
-  return size >= level ? middle : size - level;
 }
 
 /** Two of three suffice, so the second of the times that they need. */
