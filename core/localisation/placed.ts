@@ -40,7 +40,10 @@ export const placesOf = (cues: Cues, coincident: boolean): number[] =>
     ? modelsFor(coincident).map((model) => placeOf(cues, model))
     : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
 
-/** The margins in all models that may speak for an array, in the order of modelsFor. */
+/**
+ * The margins in all models that may speak for an array, in the order of modelsFor.
+ * @param level size of the shift, above 0 and up to 1
+ */
 export const marginsFor = (cues: Cues, coincident: boolean, level: number): number[] =>
   cues.events
     ? modelsFor(coincident).map((model) => marginOf(cues, model, level))
