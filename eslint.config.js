@@ -36,6 +36,7 @@ const CORE_LAYERS = {
     'arrays',
     'localisation',
     'session',
+    'ensembles',
     'kit',
     'channels',
     'prepare',

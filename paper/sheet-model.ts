@@ -69,8 +69,12 @@ function depthText(metres: number, text: LengthWords): string {
   return `${text(Math.abs(metres))} ${metres < 0 ? 'downstage' : 'upstage'}`;
 }
 
+const UPSTAGE = 'straight upstage';
+
+/** @param zero the words for no turn at all; those of the floor know the other way as well */
 function turnText(deg: number, zero: string): string {
   if (Math.abs(deg) < 0.05) return zero;
+  if (zero === UPSTAGE && Math.abs(deg) > 179.95) return 'straight downstage';
   return `${angleText(Math.abs(deg))} ${deg < 0 ? 'left' : 'right'}`;
 }
 
@@ -97,7 +101,7 @@ function positionRow(label: string, capsule: CapsuleRow, text: LengthWords): str
     depthText(capsule.y, text),
     ...tapesText(capsule.tapes, text),
     text(capsule.heightM),
-    turnText(capsule.aimDeg, 'straight upstage'),
+    turnText(capsule.aimDeg, UPSTAGE),
     tiltText(capsule.tiltDeg),
   ];
 }
@@ -136,7 +140,7 @@ function section(
     title: sheet.name,
     lines: [
       `For ${sheet.forWhom}.`,
-      `Centre ${text(sheet.heightM)} above the datum, aimed ${turnText(sheet.aimDeg, 'straight upstage')}, ${tiltText(sheet.tiltDeg)}.`,
+      `Centre ${text(sheet.heightM)} above the datum, aimed ${turnText(sheet.aimDeg, UPSTAGE)}, ${tiltText(sheet.tiltDeg)}.`,
       `Floor point below the centre: ${tapes[0]} from tape ${datumNames[0]}, ${tapes[1]} from tape ${datumNames[1]}, ${tapes[2]}.`,
       ...techniqueLines(sheet, text),
     ],
@@ -152,7 +156,9 @@ function section(
         'Aim',
         'Tilt',
       ],
-      rows: sheet.capsules.map((capsule) => positionRow(capsule.label, capsule, text)),
+      rows: sheet.capsules.map((capsule) =>
+        positionRow(capsule.label || 'Microphone', capsule, text),
+      ),
     },
     bar: {
       head: [
@@ -163,7 +169,7 @@ function section(
         ...(known ? ['Front of the body'] : []),
       ],
       rows: sheet.capsules.map((capsule, i) => [
-        capsule.label,
+        capsule.label || 'Microphone',
         capsule.pattern,
         sideways(capsule.barOffsetM, text, 'bar'),
         turnText(capsule.barAngleDeg, 'straight'),

@@ -39,7 +39,7 @@ describe('drawings for paper', () => {
   it('the plan shows who stands where, to the scale that it draws', () => {
     const plan = planDrawing(small, 640, 300);
     expect(words(plan)).toEqual(
-      expect.arrayContaining(['stage edge', 'Main pair', 'S1', 'S2', '1 m']),
+      expect.arrayContaining(['stage edge', 'Main pair', 'St 1', 'St 2', '1 m']),
     );
     expect(words(plan)).not.toContain('Not used');
     const circles = plan.shapes.flatMap((s) => (s.kind === 'circle' && s.filled ? [s.at] : []));

@@ -1,7 +1,8 @@
 import { fieldKey } from '../view/validity';
-import type { Draft } from 'immer';
+import { current, type Draft } from 'immer';
 import { transitionFrequency } from '../../core/acoustics';
 import { midReverberationTime } from '../../core/analysis';
+import { withStage } from '../../core/ensembles';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
 import { Readout } from '../parts/fields';
@@ -42,6 +43,14 @@ function Datum() {
       )}
     </>
   );
+}
+
+/** Another size of the stage; tape points at its corners go with it. */
+function setStage(change: Partial<Session['venue']['stage']>): void {
+  edit((draft) => {
+    const venue = current(draft.venue);
+    Object.assign(draft.venue, withStage(venue, { ...venue.stage, ...change }));
+  });
 }
 
 /** The hall: size, surfaces, reverberation, stage and tape points. */
@@ -125,18 +134,14 @@ export function HallPage() {
             fieldKey={fieldKey('stage', '', 'widthM')}
             kind={room}
             value={venue.stage.widthM}
-            onCommit={(value) =>
-              value !== null && edit((draft) => void (draft.venue.stage.widthM = value))
-            }
+            onCommit={(value) => value !== null && setStage({ widthM: value })}
           />
           <QuantityField
             label="Stage depth"
             fieldKey={fieldKey('stage', '', 'depthM')}
             kind={room}
             value={venue.stage.depthM}
-            onCommit={(value) =>
-              value !== null && edit((draft) => void (draft.venue.stage.depthM = value))
-            }
+            onCommit={(value) => value !== null && setStage({ depthM: value })}
           />
           {venue.datumPoints.map((point, index) => (
             <div key={point.id}>

@@ -1,9 +1,11 @@
+import { microphoneName as inputName } from '../../core/arrays';
 import { fieldKey } from '../view/validity';
 import { CircleCheck, CircleX, Download, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { type Pattern, PATTERN_NAMES } from '../../core/acoustics';
-import { allowedByKit, assignKit, patternWord, starterKit } from '../../core/kit';
+import { allowedByKit, assignKit, ofKind, patternWord, starterKit } from '../../core/kit';
 import type { Microphone } from '../../core/session';
+import { Menu } from '../parts/menu';
 import { QuantityField } from '../parts/quantity-field';
 import { channelsKind, levelKind, sensitivityKind } from '../parts/quantity-kinds';
 import { SortableTable, type Column } from '../parts/sortable-table';
@@ -65,24 +67,27 @@ function Patterns({ mic }: { mic: Microphone }) {
     });
   const words = mic.patterns.map(patternWord).join(', ') || 'none';
   return (
-    <details className="dropdown">
-      <summary className="cursor-pointer" aria-label={`${mic.name}, patterns: ${words}`}>
-        {words.length > 26 ? `${mic.patterns.length} patterns` : words}
-      </summary>
-      <div className="dropdown-content border-hairline bg-base-200 z-10 w-44 border p-2">
-        {PATTERN_NAMES.map((pattern) => (
-          <label key={pattern} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={mic.patterns.includes(pattern)}
-              onChange={(event) => toggle(pattern, event.currentTarget.checked)}
-            />
-            {pattern}
-          </label>
-        ))}
-      </div>
-    </details>
+    <Menu
+      label={`${mic.name}, patterns: ${words}`}
+      buttonClass="cursor-pointer"
+      button={words.length > 26 ? `${mic.patterns.length} patterns` : words}
+    >
+      {() => (
+        <div className="dropdown-content border-hairline bg-base-200 z-10 w-44 border p-2">
+          {PATTERN_NAMES.map((pattern) => (
+            <label key={pattern} className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={mic.patterns.includes(pattern)}
+                onChange={(event) => toggle(pattern, event.currentTarget.checked)}
+              />
+              {pattern}
+            </label>
+          ))}
+        </div>
+      )}
+    </Menu>
   );
 }
 
@@ -104,7 +109,9 @@ const COLUMNS: readonly Column<Microphone>[] = [
     header: 'Kind',
     value: ({ kind }) => kind,
     cell: (mic) =>
-      choice(`${mic.name}, kind`, mic.kind, KINDS, (kind) => changeMicrophone(mic.id, { kind })),
+      choice(`${mic.name}, kind`, mic.kind, KINDS, (kind) =>
+        changeMicrophone(mic.id, ofKind(mic, kind)),
+      ),
   },
   {
     id: 'patterns',
@@ -349,9 +356,7 @@ function Shares() {
         <tbody>
           {capsules.map(({ arrayId, arrayName, label, pattern, microphoneName }) => (
             <tr key={`${arrayId}${label}`}>
-              <td>
-                {arrayName} {label}
-              </td>
+              <td>{inputName(arrayName, label)}</td>
               <td>{pattern}</td>
               <td>{microphoneName ?? <span className="text-error">none left</span>}</td>
             </tr>

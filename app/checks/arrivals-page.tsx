@@ -1,3 +1,4 @@
+import { microphoneName } from '../../core/arrays';
 import { current } from 'immer';
 import { useState } from 'react';
 import {
@@ -151,9 +152,7 @@ export function ArrivalsPage() {
             <tbody>
               {arrivals.map((arrival) => (
                 <tr key={`${arrival.arrayId}${arrival.label}`}>
-                  <th scope="row">
-                    {arrival.arrayName} {arrival.label}
-                  </th>
+                  <th scope="row">{microphoneName(arrival.arrayName, arrival.label)}</th>
                   <td className="num">{lengthText(arrival.distanceM, session.settings.units)}</td>
                   <td className="num">{formatNumber(arrival.arrivalMs, 2)} ms</td>
                   <td className="num">{formatSigned(arrival.afterFirstMs, 2)} ms</td>

@@ -1,3 +1,4 @@
+import { microphoneName } from '../../core/arrays';
 import { spillMatrix, threeToOne } from '../../core/analysis';
 import { formatNumber, formatSigned, clamp } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
@@ -39,7 +40,7 @@ export function SpillPage() {
             {microphones.map((mic) => (
               <tr key={`${mic.arrayId}${mic.label}`}>
                 <th scope="row" className="whitespace-nowrap">
-                  {mic.arrayName} {mic.label}
+                  {microphoneName(mic.arrayName, mic.label)}
                 </th>
                 <td>{session.sources.find(({ id }) => id === mic.ownSourceId)?.name ?? '—'}</td>
                 {session.sources.map(({ id }) => {

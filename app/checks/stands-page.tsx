@@ -1,3 +1,4 @@
+import { microphoneName } from '../../core/arrays';
 import { fieldKey } from '../view/validity';
 import { standPlans, clashes, type StandPlan } from '../../core/rig/mechanics';
 import { formatNumber, lengthText } from '../../core/units';
@@ -113,9 +114,7 @@ export function StandsPage() {
           <tbody>
             {near.map((clash) => (
               <tr key={`${clash.arrayId}${clash.with}${clash.id}`}>
-                <th scope="row">
-                  {clash.arrayName}, {clash.label}
-                </th>
+                <th scope="row">{microphoneName(clash.arrayName, clash.label)}</th>
                 <td>{clash.name}</td>
                 <td className="num">{lengthText(clash.distanceM, units)}</td>
                 <td className="num">{lengthText(clash.leastM, units)}</td>

@@ -1,10 +1,16 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newArray, newSource, sectionFrom, sessionFrom, type Session } from '../../core/session';
+import {
+  freeName,
+  newArray,
+  newSource,
+  sectionFrom,
+  sessionFrom,
+  type Session,
+} from '../../core/session';
 import {
   align,
   copySelected,
-  freeName,
   mirror,
   mirroredCopy,
   paste,

@@ -1,7 +1,7 @@
 import { sum } from 'd3-array';
 import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
-import { nameWith, type MicArray, type Session, type Source } from '../../core/session';
+import { freeName, type MicArray, type Session, type Source } from '../../core/session';
 import { wrapDeg } from '../../core/units';
 import { newId } from './new-id';
 import { edit, sessionStore } from './session-store';
@@ -107,15 +107,6 @@ export function copySelected(): void {
   if (count === 0) return;
   clipboardStore.setState(structuredClone(copied));
   notify(`${count === 1 ? 'One' : count} copied; Ctrl V puts a copy down.`);
-}
-
-/** "Flute 2" after "Flute" and "Flute 1". */
-export function freeName(name: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(name)) return name;
-  const base = name.replace(/ \d+$/, '');
-  let number = 2;
-  while (taken.has(nameWith(base, ` ${number}`))) number += 1;
-  return nameWith(base, ` ${number}`);
 }
 
 const PASTE_STEP_M = 0.5;

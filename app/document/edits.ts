@@ -11,10 +11,10 @@ import {
   type SessionTechnique,
   type Source,
 } from '../../core/session';
-import { nameWith } from '../../core/session/names';
-import { freeName } from './arrange';
+import { kitSet, spotFor, withEnsemble } from '../../core/planning';
+import { freeName, nameWith } from '../../core/session/names';
 import { newId } from './new-id';
-import { edit, undo, type Recipe } from './session-store';
+import { edit, sessionStore, undo, type Recipe } from './session-store';
 import { removeThings, settle, thingsOf } from './things';
 import { choiceStore, select, selectMany } from '../view/choice';
 import { notify } from '../view/notices';
@@ -192,6 +192,31 @@ export function addReadyArray(
   if (done) select({ kind: 'array', id });
 }
 
+/** Puts arrays up that are made for one player, under names that are free; selects the first. */
+function putUpFor(make: (session: Session) => readonly MicArray[]): void {
+  const { session } = sessionStore.getState();
+  if (!session) return;
+  const made = make(session);
+  const done = edit((draft) => {
+    const names = new Set(draft.arrays.map(({ name }) => name));
+    for (const array of made) {
+      const name = freeName(array.name, names);
+      names.add(name);
+      draft.arrays.push(settledIn(draft, { ...array, name }));
+    }
+  });
+  const [first] = made;
+  if (done && first) select({ kind: 'array', id: first.id });
+}
+
+/** A spot for a player: placed, aimed, panned and delayed with the main array's image. */
+export const addSpotFor = (source: Source): void =>
+  putUpFor((session) => [spotFor(session, source, newId(), nameWith('Spot', ` ${source.name}`))]);
+
+/** The customary microphones for a kit, each for it. */
+export const addKitSet = (source: Source): void =>
+  putUpFor((session) => kitSet(session, source, newId));
+
 /** Adds an array of a role beside what is there, and selects it. */
 export function addArray(change: Partial<MicArray> & { name: string }): void {
   const id = newId();
@@ -208,18 +233,12 @@ export function addArray(change: Partial<MicArray> & { name: string }): void {
  * Puts players, sections and microphones of a template or a generator into the session.
  * @returns whether they fit into it
  */
-export function addEnsemble({ sources, sections, arrays }: Ensemble, withArrays: boolean): boolean {
+export function addEnsemble(ensemble: Ensemble, withArrays: boolean): boolean {
   const done = edit((draft) => {
-    const names = new Set(draft.sources.map(({ name }) => name));
-    for (const source of sources) {
-      const name = freeName(source.name, names);
-      names.add(name);
-      draft.sources.push({ ...source, name });
-    }
-    draft.sections.push(...sections);
-    if (withArrays) draft.arrays.push(...arrays);
+    const { sources, sections, arrays, venue } = withEnsemble(current(draft), ensemble, withArrays);
+    Object.assign(draft, { sources, sections, arrays, venue });
   });
-  if (done) selectMany(sources.map(({ id }) => ({ kind: 'source' as const, id })));
+  if (done) selectMany(ensemble.sources.map(({ id }) => ({ kind: 'source' as const, id })));
   return done;
 }
 

@@ -1,4 +1,5 @@
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
 import {
   createAnalyser,
@@ -15,9 +16,12 @@ import { fieldOf, validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
 import { useTask } from '../workers/use-task';
 
-/** The figures of the active array, as every station shows them. */
+/**
+ * The figures of one array, as every station shows them: of the one that is worked on at the Array
+ * station, of the one that rules the floor everywhere else.
+ */
 export interface LiveFigures {
-  /** the array that is looked at; null in a session without one */
+  /** null in a session without one */
   array: MicArray | null;
   /** null while a field that all of them depend on is not valid */
   figures: ArrayFigures | null;
@@ -31,6 +35,8 @@ export interface LiveFigures {
 }
 
 export interface ImageLineFigures {
+  /** null for the whole mix */
+  arrayId: string | null;
   name: string;
   bySource: ReadonlyMap<string, SourceFigures>;
   stage: PerModel<StageFigures>;
@@ -42,6 +48,7 @@ const byId = (list: readonly SourceFigures[]): ReadonlyMap<string, SourceFigures
   new Map(list.map((figures) => [figures.id, figures]));
 
 const NO_IMAGE_LINE: ImageLineFigures = {
+  arrayId: null,
   name: '',
   bySource: new Map(),
   stage: {},
@@ -50,6 +57,7 @@ const NO_IMAGE_LINE: ImageLineFigures = {
 
 export const FiguresContext = createContext<LiveFigures | null>(null);
 
+/** The array of an id, where it is in use, else the first main one. */
 export function activeArray(session: Session, chosenId: string | null): MicArray | null {
   const enabled = enabledArrays(session);
   return (
@@ -82,12 +90,17 @@ function blockingField(invalid: Readonly<Record<string, string>>, arrayId: strin
 
 export function FiguresProvider({ children }: { children: ReactNode }) {
   const session = useSession();
-  const chosenId = useStore(choiceStore, (state) => state.activeArrayId);
+  const atArray = useLocation().pathname.endsWith('/array');
+  const chosenId = useStore(choiceStore, ({ activeArrayId, ruledFromId }) =>
+    atArray ? (activeArrayId ?? ruledFromId) : ruledFromId,
+  );
+  const lineId = useStore(choiceStore, ({ lineArrayId }) => (atArray ? null : lineArrayId));
   const invalid = useStore(validityStore, (state) => state.invalid);
   const wholeMix = useStore(choiceStore, (state) => state.imageLineOf === 'mix');
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const [analyser] = useState(createAnalyser);
   const array = activeArray(session, chosenId);
+  const lineArray = activeArray(session, lineId ?? chosenId);
 
   const live = useMemo<LiveFigures>(() => {
     try {
@@ -108,8 +121,16 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
           .map(fieldOf)
           .flatMap(({ of, id }) => (of === 'source' ? [id] : [])),
       );
-      const shown = figures.sources.filter(({ id }) => !unclear.has(id));
-      const bySource = byId(shown);
+      const clear = ({ sources }: ArrayFigures) =>
+        byId(sources.filter(({ id }) => !unclear.has(id)));
+      const bySource = clear(figures);
+      const lineOf = (of: ArrayFigures): ImageLineFigures => ({
+        arrayId: of.id,
+        name: of.name,
+        bySource: of === figures ? bySource : clear(of),
+        stage: of.stage,
+        coincident: of.farField.tangent !== undefined,
+      });
       const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
       const candidate = session.candidates.find(({ id }) => id === ghostId);
       return {
@@ -119,17 +140,13 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
         missing: null,
         imageLine: mixed
           ? {
+              arrayId: null,
               name: 'the whole mix, an estimate',
               bySource: byId(mixed),
               stage: stageOf(mixed),
               coincident: mixed.some(({ image }) => image?.tangent !== undefined),
             }
-          : {
-              name: array.name,
-              bySource,
-              stage: figures.stage,
-              coincident: figures.farField.tangent !== undefined,
-            },
+          : lineOf(lineArray && lineArray !== array ? analyser.array(session, lineArray) : figures),
         ghost: candidate
           ? {
               name: candidate.name,
@@ -138,7 +155,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
           : null,
       };
     }
-  }, [analyser, session, array, invalid, wholeMix, ghostId]);
+  }, [analyser, session, array, lineArray, invalid, wholeMix, ghostId]);
 
   return (
     <FiguresContext value={live}>

@@ -62,7 +62,7 @@ export function FloorStation() {
   return (
     <main aria-label="Floor" className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <FloorTools onEnsemble={openDialog} />
+        <FloorTools />
         <div className="relative flex min-h-0 flex-1">
           {(view === 'plan' || view === 'both') && pane(<PlanDrawing />)}
           {view === 'both' && <div className="bg-hairline w-px" />}

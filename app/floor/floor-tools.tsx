@@ -1,6 +1,7 @@
 import { Layers, Magnet, Ruler } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type FloorLayers, type FloorView, chooseTool, toolStore } from '../view/floor-tools';
+import { Menu } from '../parts/menu';
 import { AddMenu } from './add/add-menu';
 
 const VIEWS: readonly (readonly [FloorView, string])[] = [
@@ -22,38 +23,45 @@ function LayersMenu() {
   const set = (change: Partial<FloorLayers>) =>
     toolStore.setState((state) => ({ layers: { ...state.layers, ...change } }));
   return (
-    <details className="dropdown dropdown-end">
-      <summary className="btn btn-sm btn-ghost" title="What is drawn on the floor">
-        <Layers size={15} /> Layers
-      </summary>
-      <div className="dropdown-content border-hairline bg-base-200 z-20 w-64 rounded-[3px] border p-3">
-        {LAYERS.map(([name, label]) => (
-          <label key={name} className="flex items-center gap-2 py-1">
+    <Menu
+      className="dropdown-end"
+      title="What is drawn on the floor"
+      button={
+        <>
+          <Layers size={15} /> Layers
+        </>
+      }
+    >
+      {() => (
+        <div className="dropdown-content border-hairline bg-base-200 z-20 w-64 rounded-[3px] border p-3">
+          {LAYERS.map(([name, label]) => (
+            <label key={name} className="flex items-center gap-2 py-1">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={layers[name]}
+                onChange={(event) => set({ [name]: event.currentTarget.checked })}
+              />
+              {label}
+            </label>
+          ))}
+          <label className="flex items-center gap-2 py-1">
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
-              checked={layers[name]}
-              onChange={(event) => set({ [name]: event.currentTarget.checked })}
+              checked={layers.grid === 'square'}
+              onChange={(event) => set({ grid: event.currentTarget.checked ? 'square' : 'polar' })}
             />
-            {label}
+            Squares instead of rings and spokes
           </label>
-        ))}
-        <label className="flex items-center gap-2 py-1">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={layers.grid === 'square'}
-            onChange={(event) => set({ grid: event.currentTarget.checked ? 'square' : 'polar' })}
-          />
-          Squares instead of rings and spokes
-        </label>
-      </div>
-    </details>
+        </div>
+      )}
+    </Menu>
   );
 }
 
 /** Views and tools of the floor. */
-export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') => void }) {
+export function FloorTools() {
   const view = useStore(toolStore, (state) => state.floorView);
   const tool = useStore(toolStore, (state) => state.tool);
   const snap = useStore(toolStore, (state) => state.snap);
@@ -75,7 +83,7 @@ export function FloorTools(props: { onEnsemble: (page: 'template' | 'section') =
           </button>
         ))}
       </div>
-      <AddMenu onEnsemble={props.onEnsemble} />
+      <AddMenu />
       <button
         className={`btn btn-sm btn-ghost ${tool === 'measure' ? 'text-primary' : ''}`}
         aria-pressed={tool === 'measure'}

@@ -6,14 +6,27 @@ import { sessionStore } from '../document/session-store';
 import { choiceStore } from '../view/choice';
 import { panelStore } from '../view/panels';
 
+/** At the Array station one works on what one looks at; elsewhere looking changes nothing else. */
+function showArray(id: string): void {
+  const atArray = location.pathname.endsWith('/array');
+  choiceStore.setState({
+    imageLineOf: 'array',
+    ...(atArray ? { activeArrayId: id } : { lineArrayId: id }),
+  });
+}
+
 const MIX = 'mix';
 const KEEP = 'keep';
 
 /** Which array the line shows, in which unit, and which candidate stands beside it. */
 export const ImageLineChoices = memo(function ImageLineChoices({
   array,
+  shownId,
 }: {
+  /** the one that every other figure is of, and that is kept as a candidate */
   array: MicArray | null;
+  /** the one that the line shows; null: the whole mix */
+  shownId: string | null;
 }) {
   const arrays = useStore(sessionStore, ({ session }) => session?.arrays) ?? [];
   const candidates = useStore(sessionStore, ({ session }) => session?.candidates) ?? [];
@@ -27,11 +40,11 @@ export const ImageLineChoices = memo(function ImageLineChoices({
         <select
           aria-label="The line shows"
           className="select select-xs w-auto max-w-44"
-          value={of === 'mix' ? MIX : (array?.id ?? '')}
+          value={of === 'mix' ? MIX : (shownId ?? '')}
           onChange={(event) => {
             const { value } = event.currentTarget;
             if (value === MIX) choiceStore.setState({ imageLineOf: 'mix' });
-            else choiceStore.setState({ imageLineOf: 'array', activeArrayId: value });
+            else showArray(value);
           }}
         >
           {enabled.map(({ id, name }) => (

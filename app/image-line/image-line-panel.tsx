@@ -137,7 +137,7 @@ export function ImageLinePanel() {
             ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
             : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
         </p>
-        <ImageLineChoices array={live.array} />
+        <ImageLineChoices array={live.array} shownId={live.imageLine.arrayId} />
         <Summary live={live} model={leading} />
         <PanelButtons view={view} setView={setView} open={open} />
       </div>
@@ -153,7 +153,7 @@ export function ImageLinePanel() {
         <>
           {view === 'focus' && (
             <div className="overflow-auto px-4" tabIndex={0}>
-              <FocusTable arrayId={ofMix ? null : (live.array?.id ?? null)} />
+              <FocusTable arrayId={ofMix ? null : live.imageLine.arrayId} />
             </div>
           )}
           {view === 'line' && (

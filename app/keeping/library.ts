@@ -1,10 +1,5 @@
-import {
-  duplicateSession,
-  newSession,
-  readSessionText,
-  type Problem,
-  type Session,
-} from '../../core/session';
+import { beginSession, type Beginning } from '../../core/planning';
+import { duplicateSession, readSessionText, type Problem, type Session } from '../../core/session';
 import { newId } from '../document/new-id';
 import { withReferences } from './blobs';
 import { addSession, copyTitle, loadSession, sessionExists } from './storage';
@@ -26,8 +21,19 @@ async function added(session: Session): Promise<string> {
   return session.id;
 }
 
-export function createSession(): Promise<string> {
-  return added(newSession(newId(), 'New session', now()));
+/** A new session, begun with what was chosen, or empty with one pair. */
+export function createSession(
+  begin: Beginning = { title: 'New session', template: null, hall: null },
+): Promise<string> {
+  return added(beginSession(begin, newId, now()));
+}
+
+/** A copy of a session that is stored, under a name of its own. */
+export async function copyNamed(id: string, title: string): Promise<string | null> {
+  const loaded = await loadSession(id);
+  if (loaded.kind === 'failed') throw new Error(`It cannot be read: ${loaded.message}.`);
+  if (loaded.kind !== 'found') return null;
+  return added({ ...copyOf(loaded.session, 'copy'), title });
 }
 
 /** Whether a session is here; where the database cannot tell, it is not. */

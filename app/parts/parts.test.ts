@@ -40,7 +40,7 @@ describe('sections', () => {
       player('O2', 'Oboes'),
     ]);
     const badges = badgesOf(groups);
-    expect([...badges.values()].map(({ short }) => short)).toEqual(['Fl', 'Fa', 'O1', 'O2']);
+    expect([...badges.values()].map(({ short }) => short)).toEqual(['Fl', 'Fa', 'Ob 1', 'Ob 2']);
     expect(badges.get('Flute')?.number).toBe('');
   });
 

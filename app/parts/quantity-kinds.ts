@@ -1,4 +1,6 @@
 import {
+  exactLength,
+  exactNumber,
   formatLength,
   formatNumber,
   formatTemperature,
@@ -23,7 +25,9 @@ export interface QuantityKind {
   boundsText: string;
   /** one press of an arrow key */
   step: number;
+  /** as it is read, with one digit more than usual where it was typed so */
   format: (value: number) => FormattedQuantity;
+  /** as it is edited: exactly what is stored, so that nothing rounded is ever read back */
   editText: (value: number) => string;
   parse: (text: string) => Outcome<number>;
   /** tooltip: how to type it, and the same value in the other system */
@@ -35,6 +39,24 @@ function ownUnits(): Record<string, number> {
   const own = sessionStore.getState().session?.settings.ownLengths ?? [];
   return Object.fromEntries(own.map(({ name, lengthM }) => [name, lengthM]));
 }
+
+const joined = ({ number, unit }: FormattedQuantity): string =>
+  unit === '' ? number : `${number} ${unit}`;
+
+/** In the tape's precision, or with one decimal more where that tells it without loss. */
+function lengthShown(
+  value: number,
+  system: UnitSystem,
+  precision: LengthPrecision,
+): FormattedQuantity {
+  if (system === 'imperial') return formatLength(value, system, precision);
+  const exact = exactLength(value, system, precision, 1);
+  const shown = Number(exact.number.replace('−', '-')) * (precision === 'bar' ? 0.01 : 1);
+  return Math.abs(shown - value) < 1e-7 ? exact : formatLength(value, system, precision);
+}
+
+/** From where on a number without a unit is rather one of the next smaller unit, m. */
+const MOST_BARE_M: Partial<Record<BoundsName, number>> = { roomM: 120, widthM: 20, spacingM: 20 };
 
 export function lengthKind(
   boundsName: BoundsName,
@@ -54,9 +76,15 @@ export function lengthKind(
         ? boundsText(bounds)
         : `${lengthText(bounds.min, system)} to ${lengthText(bounds.max, system)}`,
     step: bar ? 0.001 : 0.01,
-    format: (value) => formatLength(value, system, precision),
-    editText: (value) => lengthText(value, system, precision),
-    parse: (text) => parseLength(text, { bareUnit, smallIsMetres, own: ownUnits() }),
+    format: (value) => lengthShown(value, system, precision),
+    editText: (value) => joined(exactLength(value, system, precision)),
+    parse: (text) =>
+      parseLength(text, {
+        bareUnit,
+        smallIsMetres,
+        own: ownUnits(),
+        ...(bar ? {} : { bareUpTo: MOST_BARE_M[boundsName] ?? 50 }),
+      }),
     hint: (value) =>
       `${value === null ? '' : `${lengthText(value, other, precision)}. `}` +
       `Any unit: 17 cm, 2.5 m, 6' 8". A bare number is read as ${bare}.`,
@@ -72,16 +100,17 @@ function plainKind(
   example: string,
 ): QuantityKind {
   const bounds = BOUNDS[boundsName];
-  const number = (value: number) =>
-    formatNumber(value, decimals)
-      .replace(/(\.\d*?)0+$/, '$1')
-      .replace(/\.$/, '');
+  const bare = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '');
+  const number = (value: number) => bare(formatNumber(value, decimals));
+  const exact = (value: number) => bare(exactNumber(value, decimals, decimals + 5));
+  const shown = (value: number) =>
+    Math.abs(value - Number(value.toFixed(decimals + 1))) < 1e-9 ? exact(value) : number(value);
   return {
     bounds,
     boundsText: boundsText(bounds),
     step,
-    format: (value) => ({ number: number(value), unit }),
-    editText: (value) => `${number(value)}${unit === '°' ? unit : unit && ` ${unit}`}`,
+    format: (value) => ({ number: shown(value), unit }),
+    editText: (value) => `${exact(value)}${unit === '°' ? unit : unit && ` ${unit}`}`,
     parse: (text) => parseNumber(text, words, example),
     hint: () => `Allowed: ${boundsText(bounds)}.`,
   };

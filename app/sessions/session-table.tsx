@@ -22,6 +22,14 @@ const dayAndTime = (iso: string): string => {
     : date.toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 };
 
+/** "6 Feb 2027"; what is no date stands as it was typed. */
+export const dayOf = (iso: string): string => {
+  const date = new Date(`${iso}T12:00:00`);
+  return iso === '' || Number.isNaN(date.getTime())
+    ? iso
+    : date.toLocaleDateString('en-GB', { dateStyle: 'medium' });
+};
+
 /** The session's file; content that does not fit the format goes out as it is. */
 async function exportStored(id: string, title: string): Promise<void> {
   const loaded = await loadSession(id);
@@ -82,9 +90,6 @@ function SessionRow({ summary, onChanged }: RowProps) {
             }}
           />
         )}
-        <span className="text-muted block text-[12.5px]">
-          {[venue, date].filter(Boolean).join(' · ') || 'No venue or date yet'}
-        </span>
         {unstored && (
           <span className="text-error block text-[12.5px]">
             Not stored: only in this page. Export it, or open it to try again.
@@ -93,6 +98,12 @@ function SessionRow({ summary, onChanged }: RowProps) {
         {damage !== null && (
           <span className="text-error block text-[12.5px]">Cannot be read: {damage}.</span>
         )}
+      </td>
+      <td className="max-w-48 truncate" title={venue}>
+        {venue || <span className="text-muted">not said</span>}
+      </td>
+      <td className="whitespace-nowrap">
+        {dayOf(date) || <span className="text-muted">not said</span>}
       </td>
       <td className="num">{players}</td>
       <td className="whitespace-nowrap">{dayAndTime(updatedAt)}</td>
@@ -182,23 +193,60 @@ interface TableProps {
   onChanged: () => void;
 }
 
-/** Sessions as a table, each with what can be done with it. */
+type SortKey = 'title' | 'venue' | 'date' | 'players' | 'updatedAt';
+
+const COLUMNS: readonly (readonly [SortKey, string])[] = [
+  ['title', 'Session'],
+  ['venue', 'Hall'],
+  ['date', 'Date'],
+  ['players', 'Players'],
+  ['updatedAt', 'Changed'],
+];
+
+function compared(key: SortKey, a: SessionSummary, b: SessionSummary): number {
+  if (key === 'players') return a.players - b.players;
+  // What is not said stands at the end of the alphabet.
+  if ((a[key] === '') !== (b[key] === '')) return a[key] === '' ? 1 : -1;
+  return a[key].localeCompare(b[key], 'en', { numeric: true, sensitivity: 'base' });
+}
+
+/** Sessions as a table that can be ordered by every column, each with what can be done with it. */
 export function SessionTable({ sessions, onChanged }: TableProps) {
+  const [sort, setSort] = useState<{ key: SortKey; up: boolean }>({ key: 'updatedAt', up: false });
   if (sessions.length === 0) return null;
+  const ordered = [...sessions].sort(
+    (a, b) => compared(sort.key, a, b) * (sort.up ? 1 : -1) || a.title.localeCompare(b.title),
+  );
   return (
     <table className="ledger-table w-full">
       <thead>
         <tr>
-          <th>Session</th>
-          <th className="num">Players</th>
-          <th>Changed</th>
+          {COLUMNS.map(([key, label]) => (
+            <th
+              key={key}
+              className={key === 'players' ? 'num' : ''}
+              aria-sort={sort.key === key ? (sort.up ? 'ascending' : 'descending') : undefined}
+            >
+              <button
+                className="hover:underline"
+                onClick={() =>
+                  setSort({ key, up: sort.key === key ? !sort.up : key !== 'updatedAt' })
+                }
+              >
+                {label}
+                <span aria-hidden="true" className="inline-block w-3">
+                  {sort.key === key ? (sort.up ? '↑' : '↓') : ''}
+                </span>
+              </button>
+            </th>
+          ))}
           <th>
             <span className="sr-only">Actions</span>
           </th>
         </tr>
       </thead>
       <tbody>
-        {sessions.map((summary) => (
+        {ordered.map((summary) => (
           <SessionRow key={summary.id} summary={summary} onChanged={onChanged} />
         ))}
       </tbody>

@@ -3,20 +3,15 @@ import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { autosave } from '../keeping/autosave';
-import {
-  createSession,
-  ensureDemo,
-  importAsCopy,
-  importReplacing,
-  importText,
-} from '../keeping/library';
-import { listSessions, type SessionList } from '../keeping/storage';
+import { ensureDemo, importAsCopy, importReplacing, importText } from '../keeping/library';
+import { listSessions, type SessionList, type SessionSummary } from '../keeping/storage';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../shell/stations';
 import { chooseFile } from '../keeping/files';
 import { notify, notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
-import { DeletedList, SessionTable } from './session-table';
+import { NewSessionDialog } from './new-session';
+import { dayOf, DeletedList, SessionTable } from './session-table';
 
 function useSessionList() {
   const [list, setList] = useState<SessionList | null>(null);
@@ -37,6 +32,8 @@ export function SessionsPage() {
   const { list, refresh } = useSessionList();
   const [refused, setRefused] = useState<{ file: string; problems: Problem[] } | null>(null);
   const [clash, setClash] = useState<Session | null>(null);
+  const [beginning, setBeginning] = useState(false);
+  const [find, setFind] = useState('');
 
   useEffect(() => {
     document.title = 'Rotunda';
@@ -80,11 +77,16 @@ export function SessionsPage() {
   const kept = sessions.filter(({ deletedAt }) => deletedAt === null);
   const present = kept.filter(({ archivedAt }) => archivedAt === null);
   const archived = kept.filter(({ archivedAt }) => archivedAt !== null);
+  const wanted = find.trim().toLowerCase().split(/\s+/);
+  const found = ({ title, venue, date }: SessionSummary): boolean => {
+    const text = `${title} ${venue} ${date} ${dayOf(date)}`.toLowerCase();
+    return wanted.every((word) => text.includes(word));
+  };
   const deleted = sessions.filter(({ deletedAt }) => deletedAt !== null);
 
   return (
     <main
-      className="mx-auto max-w-4xl px-6 py-8"
+      className="mx-auto max-w-5xl px-6 py-8"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
@@ -104,10 +106,7 @@ export function SessionsPage() {
         </p>
       )}
       <div className="flex flex-wrap gap-2 pb-4">
-        <button
-          className="btn btn-sm btn-primary"
-          onClick={() => void createSession().then(openIt, notifyFailure)}
-        >
+        <button className="btn btn-sm btn-primary" onClick={() => setBeginning(true)}>
           <FilePlus2 size={15} /> New session
         </button>
         <button
@@ -149,14 +148,36 @@ export function SessionsPage() {
           </p>
         </div>
       )}
-      <SessionTable sessions={present} onChanged={refresh} />
+      {kept.length > 3 && (
+        <label className="flex items-center gap-2 pb-3">
+          <span className="text-muted">Find</span>
+          <input
+            type="search"
+            className="input input-sm w-72"
+            placeholder="Title, hall or date"
+            value={find}
+            onChange={(event) => setFind(event.currentTarget.value)}
+          />
+        </label>
+      )}
+      <SessionTable sessions={present.filter(found)} onChanged={refresh} />
+      {find !== '' && !kept.some(found) && (
+        <p className="text-muted py-4">No session of that title, hall or date.</p>
+      )}
       {archived.length > 0 && (
-        <details className="pt-8">
+        <details className="pt-8" open={find !== '' && archived.some(found)}>
           <summary className="text-muted cursor-pointer">Archive ({archived.length})</summary>
-          <SessionTable sessions={archived} onChanged={refresh} />
+          <SessionTable sessions={archived.filter(found)} onChanged={refresh} />
         </details>
       )}
       <DeletedList sessions={deleted} onChanged={refresh} />
+      {beginning && (
+        <NewSessionDialog
+          sessions={kept.filter(({ damage }) => damage === null)}
+          onClose={() => setBeginning(false)}
+          onBegun={(made) => void made.then((id) => id && openIt(id), notifyFailure)}
+        />
+      )}
       {clash && <ImportClash session={clash} onChoice={settleClash} />}
       <Notices />
     </main>

@@ -24,7 +24,6 @@ function show({ page, selection }: Place, path: string): void {
   wayStore.getState().go?.(page === undefined ? path : `${path}?page=${page}`);
   if (!selection) return;
   select(selection);
-  if (selection.kind === 'array') choiceStore.setState({ activeArrayId: selection.id });
 }
 
 function say(done: string, travelled: Travelled | null): void {

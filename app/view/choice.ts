@@ -14,8 +14,12 @@ export interface Choice {
   hoveredSourceId: string | null;
   /** a drag on a drawing is going on */
   dragging: boolean;
-  /** null: the first enabled main array */
+  /** the one that is worked on at the Array station; null: the one that rules the floor */
   activeArrayId: string | null;
+  /** from which the floor is ruled, by an act of its own; null: the first main array in use */
+  ruledFromId: string | null;
+  /** which the image line shows; null: the one that rules the floor */
+  lineArrayId: string | null;
   /** candidate whose images stand as ghosts on the image line */
   ghostId: string | null;
   /** the image line shows one array, or the estimate of the whole mix */
@@ -28,6 +32,8 @@ export const choiceStore = createStore<Choice>(() => ({
   hoveredSourceId: null,
   dragging: false,
   activeArrayId: null,
+  ruledFromId: null,
+  lineArrayId: null,
   ghostId: null,
   imageLineOf: 'array',
 }));
@@ -35,14 +41,26 @@ export const choiceStore = createStore<Choice>(() => ({
 /** Another session is opened: nothing of it is chosen yet. */
 export function chooseNothing(): void {
   select(null);
-  choiceStore.setState({ hoveredSourceId: null, activeArrayId: null, ghostId: null });
+  choiceStore.setState({
+    hoveredSourceId: null,
+    activeArrayId: null,
+    ruledFromId: null,
+    lineArrayId: null,
+    ghostId: null,
+  });
 }
 
 export const same = (a: Selection | null | undefined, b: Selection | null | undefined): boolean =>
   a?.kind === b?.kind && a?.id === b?.id;
 
+/** An array that is chosen is the one that is worked on, wherever it was chosen. */
 export function selectMany(selected: readonly Selection[]): void {
-  choiceStore.setState({ selected, selection: selected[selected.length - 1] ?? null });
+  const selection = selected[selected.length - 1] ?? null;
+  choiceStore.setState({
+    selected,
+    selection,
+    ...(selection?.kind === 'array' ? { activeArrayId: selection.id } : {}),
+  });
 }
 
 export const select = (selection: Selection | null): void =>

@@ -55,11 +55,15 @@ export function capsulesInFrame(technique: Technique): readonly CustomCapsule[] 
         onLine('S', 0, technique.sidePositive === 'left' ? -90 : 90, 'figure-eight'),
       ];
     case 'single':
-      return [onLine('M', 0, 0, technique.pattern)];
+      return [onLine('', 0, 0, technique.pattern)];
     case 'custom':
       return technique.capsules;
   }
 }
+
+/** "Main pair L"; of a single microphone, which has no letter, the array's name alone. */
+export const microphoneName = (array: string, label: string): string =>
+  label === '' ? array : `${array} ${label}`;
 
 /**
  * Positions and axes of an array's capsules in the plan frame, in the technique's order.

@@ -1,4 +1,4 @@
-import { capsulesInFrame } from '../arrays/capsules';
+import { capsulesInFrame, microphoneName } from '../arrays/capsules';
 import { stripsOf } from '../arrays/routing';
 import { enabledArrays } from '../session/lists';
 import type { MicArray, Session } from '../session/schema';
@@ -62,7 +62,7 @@ function inputsOf(array: MicArray, from: number): Input[] {
     role,
     capsule,
     label,
-    name: technique.kind === 'single' ? name : `${name} ${label}`,
+    name: microphoneName(name, label),
     track: technique.kind === 'pair' ? 'stereo' : 'mono',
     loudspeaker: many && LOUDSPEAKERS.test(label) ? label : null,
   }));

@@ -1,5 +1,5 @@
 import { instrumentFields } from '../ensembles/instruments';
-import { sectionSources } from '../ensembles/templates';
+import { sectionSources } from '../ensembles/from-template';
 import { starterKit } from '../kit/starter';
 import { sectionFrom, sessionFrom } from '../session/create';
 import type { Session } from '../session/schema';

@@ -21,34 +21,95 @@ export function playerGroups(
   return [...members].map(([name, list]) => ({ name, members: list }));
 }
 
-/** The shortest beginning of a section's name that no other section shares, up to three letters. */
-function shortName(name: string, groups: readonly PlayerGroup[]): string {
-  const others = groups.filter((group) => group.name !== name).map((group) => group.name);
-  const shared = (size: number) =>
-    others.some((o) => o.slice(0, size).toLowerCase() === name.slice(0, size).toLowerCase());
-  let size = 1;
-  while (size < 3 && shared(size)) size += 1;
-  const start = name.slice(0, size);
-  return start.charAt(0).toUpperCase() + start.slice(1);
+/** How players and parts are abbreviated in scores; the longer names first. */
+const SCORE_WORDS: readonly (readonly [RegExp, string])[] = [
+  [/^bass drums?$/, 'BD'],
+  [/^double bass(es)?$/, 'Db'],
+  [/^(grand |upright )?pianos?$/, 'Pno'],
+  [/^violins?$/, 'Vn'],
+  [/^violas?$/, 'Va'],
+  [/^(violon)?cell(o|os|i)$/, 'Vc'],
+  [/^viols?$/, 'Vl'],
+  [/^piccolos?$/, 'Pic'],
+  [/^flutes?$/, 'Fl'],
+  [/^recorders?$/, 'Rec'],
+  [/^oboes?$/, 'Ob'],
+  [/^(cor anglais|english horns?)$/, 'CA'],
+  [/^clarinets?$/, 'Cl'],
+  [/^bassoons?$/, 'Bn'],
+  [/^saxophones?$/, 'Sax'],
+  [/^(french )?horns?$/, 'Hn'],
+  [/^trumpets?$/, 'Tpt'],
+  [/^trombones?$/, 'Tbn'],
+  [/^tubas?$/, 'Tba'],
+  [/^timpani$/, 'Timp'],
+  [/^percussion( set-up)?$/, 'Perc'],
+  [/^(drum )?kit$/, 'Kit'],
+  [/^harps?$/, 'Hp'],
+  [/^harpsichords?$/, 'Hpd'],
+  [/^(chamber )?organs?$/, 'Org'],
+  [/^guitars?$/, 'Gtr'],
+  [/^lutes?$/, 'Lt'],
+  [/^sopranos?$/, 'S'],
+  [/^altos?$/, 'A'],
+  [/^tenors?$/, 'T'],
+  [/^basses$/, 'B'],
+];
+
+/** A section's number at the end of its name: "Violin II", "Flutes 1". */
+const NUMBERED = /^(.*?)[\s,]+([ivx]+|\d+)$/i;
+
+/** "Vn II" for violins of that number, else the beginning of the name. */
+function usualShort(name: string, size: number): string {
+  const [, words = name, number = ''] = NUMBERED.exec(name) ?? [];
+  const known = SCORE_WORDS.find(([word]) => word.test(words.trim().toLowerCase()))?.[1];
+  const start = known ?? words.trim().slice(0, size);
+  const capital = start.charAt(0).toUpperCase() + start.slice(1);
+  return number === '' ? capital : `${capital} ${number}`;
+}
+
+const LONGEST = 5;
+
+/**
+ * A short name for every section that no other has: as in scores where they know it, else as many
+ * letters of its own as tell it from the others, else with a number.
+ */
+function shortNames(groups: readonly PlayerGroup[]): string[] {
+  const given: string[] = [];
+  const free = (short: string): boolean =>
+    !given.some((other) => other.toLowerCase() === short.toLowerCase());
+  for (const { name } of groups) {
+    const own = [2, 3, 4, LONGEST].map((size) => usualShort(name, size));
+    const others = groups.filter((group) => group.name !== name);
+    const alone = (short: string): boolean =>
+      others.every((other) => usualShort(other.name, short.length) !== short);
+    const [first = '?'] = own;
+    let short = own.find((entry) => free(entry) && alone(entry)) ?? own.find(free);
+    for (let i = 2; short === undefined; i++) {
+      if (free(`${first}.${i}`)) short = `${first}.${i}`;
+    }
+    given.push(short);
+  }
+  return given;
 }
 
 /** What a mark on a drawing says of a player. */
 export interface PlayerMark {
-  /** "C1" */
+  /** "Vn I 1" */
   short: string;
   /** "1": its number within the section, empty when alone */
   number: string;
 }
 
-/** The short mark of every player, by id. */
+/** The short mark of every player, by id; no two have the same. */
 export function playerMarks(groups: readonly PlayerGroup[]): Map<string, PlayerMark> {
+  const shorts = shortNames(groups);
   return new Map(
-    groups.flatMap((group) => {
-      const start = shortName(group.name, groups);
-      return group.members.map((id, index): [string, PlayerMark] => {
+    groups.flatMap((group, i) =>
+      group.members.map((id, index): [string, PlayerMark] => {
         const number = group.members.length > 1 ? `${index + 1}` : '';
-        return [id, { short: `${start}${number}`, number }];
-      });
-    }),
+        return [id, { short: [shorts[i] ?? '', number].filter(Boolean).join(' '), number }];
+      }),
+    ),
   );
 }

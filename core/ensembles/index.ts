@@ -5,4 +5,6 @@ export * from './instruments';
 export * from './parts';
 export * from './radiation';
 export * from './section-layout';
+export * from './from-template';
+export * from './stage';
 export * from './templates';

@@ -1,16 +1,4 @@
-import { newArray, newSource, sectionFrom } from '../session/create';
-import { nameWith } from '../session/names';
-import type { MicArray, Section, Source } from '../session/schema';
-import { instrumentFields, instrumentOf } from './instruments';
-import { sectionPlaces } from './section-layout';
-
-/** Players, sections and suggested microphones, ready to be put into a session. */
-export interface Ensemble {
-  sources: Source[];
-  sections: Section[];
-  /** what is customarily hung or stood up for it, main pair first */
-  arrays: MicArray[];
-}
+import type { MicArray, Section } from '../session/schema';
 
 interface PlayerSpec {
   kind: string;
@@ -70,6 +58,35 @@ const mainPair = (y: number, z: number, tiltDeg = -15): ArraySpec => ({
   tiltDeg,
   technique: pair(0.17, 110, 'cardioid'),
 });
+
+/** For a quiet instrument from nearby: crossed, so that nothing combs in mono. */
+const CLOSE = pair(0, 90, 'cardioid');
+
+/** One instrument and a pair close before it, at the height where it sounds. */
+const alone = (
+  id: string,
+  name: string,
+  about: string,
+  kind: string,
+  awayM: number,
+  z: number,
+  technique: MicArray['technique'] = pair(0.17, 110, 'cardioid'),
+): Template => ({
+  id,
+  name,
+  about,
+  players: [{ kind, name, x: 0, y: 1.6 }],
+  arrays: [{ ...mainPair(Math.round((1.6 - awayM) * 100) / 100, z, -10), technique }],
+});
+
+const windRow = (
+  name: string,
+  kind: string,
+  count: number,
+  x: number,
+  y: number,
+  rows = 1,
+): SectionSpec => ({ name, kind, shape: 'rows', count, rows, pitchM: 0.9, rowDepthM: 1.2, x, y });
 
 /** Players on a half circle, left to right, each facing its middle. */
 function halfCircle(
@@ -140,12 +157,33 @@ export const TEMPLATES: readonly Template[] = [
     name: 'String quartet',
     about: 'Four players on a half circle of 1.6 m',
     players: halfCircle(1.6, 62, [
-      ['violin', 'Violin 1', 'Violins'],
-      ['violin', 'Violin 2', 'Violins'],
+      ['violin', 'Violin I', 'Violin I'],
+      ['violin', 'Violin II', 'Violin II'],
       ['viola', 'Viola'],
       ['cello', 'Cello'],
     ]),
     arrays: [mainPair(-1.2, 2.4)],
+  },
+  {
+    id: 'piano-trio',
+    name: 'Piano trio',
+    about: 'Violin and cello before a grand piano, lid on the full stick',
+    players: [
+      { kind: 'violin', name: 'Violin', x: -1.1, y: 1.3, facingDeg: 150 },
+      { kind: 'cello', name: 'Cello', x: 1, y: 1.2, facingDeg: 195 },
+      { kind: 'grand piano', name: 'Piano', x: 0, y: 3, facingDeg: 90 },
+    ],
+    arrays: [mainPair(-1.4, 2.2)],
+  },
+  {
+    id: 'voice-piano',
+    name: 'Solo voice with piano',
+    about: 'A singer in the bend of a grand piano',
+    players: [
+      { kind: 'voice', name: 'Singer', x: 0.2, y: 1.3, facingDeg: 180 },
+      { kind: 'grand piano', name: 'Piano', x: 0, y: 2.8, facingDeg: 90 },
+    ],
+    arrays: [mainPair(-1.2, 2)],
   },
   {
     id: 'wind-quintet',
@@ -243,11 +281,11 @@ export const TEMPLATES: readonly Template[] = [
     name: 'Chamber orchestra',
     about: 'Strings 6 5 4 3 2 in pairs at the stand, woodwind and horns in rows behind',
     sections: [
-      strings('Violins 1', 'violin', 6, -2.6, 1.4, 125),
-      strings('Violins 2', 'violin', 5, -1, 2.2, 155),
-      strings('Violas', 'viola', 4, 1.1, 2.2, 205),
-      strings('Cellos', 'cello', 3, 2.7, 1.4, 235),
-      strings('Double basses', 'double bass', 2, 4.4, 3, 235),
+      strings('Violin I', 'violin', 6, -2.6, 1.4, 125),
+      strings('Violin II', 'violin', 5, -1, 2.2, 155),
+      strings('Viola', 'viola', 4, 1.1, 2.2, 205),
+      strings('Cello', 'cello', 3, 2.7, 1.4, 235),
+      strings('Double bass', 'double bass', 2, 4.4, 3, 235),
       { name: 'Flutes', kind: 'flute', shape: 'rows', count: 2, pitchM: 0.9, x: -1, y: 6 },
       { name: 'Oboes', kind: 'oboe', shape: 'rows', count: 2, pitchM: 0.9, x: 1, y: 6 },
       { name: 'Clarinets', kind: 'clarinet', shape: 'rows', count: 2, pitchM: 0.9, x: -1, y: 7.2 },
@@ -258,6 +296,44 @@ export const TEMPLATES: readonly Template[] = [
       mainPair(-1, 3, -20),
       { ...OUTRIGGERS, y: -0.5, z: 3, technique: pair(6, 0, 'omni') },
       spot('Woodwind spot', 0, 5, 2.2, ['Flutes', 'Oboes', 'Clarinets', 'Bassoons']),
+    ],
+  },
+  {
+    id: 'string-orchestra',
+    name: 'String orchestra',
+    about: 'Strings 8 7 5 4 2, in pairs at the stand',
+    sections: [
+      strings('Violin I', 'violin', 8, -3, 1.2, 120),
+      strings('Violin II', 'violin', 7, -1.2, 2.4, 155),
+      strings('Viola', 'viola', 5, 1.2, 2.4, 205),
+      strings('Cello', 'cello', 4, 3, 1.2, 240),
+      strings('Double bass', 'double bass', 2, 4.9, 3.6, 240),
+    ],
+    arrays: [mainPair(-1, 3, -20), { ...OUTRIGGERS, y: -0.5, z: 3, technique: pair(5, 0, 'omni') }],
+  },
+  {
+    id: 'wind-orchestra',
+    name: 'Wind orchestra',
+    about: 'Thirty-nine players in rows: woodwind before brass, percussion at the back',
+    sections: [
+      windRow('Flute', 'flute', 4, -2.3, 1.4),
+      windRow('Oboe', 'oboe', 2, 1, 1.4),
+      windRow('Bassoon', 'bassoon', 2, 3.2, 1.4),
+      windRow('Clarinet', 'clarinet', 10, -2.3, 2.8, 2),
+      windRow('Saxophone', 'saxophone', 4, 2.4, 2.8),
+      windRow('Horn', 'horn', 4, -2.6, 5.4),
+      windRow('Trombone', 'trombone', 4, 2.6, 4.4),
+      windRow('Trumpet', 'trumpet', 5, 2.4, 5.8),
+      windRow('Tuba', 'tuba', 2, 5.4, 4),
+    ],
+    players: [
+      { kind: 'percussion set-up', name: 'Percussion', x: -3.2, y: 7.4 },
+      { kind: 'timpani', name: 'Timpani', x: 0.4, y: 7.4 },
+    ],
+    arrays: [
+      mainPair(-1.6, 3.2, -18),
+      { ...OUTRIGGERS, y: -1.2, z: 3.2, technique: pair(6, 0, 'omni') },
+      spot('Woodwind spot', 0, 0.9, 2.2, ['Flute', 'Oboe', 'Bassoon', 'Clarinet']),
     ],
   },
   {
@@ -275,12 +351,24 @@ export const TEMPLATES: readonly Template[] = [
     arrays: [mainPair(-0.3, 1.5, -8)],
   },
   {
-    id: 'lute',
-    name: 'Lute or guitar',
-    about: 'One quiet instrument, close',
-    players: [{ kind: 'lute', name: 'Lute', x: 0, y: 1.2, facingDeg: 180 }],
-    arrays: [mainPair(0, 1.2, -10)],
+    id: 'organ',
+    name: 'Organ in its case',
+    about: 'A case 5 m wide above the floor, microphones well before it',
+    players: [{ kind: 'organ case', name: 'Organ', x: 0, y: 4, facingDeg: 180 }],
+    arrays: [{ ...mainPair(-3, 3.6, 5), technique: pair(0.5, 0, 'omni') }],
   },
+  alone('lute', 'Lute', 'One quiet instrument, the pair 40 cm before it', 'lute', 0.4, 0.95, CLOSE),
+  alone('guitar', 'Guitar', 'One instrument, the pair 40 cm before it', 'guitar', 0.4, 0.9, CLOSE),
+  alone(
+    'violin',
+    'Violin alone',
+    'One player, the pair 1.2 m before and above',
+    'violin',
+    1.2,
+    1.9,
+  ),
+  alone('cello', 'Cello alone', 'One player, the pair 1.2 m before', 'cello', 1.2, 1.2),
+  alone('flute', 'Flute alone', 'One player, the pair 1.3 m before and above', 'flute', 1.3, 1.9),
   {
     id: 'percussion',
     name: 'Percussion set-up',
@@ -315,68 +403,3 @@ export const TEMPLATES: readonly Template[] = [
     ],
   },
 ];
-
-/**
- * The players of a section as sources: named by number, standing on its risers.
- * @param idOf gives a fresh id for each
- */
-export function sectionSources(section: Section, idOf: () => string): Source[] {
-  const height = instrumentOf(section.kind)?.heightM ?? 1.2;
-  return sectionPlaces(section).map(({ x, y, floorM, facingDeg }, i) =>
-    newSource({
-      ...instrumentFields(section.kind),
-      id: idOf(),
-      name: section.count > 1 ? nameWith(section.name, ` ${i + 1}`) : section.name,
-      group: section.name,
-      sectionId: section.id,
-      x: round(x),
-      y: round(y),
-      z: round(height + floorM),
-      facingDeg: Math.round(facingDeg * 10) / 10,
-    }),
-  );
-}
-
-const round = (metres: number): number => Math.round(metres * 1000) / 1000 || 0;
-
-/**
- * The players of a section after its figures changed: who is there keeps name and settings and
- * takes the new place; who is missing is made, who is too many goes.
- */
-export function rearranged(
-  section: Section,
-  members: readonly Source[],
-  idOf: () => string,
-): Source[] {
-  return sectionSources(section, idOf).map((fresh, i) => {
-    const known = members[i];
-    if (!known) return fresh;
-    return { ...known, x: fresh.x, y: fresh.y, z: fresh.z, facingDeg: fresh.facingDeg };
-  });
-}
-
-/** A template written out, every entry with an id of its own. */
-export function fromTemplate(template: Template, idOf: () => string): Ensemble {
-  const sections = (template.sections ?? []).map((spec) => sectionFrom({ ...spec, id: idOf() }));
-  const single = (template.players ?? []).map(({ kind, name, group, x, y, facingDeg }) =>
-    newSource({
-      ...instrumentFields(kind),
-      id: idOf(),
-      name,
-      group: group ?? name,
-      x,
-      y,
-      facingDeg: facingDeg ?? 180,
-    }),
-  );
-  return {
-    sections,
-    sources: [...single, ...sections.flatMap((section) => sectionSources(section, idOf))],
-    arrays: template.arrays.map(({ forNames = [], ...spec }) => {
-      const sources = single.flatMap(({ id, name }) => (forNames.includes(name) ? [id] : []));
-      const groups = sections.flatMap(({ name }) => (forNames.includes(name) ? [name] : []));
-      const whom = forNames.length > 0 ? { for: { kind: 'some' as const, groups, sources } } : {};
-      return newArray({ ...structuredClone(spec), ...whom, id: idOf() });
-    }),
-  };
-}

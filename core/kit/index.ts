@@ -1,4 +1,5 @@
 export * from './address';
 export * from './assignment';
+export * from './kinds';
 export * from './needs';
 export * from './starter';

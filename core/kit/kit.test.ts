@@ -56,7 +56,7 @@ describe('assignment', () => {
     const by = Object.fromEntries(
       result.capsules.map(({ arrayId, label, microphoneId }) => [arrayId + label, microphoneId]),
     );
-    expect(by).toEqual({ spotM: 'spots', mainL: 'matched', mainR: 'matched' });
+    expect(by).toEqual({ spot: 'spots', mainL: 'matched', mainR: 'matched' });
     expect(result.left).toEqual({ spots: 2, matched: 0 });
     expect(result.missing).toBe(0);
   });

@@ -1,3 +1,4 @@
+export * from './begin';
 export * from './counts';
 export * from './presets';
 export * from './coverage';

@@ -1,7 +1,10 @@
+import { arrivalsOf, proposedStrips } from '../analysis/arrivals';
 import { mixedPair } from '../arrays/mixed-pair';
+import { instrumentOf, type Instrument } from '../ensembles/instruments';
 import { newArray } from '../session/create';
-import type { MicArray, Source } from '../session/schema';
-import { cosDeg, sinDeg } from '../units/guard';
+import type { MicArray, Session, Source } from '../session/schema';
+import { cosDeg, sinDeg, toDeg } from '../units/guard';
+import type { Vec3 } from '../units/vector';
 
 /** A customary way to take one instrument, by the part that it plays. */
 export interface Preset {
@@ -100,7 +103,6 @@ export const presetsFor = ({ kind }: Pick<Source, 'kind'>): readonly Preset[] =>
 /** A preset's microphones where they belong for a player, for that player alone. */
 export function presetArray(preset: Preset, source: Source, id: string, name: string): MicArray {
   const { awayM, overM, array } = preset;
-  const centimetres = (metres: number): number => Math.round(metres * 100) / 100;
   const away = awayM > 0 ? awayM + Math.min(source.widthM, 0.6) / 4 : 0;
   return newArray({
     ...structuredClone(array),
@@ -112,6 +114,116 @@ export function presetArray(preset: Preset, source: Source, id: string, name: st
     aimDeg: awayM > 0 ? turned(source.facingDeg) : 0,
     for: { kind: 'some', groups: [], sources: [source.id] },
   });
+}
+
+/** How far a spot customarily stands from what plays, m, and how far over it. */
+interface SpotPlace {
+  awayM: number;
+  overM: number;
+}
+
+const BY_FAMILY: Readonly<Record<Instrument['family'], SpotPlace>> = {
+  bowed: { awayM: 0.5, overM: 0.6 },
+  woodwind: { awayM: 0.5, overM: 0.4 },
+  brass: { awayM: 0.8, overM: 0.2 },
+  voice: { awayM: 0.45, overM: 0.15 },
+  plucked: { awayM: 0.4, overM: 0.1 },
+  keyboard: { awayM: 0.6, overM: 0.5 },
+  percussion: { awayM: 0.6, overM: 0.4 },
+};
+const UNKNOWN_PLACE: SpotPlace = { awayM: 0.5, overM: 0.4 };
+const SPOT_FADER_DB = -6;
+
+const centimetres = (metres: number): number => Math.round(metres * 100) / 100;
+const tenths = (deg: number): number => Math.round(deg * 10) / 10 || 0;
+
+/** Looks at a player from a place: aim and tilt, degrees. */
+function lookingAt(at: Vec3, source: Source): Pick<MicArray, 'aimDeg' | 'tiltDeg'> {
+  const [dx, dy, dz] = [source.x - at.x, source.y - at.y, source.z - at.z];
+  return {
+    aimDeg: tenths(toDeg(Math.atan2(dx, dy))),
+    tiltDeg: tenths(toDeg(Math.atan2(dz, Math.hypot(dx, dy)))),
+  };
+}
+
+/**
+ * A spot for one player: before it where its instrument is customarily taken, looking at it, panned
+ * and delayed so that it joins the main array's image. Without a main array it is only placed.
+ */
+export function spotFor(session: Session, source: Source, id: string, name: string): MicArray {
+  const family = instrumentOf(source.kind)?.family;
+  const { awayM, overM } = family ? BY_FAMILY[family] : UNKNOWN_PLACE;
+  const spot = lookingSpot(source, id, name, {
+    x: centimetres(source.x + awayM * sinDeg(source.facingDeg)),
+    y: centimetres(source.y + awayM * cosDeg(source.facingDeg)),
+    z: centimetres(source.z + overM),
+  });
+  return inTheImage(session, source, spot);
+}
+
+function lookingSpot(source: Source, id: string, name: string, at: Vec3): MicArray {
+  return newArray({
+    id,
+    name,
+    role: 'spot',
+    ...at,
+    ...lookingAt(at, source),
+    technique: single,
+    mix: { faderDb: SPOT_FADER_DB, mute: false, capsules: [] },
+    for: { kind: 'some', groups: [], sources: [source.id] },
+  });
+}
+
+/** With the pan and the delay that put it with the main array, where there is one. */
+function inTheImage(session: Session, source: Source, spot: MicArray): MicArray {
+  const { proposals } = arrivalsOf({ ...session, arrays: [...session.arrays, spot] }, source);
+  const proposal = proposals.find(({ arrayId }) => arrayId === spot.id);
+  if (!proposal) return spot;
+  return {
+    ...spot,
+    mix: { ...spot.mix, capsules: proposedStrips(spot, proposal).map((strip) => ({ ...strip })) },
+  };
+}
+
+/** Parts of a kit that have a microphone of their own, seen by the player: right, ahead, up, m. */
+const KIT_PARTS = [
+  { name: 'bass drum', right: 0, ahead: 0.9, up: 0.35, at: { right: 0, ahead: 0.5, up: 0.35 } },
+  {
+    name: 'snare drum',
+    right: -0.45,
+    ahead: 0.35,
+    up: 0.85,
+    at: { right: -0.25, ahead: 0.1, up: 0.65 },
+  },
+] as const;
+
+/** Whether a player sits at a kit, whose parts have microphones of their own. */
+export const isKit = ({ kind }: Pick<Source, 'kind'>): boolean => /drum kit/.test(kind);
+
+/**
+ * The customary set for a kit: a pair over the whole of it, and a spot each for bass drum and snare
+ * drum, delayed to the main array.
+ * @param idOf gives a fresh id for each
+ */
+export function kitSet(session: Session, source: Source, idOf: () => string): MicArray[] {
+  const [whole] = KIT_PRESETS;
+  const [ahead, right] = [source.facingDeg, source.facingDeg + 90];
+  const floorM = source.z - (instrumentOf(source.kind)?.heightM ?? source.z);
+  const place = (part: { right: number; ahead: number; up: number }): Vec3 => ({
+    x: centimetres(source.x + part.ahead * sinDeg(ahead) + part.right * sinDeg(right)),
+    y: centimetres(source.y + part.ahead * cosDeg(ahead) + part.right * cosDeg(right)),
+    z: centimetres(floorM + part.up),
+  });
+  const over = whole ? [presetArray(whole, source, idOf(), `${source.name} overheads`)] : [];
+  const spots = KIT_PARTS.map((part) => {
+    const from = place(part);
+    const spot = lookingSpot(source, idOf(), `${source.name} ${part.name}`, from);
+    return {
+      ...inTheImage(session, source, spot),
+      ...lookingAt(from, { ...source, ...place(part.at) }),
+    };
+  });
+  return [...over, ...spots];
 }
 
 /** Back to the player: the other way than it plays, −180 … 180°. */

@@ -19,6 +19,8 @@ export function sessionFrom(content: Record<string, unknown>): Session {
   throw new TypeError(`session content is not valid: ${list}`);
 }
 
+const FIRST_PAIR = { name: 'Main pair', role: 'main', x: 0, y: -0.5, z: 2.7 } as const;
+
 /** An empty session with one main pair in front of an empty stage. */
 export function newSession(id: string, title: string, now: string): Session {
   return sessionFrom({
@@ -26,8 +28,22 @@ export function newSession(id: string, title: string, now: string): Session {
     title,
     createdAt: now,
     updatedAt: now,
-    arrays: [{ id: 'main', name: 'Main pair', role: 'main', x: 0, y: -0.5, z: 2.7 }],
+    arrays: [{ id: 'main', ...FIRST_PAIR }],
   });
+}
+
+/** The pair that a new session begins with, as nobody has touched it yet. */
+export function isUntouchedPair(array: MicArray): boolean {
+  const first = newArray({ ...FIRST_PAIR, id: array.id });
+  return JSON.stringify(inOrder(array)) === JSON.stringify(inOrder(first));
+}
+
+/** With its fields by name, so that their order does not matter. */
+function inOrder(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(inOrder);
+  if (value === null || typeof value !== 'object') return value;
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([key, inside]) => [key, inOrder(inside)]));
 }
 
 /** Made when it is first asked for: nothing is parsed while the page loads. */

@@ -14,3 +14,12 @@ export function nameWith(name: string, behind: string): string {
   }
   return text;
 }
+
+/** "Flute 2" after "Flute" and "Flute 1". */
+export function freeName(name: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(name)) return name;
+  const base = name.replace(/ \d+$/, '');
+  let number = 2;
+  while (taken.has(nameWith(base, ` ${number}`))) number += 1;
+  return nameWith(base, ` ${number}`);
+}

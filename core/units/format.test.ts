@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
+  exactLength,
+  exactNumber,
   angleText,
   delayReadings,
   formatLength,
@@ -60,5 +62,25 @@ describe('other figures', () => {
     const { samples, metres } = delayReadings(10, 96000, 20);
     expect(samples).toBe(960);
     expect(metres).toBeCloseTo(3.432, 3);
+  });
+});
+
+describe('what is edited', () => {
+  it('is never rounded', () => {
+    const text = (m: number, ...rest: [('metric' | 'imperial')?, ('floor' | 'bar')?, number?]) => {
+      const { number, unit } = exactLength(m, rest[0] ?? 'metric', rest[1], rest[2]);
+      return `${number} ${unit}`.trim();
+    };
+    expect(text(0.707)).toBe('0.707 m');
+    expect(text(2.5)).toBe('2.50 m');
+    expect(text(0.4064, 'metric', 'bar')).toBe('40.64 cm');
+    expect(text(2.7051, 'imperial')).toBe('8′ 10 1/2″');
+    expect(text(-0.707, 'imperial')).toBe('−2′ 3.834646″');
+    expect(text(0.17, 'imperial', 'bar')).toBe('6.692913 in');
+    expect(text(1 / 3)).toBe('0.333333 m');
+    expect(text(1 / 3, 'metric', 'floor', 1)).toBe('0.333 m');
+    expect(exactNumber(54.7356, 1, 6)).toBe('54.7356');
+    expect(exactNumber(-3, 1, 6)).toBe('−3.0');
+    expect(text(NaN)).toBe('—');
   });
 });

@@ -78,6 +78,49 @@ export function lengthText(
   return unit === '' ? number : `${number} ${unit}`;
 }
 
+/** Decimals, from so many on, in which a value is told without loss; as many as that at most. */
+function decimalsFor(value: number, from: number, most: number): number {
+  let decimals = from;
+  while (decimals < most && Math.abs(value - Number(value.toFixed(decimals))) > 1e-9) decimals += 1;
+  return decimals;
+}
+
+/**
+ * A number as it was typed: with more decimals than usual where it has them.
+ * @param decimals usual ones, 0 … 20
+ * @param most decimals at most, 0 … 20; beyond them it is rounded
+ */
+export const exactNumber = (value: number, decimals: number, most: number): string =>
+  formatNumber(value, decimalsFor(value, decimals, most));
+
+/**
+ * A length as it was typed, never rounded to what a tape shows: metric with up to `more` decimals
+ * beyond the usual ones; imperial in the usual fractions where it is one, else in decimal inches.
+ */
+export function exactLength(
+  metres: number,
+  system: UnitSystem,
+  precision: LengthPrecision = 'floor',
+  more = 4,
+): FormattedQuantity {
+  if (!Number.isFinite(metres)) return MISSING;
+  if (system === 'metric') {
+    const [value, usual, unit] = precision === 'bar' ? [metres * 100, 1, 'cm'] : [metres, 2, 'm'];
+    return { number: exactNumber(value, usual, usual + more), unit };
+  }
+  const perInch = precision === 'floor' ? 4 : 16;
+  const parts = (metres / 0.0254) * perInch;
+  if (Math.abs(parts - Math.round(parts)) < 1e-7 || more < 2) {
+    return imperialLength(metres, precision);
+  }
+  const inches = Math.abs(metres) / 0.0254;
+  const sign = metres < 0 ? MINUS : '';
+  if (precision === 'bar')
+    return { number: `${sign}${exactNumber(inches, 2, 2 + more)}`, unit: 'in' };
+  const feet = Math.floor(inches / 12 + 1e-9);
+  return { number: `${sign}${feet}′ ${exactNumber(inches - feet * 12, 2, 2 + more)}″`, unit: '' };
+}
+
 /** A temperature in the system's unit. */
 export function formatTemperature(celsius: number, system: UnitSystem): FormattedQuantity {
   return system === 'imperial'

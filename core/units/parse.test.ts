@@ -152,3 +152,38 @@ describe('parsePan', () => {
     }
   });
 });
+
+describe('sums and questions', () => {
+  const metres = { bareUnit: 'm', bareUpTo: 50 } as const;
+  const value = (text: string) => {
+    const read = parseLength(text, metres);
+    return read.ok ? read.value : read.message;
+  };
+
+  it('adds and takes off in any units', () => {
+    expect(value('1.2 m - 10 in')).toBeCloseTo(1.2 - 0.254, 9);
+    expect(value('1.2 m + 0.1')).toBe(1.3);
+    expect(value('3 ft+2 in')).toBeCloseTo(0.9652, 9);
+    expect(value('-1 m - 20 cm')).toBeCloseTo(-1.2, 9);
+    expect(value('2 m −5 cm')).toBeCloseTo(1.95, 9);
+    // A hyphen between feet and inches, or before a fraction, belongs to one length.
+    expect(value(`6'-8"`)).toBeCloseTo(2.032, 9);
+    expect(value('8-1/2 in')).toBeCloseTo(0.2159, 9);
+    expect(value('1 m + sticks')).toMatch(/not/);
+  });
+
+  it('keeps what is typed exactly', () => {
+    expect(value('16 in')).toBe(0.4064);
+    expect(value(`8' 10 1/2"`)).toBeCloseTo(2.7051, 9);
+    expect(value('0.707')).toBe(0.707);
+  });
+
+  it('asks about a number that makes no sense without a unit', () => {
+    expect(value('185')).toBe('185 m? Type 185 cm, or 185 m if it is meant.');
+    expect(value('-185')).toMatch(/-185 cm/);
+    expect(value('50')).toBe(50);
+    expect(value('185 m')).toBe(185);
+    expect(value('185cm')).toBe(1.85);
+    expect(parseLength('185', { bareUnit: 'm' })).toEqual({ ok: true, value: 185 });
+  });
+});

@@ -106,6 +106,8 @@ export interface LengthOptions {
   bareUnit: 'm' | 'cm' | 'ft' | 'in';
   /** In a field shown in centimetres, a bare number below 1 is taken as metres ("0.17"). */
   smallIsMetres?: boolean;
+  /** a bare number of more than this, m, is asked about; without it none is */
+  bareUpTo?: number;
   /** the user's own units by name (small letters), m; known units cannot be redefined */
   own?: Readonly<Record<string, number>>;
 }
@@ -115,33 +117,63 @@ function sizeOf(unit: string, { own = {} }: LengthOptions): number | undefined {
   return LENGTH_UNITS[unit] ?? own[unit] ?? own[unit.replace(/s$/, '')];
 }
 
-/**
- * Reads a length as people type it: `17 cm`, `0.17`, `1,5 m`, `6' 8"`, `6 ft 8 1/2 in`, `-30mm`,
- * `two sticks`, `half a metre`.
- * @returns metres, or a message that says what is accepted
- */
-export function parseLength(text: string, options: LengthOptions): Outcome<number> {
-  const help = `Type a length such as 2.5 m, 17 cm or 6' 8"`;
-  const plain = countsAsDigits(plainText(text));
-  if (plain === '') return refused(`Empty. ${help}`);
+const HELP = `Type a length such as 2.5 m, 17 cm or 6' 8"`;
+
+/** One length without a sum: `6' 8"`, `1 m 20`, `-30 mm`. */
+function parseTerms(text: string, plain: string, options: LengthOptions): Outcome<number> {
   const negative = plain.startsWith('-');
   let rest = plain.replace(/^[-+]\s*/, '');
   let metres = 0;
   let lastUnit = '';
   while (rest !== '') {
     const term = readTerm(rest);
-    if (!term) return refused(`“${text.trim()}” is not a length. ${help}`);
+    if (!term) return refused(`“${text.trim()}” is not a length. ${HELP}`);
     const unit = impliedUnit(term, lastUnit, options);
     const size = sizeOf(unit, options);
-    if (size === undefined) return refused(`“${term.unit}” is not a unit of length. ${help}`);
+    if (size === undefined) return refused(`“${term.unit}” is not a unit of length. ${HELP}`);
     if (lastUnit !== '' && size >= (sizeOf(lastUnit, options) ?? 0)) {
-      return refused(`“${text.trim()}” is not a length. ${help}`);
+      return refused(`“${text.trim()}” is not a length. ${HELP}`);
     }
     metres += term.amount * size;
     lastUnit = unit;
     rest = term.rest;
   }
   return done(negative && metres !== 0 ? -metres : metres);
+}
+
+/** What is added or taken off: a sign with space before it; `6'-8"` is one length. */
+const SUM = /\s+(?=[-+]\s*[\d.,])|\s*(?=\+)/;
+
+/**
+ * Reads a length as people type it: `17 cm`, `0.17`, `1,5 m`, `6' 8"`, `6 ft 8 1/2 in`, `-30mm`,
+ * `two sticks`, `half a metre`, and sums of them in any units: `1.2 m - 10 in`.
+ * @returns metres, exactly as typed, or a message that says what is accepted; where a number has no
+ *   unit and makes no sense in the field's, a question
+ */
+export function parseLength(text: string, options: LengthOptions): Outcome<number> {
+  const plain = countsAsDigits(plainText(text)).replace(/'-(?=\d)/g, "' ");
+  if (plain === '') return refused(`Empty. ${HELP}`);
+  const parts = plain.split(SUM).filter((part) => part.trim() !== '');
+  let metres = 0;
+  for (const part of parts) {
+    const read = parseTerms(text, part.trim(), options);
+    if (!read.ok) return read;
+    metres += read.value;
+  }
+  const { bareUpTo } = options;
+  if (bareUpTo !== undefined && BARE.test(plain) && Math.abs(metres) > bareUpTo) {
+    return refused(unitQuestion(plain, options));
+  }
+  // Sums of decimal parts: to a nanometre, so that 1.2 and 0.1 are 1.3.
+  return done(parts.length > 1 ? Math.round(metres * 1e9) / 1e9 || 0 : metres);
+}
+
+const BARE = /^[-+]?\s*[\d.,]+$/;
+
+/** "185 m? Type 185 cm, or 185 m if it is meant." */
+function unitQuestion(plain: string, { bareUnit }: LengthOptions): string {
+  const smaller = { m: 'cm', cm: 'mm', ft: 'in', in: 'mm' }[bareUnit];
+  return `${plain} ${bareUnit}? Type ${plain} ${smaller}, or ${plain} ${bareUnit} if it is meant.`;
 }
 
 function impliedUnit(term: Term, lastUnit: string, options: LengthOptions): string {

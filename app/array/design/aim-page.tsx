@@ -119,7 +119,7 @@ function LandingTable({ list }: { list: readonly Landing[] }) {
       <tbody>
         {list.map((landing, i) => (
           <tr key={`${landing.label}${i}`}>
-            <th scope="row">{landing.label}</th>
+            <th scope="row">{landing.label || 'axis'}</th>
             <td>{landingText(landing)}</td>
             <td className="num">{landing.point ? lengthText(landing.point.x, units) : '—'}</td>
             <td className="num">{landing.point ? lengthText(landing.point.y, units) : '—'}</td>

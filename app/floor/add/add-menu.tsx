@@ -1,12 +1,15 @@
+import { isKit } from '../../../core/planning';
 import { clamp } from '../../../core/units';
 import { ChevronDown, Plus } from 'lucide-react';
-import { useId, useRef, useState } from 'react';
+import { Fragment, useId, useState } from 'react';
 import type { MicArray, Obstacle, Session } from '../../../core/session';
-import { addArray, addPlayer } from '../../document/edits';
+import { addArray, addKitSet, addPlayer, addSpotFor } from '../../document/edits';
 import { newId } from '../../document/new-id';
 import { edit, sessionStore } from '../../document/session-store';
 import { layUnderlay } from './lay-underlay';
-import { select } from '../../view/choice';
+import { Menu } from '../../parts/menu';
+import { focusSelection } from '../../shell/focus';
+import { choiceStore, select } from '../../view/choice';
 import { toolStore } from '../../view/floor-tools';
 import { notify } from '../../view/notices';
 
@@ -103,65 +106,109 @@ function addTapePoint(): void {
   if (done) select({ kind: 'datum', id });
 }
 
-/** Everything that can be put on the floor. */
-export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'section') => void }) {
-  const menu = useRef<HTMLDetailsElement>(null);
-  const pictureId = useId();
-  /** the session as it is when the menu opens; null while it is closed */
-  const [session, setSession] = useState<Session | null>(null);
-  const item = (label: string, run: () => void, keys?: string) => (
+/** One thing that can be put on the floor. */
+interface Addition {
+  label: string;
+  run: () => void;
+  keys?: string;
+}
+
+const openPicture = (pictureId: string) => document.getElementById(pictureId)?.click();
+const openDialog = (ensembleDialog: 'template' | 'section') =>
+  toolStore.setState({ ensembleDialog });
+
+/** What is chosen, where it is a player: a microphone for it comes first. */
+function forChosen(session: Session): Addition[] {
+  const { selection } = choiceStore.getState();
+  const source = session.sources.find(
+    ({ id }) => selection?.kind === 'source' && id === selection.id,
+  );
+  if (!source) return [];
+  return [
+    { label: `Spot for ${source.name}`, run: () => addSpotFor(source) },
+    ...(isKit(source)
+      ? [{ label: `Set for ${source.name}: overheads, drums`, run: () => addKitSet(source) }]
+      : []),
+  ];
+}
+
+/** Everything that can be put on the floor, by heading; the picture of a floor plan apart. */
+export function additionsTo(session: Session): { heading: string; items: Addition[] }[] {
+  return [
+    {
+      heading: 'Players',
+      items: [
+        { label: 'Player', run: () => addPlayer(session), keys: 'A' },
+        { label: 'Ensemble from a template …', run: () => openDialog('template'), keys: 'E' },
+        { label: 'Section in an arc or rows …', run: () => openDialog('section') },
+      ],
+    },
+    {
+      heading: 'Microphones',
+      items: [
+        ...forChosen(session),
+        ...arrayChoices(session).map((choice) => ({
+          label: choice.name,
+          run: () => addArray(choice),
+        })),
+      ],
+    },
+    {
+      heading: 'Hall',
+      items: [
+        ...OBSTACLES.map((choice) => ({ label: choice.name, run: () => addObstacle(choice) })),
+        { label: 'Seats', run: addSeats },
+        { label: 'Tape point', run: addTapePoint },
+      ],
+    },
+  ];
+}
+
+function Additions({ pictureId, close }: { pictureId: string; close: () => void }) {
+  // As it is when the menu opens.
+  const [session] = useState(() => sessionStore.getState().session);
+  if (!session) return null;
+  const item = ({ label, run, keys }: Addition) => (
     <li key={label}>
       <button
         className="flex justify-between"
         onClick={() => {
-          if (menu.current) menu.current.open = false;
+          close();
           run();
+          focusSelection();
         }}
       >
         {label} {keys && <kbd className="text-muted text-[11px]">{keys}</kbd>}
       </button>
     </li>
   );
-  const heading = (text: string) => (
-    <li className="text-muted px-3 pt-2 pb-0.5 text-[12px] font-semibold">{text}</li>
-  );
   return (
-    <details
-      ref={menu}
-      className="dropdown"
-      onToggle={(event) =>
-        setSession(event.currentTarget.open ? sessionStore.getState().session : null)
-      }
-      onKeyDown={(event) => {
-        if (event.key === 'Escape' && menu.current?.open) {
-          menu.current.open = false;
-          event.stopPropagation();
+    <ul className="menu dropdown-content border-hairline bg-base-200 z-20 max-h-[70vh] w-60 flex-nowrap overflow-y-auto rounded-[3px] border p-1 text-[13px]">
+      {additionsTo(session).map(({ heading, items }) => (
+        <Fragment key={heading}>
+          <li className="text-muted px-3 pt-2 pb-0.5 text-[12px] font-semibold">{heading}</li>
+          {items.map(item)}
+        </Fragment>
+      ))}
+      {item({ label: 'Picture of the floor plan …', run: () => openPicture(pictureId) })}
+    </ul>
+  );
+}
+
+/** The menu of all that can be put on the floor. */
+export function AddMenu() {
+  const pictureId = useId();
+  return (
+    <>
+      <Menu
+        button={
+          <>
+            <Plus size={15} /> Add <ChevronDown size={13} />
+          </>
         }
-      }}
-      onBlur={(event) => {
-        if (!event.currentTarget.contains(event.relatedTarget) && event.relatedTarget) {
-          event.currentTarget.open = false;
-        }
-      }}
-    >
-      <summary className="btn btn-sm btn-ghost" aria-expanded={session !== null}>
-        <Plus size={15} /> Add <ChevronDown size={13} />
-      </summary>
-      {session && (
-        <ul className="menu dropdown-content border-hairline bg-base-200 z-20 max-h-[70vh] w-60 flex-nowrap overflow-y-auto rounded-[3px] border p-1 text-[13px]">
-          {heading('Players')}
-          {item('Player', () => addPlayer(session), 'A')}
-          {item('Ensemble from a template …', () => onEnsemble('template'), 'E')}
-          {item('Section in an arc or rows …', () => onEnsemble('section'))}
-          {heading('Microphones')}
-          {arrayChoices(session).map((choice) => item(choice.name, () => addArray(choice)))}
-          {heading('Hall')}
-          {OBSTACLES.map((choice) => item(choice.name, () => addObstacle(choice)))}
-          {item('Seats', addSeats)}
-          {item('Tape point', addTapePoint)}
-          {item('Picture of the floor plan …', () => document.getElementById(pictureId)?.click())}
-        </ul>
-      )}
+      >
+        {(close) => <Additions pictureId={pictureId} close={close} />}
+      </Menu>
       <input
         id={pictureId}
         type="file"
@@ -175,6 +222,6 @@ export function AddMenu({ onEnsemble }: { onEnsemble: (page: 'template' | 'secti
           toolStore.setState({ floorView: 'plan' });
         }}
       />
-    </details>
+    </>
   );
 }

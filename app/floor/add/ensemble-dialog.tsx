@@ -6,7 +6,7 @@ import {
   sectionSources,
   TEMPLATES,
 } from '../../../core/ensembles';
-import { sectionFrom, type Section } from '../../../core/session';
+import { isUntouchedPair, sectionFrom, type Section } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
 import { addEnsemble } from '../../document/edits';
 import { newId } from '../../document/new-id';
@@ -54,7 +54,8 @@ function Preview({
 function TemplatePage({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const [chosen, setChosen] = useState(TEMPLATES[0]?.id ?? '');
-  const [withArrays, setWithArrays] = useState(session.arrays.length === 0);
+  const [withArrays, setWithArrays] = useState(() => session.arrays.every(isUntouchedPair));
+  const replaced = session.arrays.some(isUntouchedPair);
   const template = TEMPLATES.find(({ id }) => id === chosen);
   const preview = useMemo(() => {
     let next = 0;
@@ -96,6 +97,7 @@ function TemplatePage({ onClose }: { onClose: () => void }) {
               onChange={(event) => setWithArrays(event.currentTarget.checked)}
             />
             With the suggested microphones
+            {replaced && withArrays ? ', in the place of the first pair' : ''}
           </label>
           <button
             className="btn btn-sm btn-primary mt-1 self-start"

@@ -106,7 +106,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
         {!active && array.enabled && (
           <button
             className="btn btn-sm font-normal"
-            onClick={() => choiceStore.setState({ activeArrayId: array.id })}
+            onClick={() => choiceStore.setState({ ruledFromId: array.id, lineArrayId: null })}
           >
             Rule the floor from it
           </button>

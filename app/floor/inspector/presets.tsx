@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { presetArray, presetsFor } from '../../../core/planning';
+import { isKit, presetArray, presetsFor } from '../../../core/planning';
 import type { Source } from '../../../core/session';
-import { addReadyArray } from '../../document/edits';
+import { addKitSet, addReadyArray, addSpotFor } from '../../document/edits';
 import { ChoiceField } from '../../parts/fields';
 
 /** The customary microphones for one instrument, with the reason, put up for it alone. */
@@ -11,6 +11,16 @@ export function Presets({ source }: { source: Source }) {
   const chosen = presets.find((preset) => preset.id === id);
   return (
     <>
+      <div className="flex flex-wrap gap-1 pt-3 pb-1">
+        <button className="btn btn-sm font-normal" onClick={() => addSpotFor(source)}>
+          Spot for {source.name}
+        </button>
+        {isKit(source) && (
+          <button className="btn btn-sm font-normal" onClick={() => addKitSet(source)}>
+            Set for it: overheads, drums
+          </button>
+        )}
+      </div>
       <ChoiceField
         label="Microphones for it"
         value={chosen?.id ?? ''}

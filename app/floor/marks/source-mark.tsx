@@ -8,6 +8,11 @@ import { focused, nudge, type BindMark, type Plane } from './use-mark-drag';
 export const MARK_RADIUS = 15;
 /** In a crowd: the label and the table carry the name. */
 export const SMALL_RADIUS = 8;
+const CHARACTER_PX = 6.4;
+
+/** Half the room that a mark takes on the drawing for what stands in it, px. */
+export const halfWidth = (short: string): number =>
+  Math.max(MARK_RADIUS, (short.length * CHARACTER_PX) / 2 + 6);
 
 interface FaceProps {
   source: Source;
@@ -53,6 +58,8 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
 export function SourceFace(props: FaceProps) {
   const { source, badge, scale, radius, plane, selected, lit } = props;
   const hue = badge.group.hue;
+  const named = radius >= MARK_RADIUS;
+  const half = named ? halfWidth(badge.short) : radius;
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
   return (
     <>
@@ -68,22 +75,30 @@ export function SourceFace(props: FaceProps) {
         />
       )}
       {(selected || lit) && (
-        <circle
-          r={radius + 5}
+        <rect
+          x={-half - 5}
+          y={-radius - 5}
+          width={half * 2 + 10}
+          height={radius * 2 + 10}
+          rx={radius + 5}
           fill="none"
           stroke="var(--color-primary)"
           strokeWidth={1.8}
           strokeDasharray={selected ? '3 3' : undefined}
         />
       )}
-      <circle
-        r={radius}
+      <rect
+        x={-half}
+        y={-radius}
+        width={half * 2}
+        height={radius * 2}
+        rx={radius}
         fill="var(--color-base-100)"
         stroke={hue}
         strokeWidth={2}
         strokeDasharray={badge.group.dash}
       />
-      {radius >= MARK_RADIUS && (
+      {named && (
         <text textAnchor="middle" y={4.5} fontSize={12} fontWeight={700} fill={hue}>
           {badge.short}
         </text>

@@ -27,7 +27,7 @@ const toCentimetre = (metres: number): number => Math.round(metres * 100) / 100;
 
 function sceneOf(session: Session, moving: readonly Thing[]): SnapScene {
   const moves = (kind: string, id: string) => isSelected(moving, kind, id);
-  const array = activeArray(session, choiceStore.getState().activeArrayId);
+  const array = activeArray(session, choiceStore.getState().ruledFromId);
   const centre =
     array && !moves('array', array.id) ? { x: array.x, y: array.y, aimDeg: array.aimDeg } : null;
   return {

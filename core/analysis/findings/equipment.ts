@@ -1,3 +1,4 @@
+import { microphoneName } from '../../arrays/capsules';
 import { channelMap } from '../../channels/map';
 import { readyArray } from '../../prepare/arrays';
 import { enabledArrays } from '../../session/lists';
@@ -70,7 +71,7 @@ function overload(session: Session): Found[] {
     const over = row.overloadDb;
     return {
       severity: over > 0 ? ('fault' as const) : ('caution' as const),
-      message: `${row.arrayName} ${row.label}: peaks reach ${formatNumber(row.peakDb, 0)} dB SPL, ${
+      message: `${microphoneName(row.arrayName, row.label)}: peaks reach ${formatNumber(row.peakDb, 0)} dB SPL, ${
         over > 0
           ? `${formatNumber(over, 0)} dB more than`
           : `within ${formatNumber(-over, 0)} dB of what`
@@ -87,7 +88,7 @@ function pads(session: Session): Found[] {
     row
       ? {
           severity: 'caution' as const,
-          message: `${row.arrayName} ${row.label}: ${formatNumber(row.outputMv, 0)} mV at the peak are more than the input wants without gain. Set a pad of ${row.padDb} dB.`,
+          message: `${microphoneName(row.arrayName, row.label)}: ${formatNumber(row.outputMv, 0)} mV at the peak are more than the input wants without gain. Set a pad of ${row.padDb} dB.`,
           arrays: [{ id: row.arrayId }],
           figures: { outputMv: row.outputMv, padDb: row.padDb },
         }

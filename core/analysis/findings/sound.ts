@@ -1,7 +1,7 @@
 import { mean } from 'd3-array';
 import { clamp } from '../../units/numbers';
 import { ROOM_DB } from '../criteria';
-import { capsulesInFrame } from '../../arrays/capsules';
+import { capsulesInFrame, microphoneName } from '../../arrays/capsules';
 import { patternAOf } from '../../acoustics/patterns';
 import { proximityBoostDb } from '../../acoustics/proximity';
 import type { MicArray } from '../../session/schema';
@@ -224,7 +224,7 @@ export const SOUND_RULES: readonly Rule[] = [
         const { distanceM, leastM } = clash;
         return {
           severity: 'caution' as const,
-          message: `${clash.arrayName}, ${clash.label}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
+          message: `${microphoneName(clash.arrayName, clash.label)}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
           sources: clash.with === 'player' ? [{ id: clash.id }] : [],
           arrays: [{ id: clash.arrayId }],
           figures: { distanceM, leastM },

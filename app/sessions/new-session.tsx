@@ -1,0 +1,142 @@
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { TEMPLATES } from '../../core/ensembles';
+import { HALL_SIZES } from '../../core/planning';
+import { copyNamed, createSession } from '../keeping/library';
+import type { SessionSummary } from '../keeping/storage';
+
+interface Props {
+  /** what can be copied */
+  sessions: readonly SessionSummary[];
+  onClose: () => void;
+  /** told which session was begun */
+  onBegun: (made: Promise<string | null>) => void;
+}
+
+const EMPTY = 'empty';
+
+function useNewName(sessions: readonly SessionSummary[]): string {
+  return useMemo(() => {
+    const taken = new Set(sessions.map(({ title }) => title));
+    let name = 'New session';
+    for (let i = 2; taken.has(name); i++) name = `New session ${i}`;
+    return name;
+  }, [sessions]);
+}
+
+/** What a new session is called and begins with; Enter begins it as it stands. */
+export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const heading = useId();
+  const suggested = useNewName(sessions);
+  const [name, setName] = useState(suggested);
+  const [from, setFrom] = useState(EMPTY);
+  const [hall, setHall] = useState('');
+  const template = TEMPLATES.find(({ id }) => `template ${id}` === from) ?? null;
+  const copied = sessions.find(({ id }) => `copy ${id}` === from);
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+
+  function begin() {
+    const title = name.trim() || suggested;
+    dialog.current?.close();
+    onBegun(
+      copied
+        ? copyNamed(copied.id, title)
+        : createSession({
+            title,
+            template,
+            hall: HALL_SIZES.find(({ id }) => id === hall) ?? null,
+          }),
+    );
+  }
+
+  return (
+    <dialog
+      ref={dialog}
+      aria-labelledby={heading}
+      onClose={onClose}
+      className="border-hairline bg-base-200 text-base-content m-auto w-[460px] rounded-[3px] border p-5 backdrop:bg-black/30"
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          begin();
+        }}
+      >
+        <h2 id={heading} className="pb-3 text-[17px]">
+          New session
+        </h2>
+        <label className="block pb-3">
+          <span className="text-muted block pb-1">Name</span>
+          <input
+            autoFocus
+            className="input input-sm w-full"
+            maxLength={200}
+            value={name}
+            onFocus={(event) => event.currentTarget.select()}
+            onChange={(event) => setName(event.currentTarget.value)}
+          />
+        </label>
+        <label className="block pb-3">
+          <span className="text-muted block pb-1">Begin with</span>
+          <select
+            className="select select-sm w-full"
+            value={from}
+            onChange={(event) => setFrom(event.currentTarget.value)}
+          >
+            <option value={EMPTY}>An empty floor and one pair</option>
+            <optgroup label="A template with its microphones">
+              {TEMPLATES.map(({ id, name: label }) => (
+                <option key={id} value={`template ${id}`}>
+                  {label}
+                </option>
+              ))}
+            </optgroup>
+            {sessions.length > 0 && (
+              <optgroup label="A copy of">
+                {sessions.map(({ id, title }) => (
+                  <option key={id} value={`copy ${id}`}>
+                    {title}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+          </select>
+        </label>
+        {!copied && (
+          <label className="block pb-1">
+            <span className="text-muted block pb-1">Hall</span>
+            <select
+              className="select select-sm w-full"
+              value={hall}
+              onChange={(event) => setHall(event.currentTarget.value)}
+            >
+              <option value="">Not known yet</option>
+              {HALL_SIZES.map(({ id, name: label, widthM, depthM, heightM }) => (
+                <option key={id} value={id}>
+                  {label}, {widthM} × {depthM} m, {heightM} m high
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <p className="text-muted min-h-10 pt-1 text-[12.5px]">
+          {copied
+            ? 'Plan, kit and hall as they are there; nothing of the original is changed.'
+            : template
+              ? `${template.about}.`
+              : 'Sizes are measured later in Brief; how long the hall sounds is asked there.'}
+        </p>
+        <div className="flex justify-end gap-2 pt-3">
+          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button type="submit" className="btn btn-sm btn-primary">
+            Begin
+          </button>
+        </div>
+      </form>
+    </dialog>
+  );
+}

@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import { newSource, sessionFrom } from '../session';
+import {
+  playerGroups,
+  playerMarks,
+  sectionSources,
+  stageFor,
+  TEMPLATES,
+  fromTemplate,
+  withStage,
+} from '.';
+import { sectionFrom } from '../session';
+
+const shortsOf = (...groups: (readonly [name: string, players: number])[]): string[] => {
+  const sources = groups.flatMap(([group, players], g) =>
+    Array.from({ length: players }, (_, i) =>
+      newSource({ id: `${g}-${i}`, name: `${group} ${i}`, group }),
+    ),
+  );
+  return [...playerMarks(playerGroups(sources)).values()].map(({ short }) => short);
+};
+
+describe('short marks', () => {
+  it('are those of a score', () => {
+    expect(shortsOf(['Violin I', 1], ['Violins II', 2], ['Violas', 1], ['Cello', 1])).toEqual([
+      'Vn I',
+      'Vn II 1',
+      'Vn II 2',
+      'Va',
+      'Vc',
+    ]);
+    expect(shortsOf(['Sopranos', 1], ['Altos', 1], ['Double basses', 1], ['Basses', 1])).toEqual([
+      'S',
+      'A',
+      'Db',
+      'B',
+    ]);
+  });
+
+  it('tell apart what begins alike, and what a score would write alike', () => {
+    expect(shortsOf(['Claves', 1], ['Clappers', 1], ['Clavichord', 1])).toEqual([
+      'Clave',
+      'Clap',
+      'Clavi',
+    ]);
+    expect(shortsOf(['Violin', 1], ['Violins', 1], ['violin', 1])).toEqual(['Vn', 'Vn.2', 'Vn.3']);
+  });
+
+  it('are never the same twice, whatever the sections are called', () => {
+    const names = ['A', 'a', 'Aa', 'Alto', 'Altos', '', ' ', '1', 'Violin I', 'Violin, I', '🎻'];
+    const marks = shortsOf(...names.map((name) => [name, 2] as const));
+    expect(new Set(marks.map((mark) => mark.toLowerCase())).size).toBe(marks.length);
+    for (const { id } of TEMPLATES) {
+      const template = TEMPLATES.find((entry) => entry.id === id);
+      let next = 0;
+      const { sources } = fromTemplate(template ?? TEMPLATES[0]!, () => `${(next += 1)}`);
+      const all = [...playerMarks(playerGroups(sources)).values()].map(({ short }) => short);
+      expect(new Set(all).size, id).toBe(all.length);
+    }
+  });
+
+  it('and a number after a number is set apart in a name', () => {
+    const named = (name: string) =>
+      sectionSources(sectionFrom({ name, kind: 'violin', count: 3 }), () => 'x')[2]?.name;
+    expect([named('Violin I'), named('Viola'), named('Choir 2')]).toEqual([
+      'Violin I, 3',
+      'Viola 3',
+      'Choir 2, 3',
+    ]);
+  });
+});
+
+describe('the stage', () => {
+  const venue = sessionFrom({}).venue;
+
+  it('grows to hold the players and a step, and its tape points go with it', () => {
+    const { stage, datumPoints } = stageFor(venue, [{ x: -6.2, y: 8, widthM: 0 }]);
+    expect(stage).toEqual({ widthM: 13.5, depthM: 8.5 });
+    expect(datumPoints.map(({ x, y }) => [x, y])).toEqual([
+      [-6.75, 8.5],
+      [6.75, 8.5],
+    ]);
+  });
+
+  it('stays as it is for those who fit, and within the hall', () => {
+    expect(stageFor(venue, [{ x: 2, y: 3, widthM: 1 }]).stage).toEqual(venue.stage);
+    expect(stageFor(venue, []).stage).toEqual(venue.stage);
+    const small = { ...venue, widthM: 12, depthM: 20, origin: { x: 5.5, y: 10 } };
+    expect(stageFor(small, [{ x: 9, y: 30, widthM: 0 }]).stage).toEqual({ widthM: 11, depthM: 10 });
+  });
+
+  it('moves only the tape points that stand at its corners', () => {
+    const own = { id: 'c', name: 'C', x: 1, y: 1, z: 0 };
+    const moved = withStage(
+      { ...venue, datumPoints: [...venue.datumPoints, own] },
+      { widthM: 4, depthM: 3 },
+    );
+    expect(moved.datumPoints.map(({ x, y }) => [x, y])).toEqual([
+      [-2, 3],
+      [2, 3],
+      [1, 1],
+    ]);
+  });
+});
