@@ -4,6 +4,7 @@ import { ArrayPlaceFields } from '../parts/array-fields';
 import { TextField } from '../parts/fields';
 import { ForWhomField } from '../parts/for-whom-field';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
+import { ARRAY_PAGES } from '../parts/station-pages';
 import { addMainPair, changeArray } from '../document/edits';
 import { Behind } from '../figures/behind';
 import { useFigures } from '../figures/figures';
@@ -30,19 +31,19 @@ const SpacingAnglePage = lazy(() =>
   import('./design/spacing-angle-page').then((m) => ({ default: m.SpacingAnglePage })),
 );
 
-const PAGES = [
-  { id: 'pair-geometry', name: 'Pair geometry', Page: PairGeometryPage },
-  { id: 'response', name: 'Response', Page: ResponsePage },
-  { id: 'spacing-angle', name: 'Spacing and angle', Page: SpacingAnglePage },
-  { id: 'patterns', name: 'Patterns', Page: PatternsPage },
-  { id: 'aim', name: 'Aim', Page: AimPage },
-  { id: 'solve', name: 'Solve for angle', Page: SolvePage },
-  { id: 'mid-side', name: 'Mid-side', Page: MidSidePage },
-  { id: 'multichannel', name: 'Multichannel', Page: MultichannelPage },
-  { id: 'overheads', name: 'Overheads', Page: OverheadsPage },
-  { id: 'compare', name: 'Compare', Page: ComparePage },
-  { id: 'recommend', name: 'Recommend', Page: RecommendPage },
-] as const;
+const CONTENT = {
+  'pair-geometry': PairGeometryPage,
+  'spacing-angle': SpacingAnglePage,
+  solve: SolvePage,
+  'mid-side': MidSidePage,
+  aim: AimPage,
+  multichannel: MultichannelPage,
+  overheads: OverheadsPage,
+  response: ResponsePage,
+  patterns: PatternsPage,
+  compare: ComparePage,
+  recommend: RecommendPage,
+} as const;
 
 function ArrayTabs() {
   const { arrays } = useSession();
@@ -94,7 +95,8 @@ function Numbers({ array }: { array: MicArray }) {
 /** Where the decision is made: one array, its behaviour, its rivals. */
 export function ArrayStation() {
   const { array } = useFigures();
-  const shown = useStationPage(PAGES);
+  const shown = useStationPage(ARRAY_PAGES);
+  const Page = CONTENT[shown.id];
   if (!array) {
     return (
       <main aria-label="Array" className="p-8">
@@ -109,10 +111,10 @@ export function ArrayStation() {
   return (
     <main aria-label="Array" className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
-        <PageTabs label="Pages of the array" pages={PAGES} shown={shown} />
+        <PageTabs label="Pages of the array" pages={ARRAY_PAGES} shown={shown} />
         <div className="bg-base-100 min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0}>
           <Suspense fallback={<p className="text-muted">Opening …</p>}>
-            <shown.Page key={array.id} array={array} />
+            <Page key={array.id} array={array} />
           </Suspense>
         </div>
       </div>

@@ -15,6 +15,7 @@ import {
 } from '../../core/analysis';
 import { formatNumber } from '../../core/units';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
+import { CHECKS_PAGES } from '../parts/station-pages';
 import { useFindings } from '../figures/figures';
 import { current } from 'immer';
 import type { Session, Source } from '../../core/session';
@@ -373,24 +374,24 @@ function groupsOf(findings: readonly Finding[], players: readonly Source[] | nul
   return rest.length > 0 ? [...groups, { title: 'The set-up as a whole', list: rest }] : groups;
 }
 
-const PAGES = [
-  { id: 'findings', name: 'Findings', page: <FindingsPage /> },
-  { id: 'arrivals', name: 'Arrivals', page: <ArrivalsPage /> },
-  { id: 'spill', name: 'Spill', page: <SpillPage /> },
-  { id: 'mix', name: 'Mix', page: <MixPage /> },
-  { id: 'mono', name: 'Mono', page: <MonoPage /> },
-  { id: 'stands', name: 'Stands', page: <StandsPage /> },
-  { id: 'safety', name: 'Safety', page: <SafetyPage /> },
-] as const;
+const CONTENT = {
+  findings: <FindingsPage />,
+  arrivals: <ArrivalsPage />,
+  spill: <SpillPage />,
+  mix: <MixPage />,
+  mono: <MonoPage />,
+  stands: <StandsPage />,
+  safety: <SafetyPage />,
+} as const;
 
 /** What can be known before a microphone is up. */
 export function ChecksStation() {
-  const shown = useStationPage(PAGES);
+  const shown = useStationPage(CHECKS_PAGES);
   return (
     <main aria-label="Checks" className="bg-base-100 flex h-full flex-col">
-      <PageTabs label="Pages of the checks" pages={PAGES} shown={shown} />
+      <PageTabs label="Pages of the checks" pages={CHECKS_PAGES} shown={shown} />
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
-        {shown.page}
+        {CONTENT[shown.id]}
       </div>
     </main>
   );

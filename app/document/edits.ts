@@ -1,6 +1,6 @@
 import { current } from 'immer';
 import { broughtIn } from '../../core/analysis/room';
-import { stripsOf, type ChannelStrip } from '../../core/arrays';
+import { standardOf, stripsOf, type ChannelStrip } from '../../core/arrays';
 import { rearranged, type Ensemble } from '../../core/ensembles';
 import {
   newArray,
@@ -44,8 +44,13 @@ type TechniqueFields<K extends Kind> = Partial<
 export const changeTechnique =
   <K extends Kind>(id: string, kind: K, change: TechniqueFields<K>): Recipe =>
   (session) => {
-    const technique = session.arrays.find((entry) => entry.id === id)?.technique;
-    if (technique?.kind === kind) Object.assign(technique, change);
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (array?.technique.kind !== kind) return;
+    const before = standardOf(current(array.technique));
+    Object.assign(array.technique, change);
+    // A pair keeps the name that it had by its numbers, until it has those of another.
+    const now = standardOf(current(array.technique)) ?? before;
+    if (now) array.standard = now.name;
   };
 
 export const changeMix =
@@ -152,6 +157,7 @@ export const withTechnique =
     if (!target) return;
     const stays = technique.kind === target.technique.kind && technique.kind !== 'custom';
     target.technique = technique;
+    target.standard = standardOf(technique)?.name ?? '';
     if (!stays) target.mix.capsules = [];
   };
 

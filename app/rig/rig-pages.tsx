@@ -19,7 +19,7 @@ import { lengthKind } from '../parts/quantity-kinds';
 import { contentsOf } from '../keeping/blobs';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
-import { downloadTable } from '../keeping/tables';
+import { exportTable } from '../keeping/exports';
 import { notifyFailure } from '../view/notices';
 import { useSession } from '../document/use-session';
 
@@ -29,10 +29,7 @@ export function CsvButton({ name }: { name: RigTable['name'] }) {
   return (
     <button
       className="btn btn-sm no-print font-normal"
-      onClick={() => {
-        const table = rigTables(session).find((entry) => entry.name === name);
-        if (table) void downloadTable(`${session.title} ${name}`, table.head, table.rows);
-      }}
+      onClick={() => void exportTable(session, name)}
     >
       <Download size={14} /> CSV
     </button>
@@ -49,7 +46,7 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
       const [{ zipSync, strToU8 }, { csvText }, { sheetFile }] = await Promise.all([
         import('fflate'),
         import('../../paper/csv'),
-        import('./sheet-file'),
+        import('../keeping/sheet-file'),
       ]);
       const tables = Object.fromEntries(
         rigTables(session).map(({ name, head, rows }) => [

@@ -2,6 +2,7 @@ import { FileDown, Printer } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
+import { RIG_PAGES } from '../parts/station-pages';
 import { notify } from '../view/notices';
 import { validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
@@ -16,7 +17,7 @@ import {
   sectionDrawing,
 } from '../../paper/sheet-drawing';
 import { sheetModel, type SheetTable } from '../../paper/sheet-model';
-import { download, fileName } from '../keeping/files';
+import { exportSheet } from '../keeping/exports';
 import { SheetDrawing } from './sheet-drawing';
 import { TapeChoice } from './tape-choice';
 import './sheet.css';
@@ -64,12 +65,7 @@ function PositionsPage() {
   async function makePdf() {
     setBusy(true);
     try {
-      const { sheetFile } = await import('./sheet-file');
-      const bytes = await sheetFile(session, bothUnits, paper);
-      download(
-        fileName(`${session.title} positions`, 'pdf'),
-        new Blob([bytes.slice().buffer], { type: 'application/pdf' }),
-      );
+      await exportSheet(session, bothUnits, paper);
     } catch (error) {
       notify(
         `The PDF could not be made: ${error instanceof Error ? error.message : String(error)}`,
@@ -152,13 +148,13 @@ function PositionsPage() {
   );
 }
 
-const PAGES = [
-  { id: 'positions', name: 'Positions', page: <PositionsPage /> },
-  { id: 'channels', name: 'Channels', page: <ChannelsPage /> },
-  { id: 'pack', name: 'Pack', page: <PackPage /> },
-  { id: 'build', name: 'Build', page: <BuildPage /> },
-  { id: 'built', name: 'As built', page: <BuiltPage /> },
-] as const;
+const CONTENT = {
+  positions: <PositionsPage />,
+  channels: <ChannelsPage />,
+  pack: <PackPage />,
+  build: <BuildPage />,
+  built: <BuiltPage />,
+} as const;
 
 /** Session and date at the foot of every printed page, also where another page of the rig prints. */
 function usePrintedFoot(): void {
@@ -175,12 +171,12 @@ function usePrintedFoot(): void {
 /** What to carry, build and patch, and what was really built. */
 export function RigStation() {
   usePrintedFoot();
-  const shown = useStationPage(PAGES);
+  const shown = useStationPage(RIG_PAGES);
   return (
     <main aria-label="Rig" className="flex h-full flex-col print:block">
-      <PageTabs label="Pages of the rig" pages={PAGES} shown={shown} />
+      <PageTabs label="Pages of the rig" pages={RIG_PAGES} shown={shown} />
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
-        {shown.page}
+        {CONTENT[shown.id]}
       </div>
     </main>
   );

@@ -67,20 +67,26 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
         <h2 id={heading} className="pb-3 text-[17px]">
           New session
         </h2>
-        <label className="block pb-3">
-          <span className="text-muted block pb-1">Name</span>
+        <div className="pb-3">
+          <label htmlFor={`${heading}-name`} className="text-muted block pb-1">
+            Name
+          </label>
           <input
             autoFocus
+            id={`${heading}-name`}
             className="input input-sm w-full"
             maxLength={200}
             value={name}
             onFocus={(event) => event.currentTarget.select()}
             onChange={(event) => setName(event.currentTarget.value)}
           />
-        </label>
-        <label className="block pb-3">
-          <span className="text-muted block pb-1">Begin with</span>
+        </div>
+        <div className="pb-3">
+          <label htmlFor={`${heading}-from`} className="text-muted block pb-1">
+            Begin with
+          </label>
           <select
+            id={`${heading}-from`}
             className="select select-sm w-full"
             value={from}
             onChange={(event) => setFrom(event.currentTarget.value)}
@@ -103,11 +109,14 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
               </optgroup>
             )}
           </select>
-        </label>
+        </div>
         {!copied && (
-          <label className="block pb-1">
-            <span className="text-muted block pb-1">Hall</span>
+          <div className="pb-1">
+            <label htmlFor={`${heading}-hall`} className="text-muted block pb-1">
+              Hall
+            </label>
             <select
+              id={`${heading}-hall`}
               className="select select-sm w-full"
               value={hall}
               onChange={(event) => setHall(event.currentTarget.value)}
@@ -119,7 +128,7 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
                 </option>
               ))}
             </select>
-          </label>
+          </div>
         )}
         <p className="text-muted min-h-10 pt-1 text-[12.5px]">
           {copied

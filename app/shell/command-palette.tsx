@@ -3,22 +3,31 @@ import { useLayoutEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
-import { addMainPair, addPlayer, removeSelected } from '../document/edits';
+import { rigTables } from '../../core/rig';
+import type { Session } from '../../core/session';
+import { additionsTo } from '../document/additions';
+import { copySelected, mirroredCopy, paste, selectAllPlayers } from '../document/arrange';
+import { keepCandidate, removeSelected } from '../document/edits';
+import { edit } from '../document/session-store';
+import { useSession } from '../document/use-session';
+import { autosave } from '../keeping/autosave';
+import { exportSheet, exportTable } from '../keeping/exports';
 import { exportSession } from '../keeping/files';
 import { createSession, duplicateStored } from '../keeping/library';
-import { autosave } from '../keeping/autosave';
-import { edit } from '../document/session-store';
-import { setTheme, themeStore } from '../view/theme';
-import { select } from '../view/choice';
+import { PAGES_OF } from '../parts/station-pages';
+import { choiceStore, select, type Selection } from '../view/choice';
+import { chooseTool, toolStore } from '../view/floor-tools';
 import { notifyFailure } from '../view/notices';
 import { panelStore } from '../view/panels';
-import { useSession } from '../document/use-session';
+import { setTheme, themeStore } from '../view/theme';
 import { focusSelection, focusStation } from './focus';
-import { stationPath, STATIONS } from './stations';
 import { redoSaying, undoSaying } from './history';
+import { stationPath, STATIONS } from './stations';
 
 interface Action {
   name: string;
+  /** what else it is looked for by */
+  words?: string;
   keys?: string;
   run: () => void;
 }
@@ -27,8 +36,90 @@ const close = () => panelStore.setState({ paletteOpen: false });
 
 /** What was jumped to has the focus; everything else keeps it in the station. */
 function focusSelectionOrStation(group: string): void {
-  if (group === 'Select' || group === 'Do') focusSelection();
+  if (group === 'Select' || group === 'Do' || group === 'Add') focusSelection();
   else focusStation();
+}
+
+/** Every station, and every page of each by its name. */
+function waysIn(session: Session, open: (path: string) => void): Action[] {
+  return [
+    ...STATIONS.map(({ mark, path, name }, index) => ({
+      name: `${mark} ${name}`,
+      keys: `${index + 1}`,
+      run: () => open(stationPath(session.id, path)),
+    })),
+    ...STATIONS.flatMap(({ path, name: station }) =>
+      (PAGES_OF[path] ?? []).map(({ id, name, words }) => ({
+        name: `${name}, in ${station}`,
+        words,
+        run: () => open(`${stationPath(session.id, path)}?page=${id}`),
+      })),
+    ),
+    { name: 'All sessions', run: () => open('/') },
+    { name: 'Formulas and their sources', run: () => open('/formulas') },
+  ];
+}
+
+const failing = (work: Promise<unknown>): void => void work.catch(notifyFailure);
+
+/** All that leaves the page. */
+function exportsOf(session: Session, open: (path: string) => void): Action[] {
+  return [
+    { name: 'Export the session file', run: () => void exportSession(session) },
+    {
+      name: 'Print the position sheet',
+      run: () => {
+        open(`${stationPath(session.id, 'rig')}?page=positions`);
+        setTimeout(() => print(), 300);
+      },
+    },
+    { name: 'Position sheet as PDF', run: () => failing(exportSheet(session)) },
+    ...rigTables(session).map(({ name }) => ({
+      name: `Table of ${name} as CSV`,
+      run: () => failing(exportTable(session, name)),
+    })),
+  ];
+}
+
+/** What is shown, and how. */
+function views(): Action[] {
+  const setting = (name: string, change: Partial<Session['settings']>): Action => ({
+    name,
+    run: () => edit((draft) => void Object.assign(draft.settings, change)),
+  });
+  return [
+    ...MODELS.map(({ id, name }) => setting(`Image by ${name}`, { model: id })),
+    setting('Metric units', { units: 'metric' }),
+    setting('Feet and inches', { units: 'imperial' }),
+    setting('Perspective of the audience', { perspective: 'audience' }),
+    setting('Perspective of the performers', { perspective: 'performer' }),
+    {
+      name: 'Light or dark theme',
+      run: () => setTheme(themeStore.getState().theme === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      name: 'Inspector on or off',
+      run: () => panelStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
+    },
+    {
+      name: 'Stereo image large or small',
+      run: () => panelStore.setState(({ imageLineOpen }) => ({ imageLineOpen: !imageLineOpen })),
+    },
+    {
+      name: 'Stereo image of the whole mix',
+      run: () => choiceStore.setState({ imageLineOf: 'mix' }),
+    },
+    {
+      name: 'Measure on the floor',
+      keys: 'M',
+      run: () => chooseTool('measure'),
+    },
+    {
+      name: 'Snap on or off',
+      keys: 'S',
+      run: () => toolStore.setState(({ snap }) => ({ snap: !snap })),
+    },
+  ];
 }
 
 function useActions(): { group: string; actions: Action[] }[] {
@@ -37,97 +128,98 @@ function useActions(): { group: string; actions: Action[] }[] {
   const open = (path: string) => void navigate(path);
   const openNew = (made: Promise<string | null>) =>
     void made.then((id) => id && open(stationPath(id, 'floor')), notifyFailure);
+  const onFloor = (run: () => void) => () => {
+    open(stationPath(session.id, 'floor'));
+    run();
+  };
+  const chosen = choiceStore.getState().selection;
+  const array = session.arrays.find(({ id }) => chosen?.kind === 'array' && id === chosen.id);
   return [
+    { group: 'Go to', actions: waysIn(session, open) },
     {
-      group: 'Go to',
-      actions: [
-        ...STATIONS.map(({ mark, path, name }, index) => ({
-          name: `${mark} ${name}`,
-          keys: `${index + 1}`,
-          run: () => open(stationPath(session.id, path)),
+      group: 'Add',
+      actions: additionsTo(session).flatMap(({ items }) =>
+        items.map(({ label, keys, run }) => ({
+          name: label.startsWith('Spot for') ? label : `Add: ${label}`,
+          ...(keys === undefined ? {} : { keys }),
+          run: onFloor(run),
         })),
-        { name: 'All sessions', run: () => open('/') },
-      ],
+      ),
     },
     {
       group: 'Do',
       actions: [
-        { name: 'Add a player', keys: 'A', run: () => addPlayer(session) },
-        { name: 'Add a main pair', run: addMainPair },
         { name: 'Remove what is selected', keys: 'Del', run: () => removeSelected(session) },
+        { name: 'Copy what is selected', keys: 'Ctrl C', run: copySelected },
+        { name: 'Paste', keys: 'Ctrl V', run: paste },
+        { name: 'Mirrored copy of what is selected', run: mirroredCopy },
+        { name: 'Select all players', keys: 'Ctrl A', run: selectAllPlayers },
+        ...(array
+          ? [
+              {
+                name: `Rule the floor from ${array.name}`,
+                run: () => choiceStore.setState({ ruledFromId: array.id, lineArrayId: null }),
+              },
+              {
+                name: `Keep ${array.name} as a candidate`,
+                run: () => choiceStore.setState({ ghostId: keepCandidate(array) }),
+              },
+            ]
+          : []),
         { name: 'Undo', keys: 'Ctrl Z', run: undoSaying },
         { name: 'Redo', keys: 'Ctrl Shift Z', run: redoSaying },
-        { name: 'Export the session file', run: () => void exportSession(session) },
         {
           name: 'Duplicate this session',
           run: () => openNew(autosave.flush().then(() => duplicateStored(session.id))),
         },
         { name: 'New session', run: () => openNew(createSession()) },
-        {
-          name: 'Print the position sheet',
-          run: () => {
-            open(stationPath(session.id, 'rig'));
-            setTimeout(() => print(), 300);
-          },
-        },
       ],
     },
-    {
-      group: 'Show',
-      actions: [
-        ...MODELS.map(({ id, name }) => ({
-          name: `Image by ${name}`,
-          run: () => edit((draft) => void (draft.settings.model = id)),
-        })),
-        {
-          name: 'Metric units',
-          run: () => edit((draft) => void (draft.settings.units = 'metric')),
-        },
-        {
-          name: 'Feet and inches',
-          run: () => edit((draft) => void (draft.settings.units = 'imperial')),
-        },
-        {
-          name: 'Light or dark theme',
-          run: () => setTheme(themeStore.getState().theme === 'dark' ? 'light' : 'dark'),
-        },
-        {
-          name: 'Inspector on or off',
-          run: () =>
-            panelStore.setState(({ inspectorOpen }) => ({ inspectorOpen: !inspectorOpen })),
-        },
-        {
-          name: 'Stereo image large or small',
-          run: () =>
-            panelStore.setState(({ imageLineOpen }) => ({ imageLineOpen: !imageLineOpen })),
-        },
-      ],
-    },
+    { group: 'Export', actions: exportsOf(session, open) },
+    { group: 'Show', actions: views() },
     {
       group: 'Select',
       actions: [
-        ...session.arrays.map(({ id, name }) => ({
-          name,
-          run: () => select({ kind: 'array' as const, id }),
-        })),
-        ...session.sources.map(({ id, name }) => ({
-          name,
-          run: () => select({ kind: 'source' as const, id }),
-        })),
+        ...(['array', 'source', 'obstacle', 'seats', 'datum'] as const).flatMap((kind) =>
+          listOf(session, kind).map(({ id, name }) => ({
+            name: name || `${kind} without a name`,
+            run: onFloor(() => setTimeout(() => select({ kind, id }))),
+          })),
+        ),
       ],
     },
   ];
 }
 
+function listOf(
+  { arrays, sources, venue }: Session,
+  kind: Selection['kind'],
+): readonly { id: string; name: string }[] {
+  switch (kind) {
+    case 'array':
+      return arrays;
+    case 'source':
+      return sources;
+    case 'obstacle':
+      return venue.obstacles;
+    case 'seats':
+      return venue.seats;
+    case 'datum':
+      return venue.datumPoints.map(({ id, name }) => ({ id, name: `Tape point ${name}` }));
+  }
+}
+
 /** How well a name answers what is typed, 0 … 1: whole, from its start, from a word's, inside. */
 function rank(_value: string, typed: string, keywords: string[] = []): number {
-  const [name = '', wanted = ''] = [keywords[0], typed].map((text) => text?.trim().toLowerCase());
+  const [name = '', words = '', wanted = ''] = [keywords[0], keywords[1], typed].map((text) =>
+    text?.trim().toLowerCase(),
+  );
   if (name === wanted) return 1;
   if (name.startsWith(wanted)) return 0.9;
   if (` ${name}`.includes(` ${wanted}`)) return 0.8;
+  if (` ${words}`.includes(` ${wanted}`)) return 0.7;
   if (name.includes(wanted)) return 0.6;
-  const words = wanted.split(/\s+/);
-  return words.every((word) => name.includes(word)) ? 0.4 : 0;
+  return wanted.split(/\s+/).every((word) => name.includes(word)) ? 0.4 : 0;
 }
 
 /** Every action by name, in a native dialog. */
@@ -165,11 +257,11 @@ export default function CommandPalette() {
               heading={group}
               className="[&_[cmdk-group-heading]]:text-muted [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-[12px]"
             >
-              {actions.map(({ name, keys, run }, index) => (
+              {actions.map(({ name, words, keys, run }, index) => (
                 <Command.Item
                   key={`${name}-${index}`}
                   value={`${group} ${name} ${index}`}
-                  keywords={[name]}
+                  keywords={[name, words ?? '']}
                   onSelect={() => {
                     dialog.current?.close();
                     run();

@@ -1,3 +1,4 @@
+export * from './alteration';
 export * from './analyse';
 export * from './analyser';
 export * from './array-figures';
@@ -11,6 +12,7 @@ export * from './solved';
 export * from './spill';
 export * from './mix';
 export * from './mono-table';
+export * from './nearest-mid-side';
 export * from './room';
 export * from './source-figures';
 export * from './summary';

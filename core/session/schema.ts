@@ -335,6 +335,8 @@ const array = record({
   mix: mix.prefault({}),
   /** whom it is for: judged for them, what it hears of others is spill; null: as its role says */
   for: whom.nullable().default(null),
+  /** named standard that a pair was set up as, also when its numbers are others by now; or empty */
+  standard: text(20).default(''),
   /** what its mono sum loses is accepted */
   monoLossAccepted: flag().default(false),
   equipment: record({

@@ -1,5 +1,11 @@
 import { techniqueName } from '../../../core/arrays';
-import { byJudgement, type Judgement } from '../../../core/analysis';
+import {
+  byJudgement,
+  PART_WORDS,
+  wantedOf,
+  type Judgement,
+  type Wanted,
+} from '../../../core/analysis';
 import type { MicArray } from '../../../core/session';
 import {
   angleText,
@@ -17,7 +23,10 @@ import { useMemo } from 'react';
 import { useTask } from '../../workers/use-task';
 
 interface Entry {
+  /** the array that is worked on, another of its role, or one that was kept */
+  kind: 'now' | 'own' | 'candidate';
   id: string | null;
+  /** "Main pair", "Candidate A" */
   name: string;
   array: MicArray;
 }
@@ -118,7 +127,27 @@ function differences(list: readonly Measured[]): Row[] {
 function adopt(array: MicArray, kept: MicArray, name: string): void {
   const { technique, x, y, z, aimDeg, tiltDeg, mix } = structuredClone(kept);
   const change = changeArray(array.id, { technique, x, y, z, aimDeg, tiltDeg, mix });
-  editSaying(`Candidate ${name} adopted.`, change);
+  editSaying(`${name} adopted.`, change);
+}
+
+/** In which wishes of the brief the first is ahead of the second, the largest first. */
+function aheadIn(
+  weights: Wanted['weights'],
+  first: Measured | undefined,
+  second: Measured | undefined,
+): string {
+  if (!first || !second) return '';
+  const { parts } = first.judgement;
+  const gains = (Object.keys(PART_WORDS) as (keyof typeof PART_WORDS)[])
+    .map((key) => ({
+      name: PART_WORDS[key],
+      points: weights[key] * (parts[key] - second.judgement.parts[key]),
+    }))
+    .filter(({ points }) => points > 0)
+    .sort((a, b) => b.points - a.points)
+    .slice(0, 2)
+    .map(({ name }) => name);
+  return gains.length > 0 ? `, for ${gains.join(' and ')}` : '';
 }
 
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
@@ -126,16 +155,21 @@ export function ComparePage({ array }: { array: MicArray }) {
   const session = useSession();
   const entries = useMemo<Entry[]>(
     () => [
-      { id: null, name: 'now', array },
-      ...session.candidates.map(({ id, name, array: kept }) => ({ id, name, array: kept })),
+      { kind: 'now', id: null, name: array.name, array },
+      ...session.arrays
+        .filter(({ id, role, enabled }) => id !== array.id && enabled && role === array.role)
+        .map((other) => ({ kind: 'own' as const, id: other.id, name: other.name, array: other })),
+      ...session.candidates.map(({ id, name, array: kept }) => ({
+        kind: 'candidate' as const,
+        id,
+        name: `Candidate ${name}`,
+        array: kept,
+      })),
     ],
-    [session.candidates, array],
+    [session.candidates, session.arrays, array],
   );
   const ask = useMemo(
-    () =>
-      session.candidates.length === 0
-        ? null
-        : { session, arrays: entries.map(({ array: kept }) => kept) },
+    () => (entries.length < 2 ? null : { session, arrays: entries.map(({ array: kept }) => kept) }),
     [session, entries],
   );
   const judged = useTask('judge', ask);
@@ -156,13 +190,14 @@ export function ComparePage({ array }: { array: MicArray }) {
       Keep the present one as a candidate
     </button>
   );
-  if (session.candidates.length === 0) {
+  if (entries.length < 2) {
     return (
       <section aria-label="Candidates">
-        <h2 className="pb-1 text-[16px]">No candidates yet</h2>
+        <h2 className="pb-1 text-[16px]">Nothing to compare with yet</h2>
         <p className="text-muted pb-3">
           Keep the array as it is, change it, and both stand here side by side; the kept one also
-          appears as rings on the image line.
+          appears as rings on the image line. Other arrays of the same role stand here by
+          themselves.
         </p>
         {keep}
       </section>
@@ -181,6 +216,7 @@ export function ComparePage({ array }: { array: MicArray }) {
   const margin = first && second ? first.judgement.score - second.judgement.score : 0;
   const byKit = first?.judgement.lacks === null && second?.judgement.lacks !== null;
   const rows = differences(list);
+  const { weights } = wantedOf(session, session.sources.length);
   return (
     <section aria-labelledby="compare-heading">
       <div className="flex items-center gap-4 pb-3">
@@ -191,10 +227,10 @@ export function ComparePage({ array }: { array: MicArray }) {
       </div>
       <p className="pb-2" role="status" aria-label="Winner">
         {byKit
-          ? `Only ${first.entry.name === 'now' ? 'the present array' : `candidate ${first.entry.name}`} can be built with the kit.`
+          ? `Only ${first.entry.name} can be built with the kit.`
           : margin < 0.5
             ? 'By the brief they are level.'
-            : `By the brief ${first?.entry.name === 'now' ? 'the present array' : `candidate ${first?.entry.name}`} is ahead by ${formatNumber(margin, 0)} of 100.`}{' '}
+            : `By the brief ${first?.entry.name} is ahead by ${formatNumber(margin, 0)} of 100${aheadIn(weights, first, second)}.`}{' '}
         <span className="text-muted">
           By the weights of the brief, as under Recommend; a broken image outweighs all, and what
           the kit cannot build comes last. Tolerance is shown, and not weighed.
@@ -208,7 +244,8 @@ export function ComparePage({ array }: { array: MicArray }) {
             </th>
             {list.map(({ entry }) => (
               <th key={entry.id ?? 'now'} className="min-w-40">
-                {entry.id === null ? 'Now' : `Candidate ${entry.name}`}
+                {entry.name}
+                {entry.kind === 'now' && <span className="text-muted font-normal"> (now)</span>}
               </th>
             ))}
           </tr>
@@ -234,13 +271,21 @@ export function ComparePage({ array }: { array: MicArray }) {
             <th scope="row">do</th>
             {list.map(({ entry }) => (
               <td key={entry.id ?? 'now'}>
-                {entry.id !== null && (
+                {entry.kind === 'own' && (
+                  <button
+                    className="btn btn-xs"
+                    onClick={() => choiceStore.setState({ activeArrayId: entry.id })}
+                  >
+                    Work on it<span className="sr-only">: {entry.name}</span>
+                  </button>
+                )}
+                {entry.kind === 'candidate' && (
                   <span className="flex gap-1">
                     <button
                       className="btn btn-xs"
                       onClick={() => adopt(array, entry.array, entry.name)}
                     >
-                      Adopt<span className="sr-only"> candidate {entry.name}</span>
+                      Adopt<span className="sr-only"> {entry.name}</span>
                     </button>
                     <button
                       className="btn btn-xs btn-ghost font-normal"
@@ -250,7 +295,7 @@ export function ComparePage({ array }: { array: MicArray }) {
                     </button>
                     <button
                       className="btn btn-xs btn-ghost"
-                      aria-label={`Drop candidate ${entry.name}`}
+                      aria-label={`Drop ${entry.name}`}
                       onClick={() =>
                         edit((draft) => {
                           draft.candidates = draft.candidates.filter(({ id }) => id !== entry.id);

@@ -1,19 +1,14 @@
 import { sum } from 'd3-array';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { PART_WORDS, type Recommendation, type RecommendationResult } from '../../../core/analysis';
-import type { MicArray } from '../../../core/session';
+import type { MicArray, Session } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { SmallLine } from '../../image-line/small-line';
 import { editSaying, rebuilt } from '../../document/edits';
 import { useSession } from '../../document/use-session';
-import { run } from '../../workers/run';
-
-type State =
-  | { kind: 'idle' }
-  | { kind: 'running'; fraction: number }
-  | { kind: 'done'; result: RecommendationResult }
-  | { kind: 'failed'; message: string };
+import { useSettled } from '../../figures/use-settled';
+import { useTask } from '../../workers/use-task';
 
 /** Base and depth of a tree, from its places. */
 function treeFigures({ technique }: Recommendation, units: UnitSystem): string {
@@ -184,30 +179,46 @@ function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
   );
 }
 
-function useRun() {
+const REST_MS = 600;
+
+/** All but the array itself: what is recommended is the same wherever it stands. */
+function useOthers(array: MicArray): readonly MicArray[] {
+  const { arrays } = useSession();
+  const others = arrays.filter(({ id }) => id !== array.id);
+  const [known, setKnown] = useState(others);
+  const same = known.length === others.length && known.every((entry, i) => entry === others[i]);
+  if (!same) setKnown(others);
+  return same ? known : others;
+}
+
+/** Asked anew whenever the plan has changed and the hand rests; null while it was stopped. */
+function useRanking(array: MicArray) {
   const session = useSession();
-  const [state, setState] = useState<State>({ kind: 'idle' });
-  const running = useRef<AbortController | null>(null);
-  useEffect(() => () => running.current?.abort(), []);
-  function start() {
-    running.current?.abort();
-    const stop = new AbortController();
-    running.current = stop;
-    setState({ kind: 'running', fraction: 0 });
-    const onProgress = (fraction: number) =>
-      setState((known) => (known.kind === 'running' ? { kind: 'running', fraction } : known));
-    run('recommend', session, { signal: stop.signal, onProgress }).then(
-      (result) => setState({ kind: 'done', result }),
-      (error: unknown) => {
-        if (!stop.signal.aborted) setState({ kind: 'failed', message: String(error) });
-      },
-    );
-  }
-  function cancel() {
-    running.current?.abort();
-    setState({ kind: 'idle' });
-  }
-  return { state, start, cancel };
+  const others = useOthers(array);
+  const [stoppedAt, setStoppedAt] = useState<unknown>(null);
+  const { sources, venue, kit, brief, settings } = session;
+  const plan = useMemo(
+    () => ({ sources, venue, kit, brief, settings, others }),
+    [sources, venue, kit, brief, settings, others],
+  );
+  const rested = useSettled(plan, REST_MS);
+  const latest = useRef(session);
+  useEffect(() => {
+    latest.current = session;
+  });
+  const [ask, setAsk] = useState<Session | null>(null);
+  useEffect(() => {
+    if (stoppedAt !== rested) setAsk(latest.current);
+  }, [rested, stoppedAt]);
+  const stopped = stoppedAt === rested;
+  const task = useTask('recommend', stopped ? null : ask);
+  return {
+    ...task,
+    busy: task.busy || rested !== plan,
+    stopped,
+    stop: () => setStoppedAt(rested),
+    start: () => setStoppedAt(null),
+  };
 }
 
 function Ranking({ array, result }: { array: MicArray; result: RecommendationResult }) {
@@ -280,29 +291,27 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
 
 /** A ranking of arrays for the session's brief, floor and kit, which accounts for itself. */
 export function RecommendPage({ array }: { array: MicArray }) {
-  const { state, start, cancel } = useRun();
+  const { value, busy, error, progress, stopped, stop, start } = useRanking(array);
   return (
-    <section aria-label="Recommendation" className="max-w-3xl">
-      <div className="flex items-center gap-4 pb-2">
-        {state.kind === 'running' ? (
+    <section aria-label="Recommendation" className="max-w-3xl" aria-busy={busy}>
+      <div className="flex min-h-9 items-center gap-4 pb-2">
+        {stopped ? (
+          <button className="btn btn-sm btn-primary" onClick={start}>
+            Recommend arrays
+          </button>
+        ) : busy ? (
           <>
-            <progress
-              className="progress w-64"
-              value={state.fraction}
-              max={1}
-              aria-label="Progress"
-            />
-            <button className="btn btn-sm" onClick={cancel}>
+            <progress className="progress w-64" value={progress} max={1} aria-label="Progress" />
+            <button className="btn btn-sm" onClick={stop}>
               Cancel
             </button>
+            {value && <span className="text-muted">Of the plan as it was; measured anew …</span>}
           </>
         ) : (
-          <button className="btn btn-sm btn-primary" onClick={start}>
-            {state.kind === 'done' ? 'Measure again' : 'Recommend arrays'}
-          </button>
+          <span className="text-muted">Of the plan as it is now.</span>
         )}
       </div>
-      {state.kind === 'idle' && (
+      {(stopped || !value) && (
         <p className="text-muted">
           Measures many thousands of arrays against the picture that the Brief wants, over
           technique, pattern, spacing, angle, distance and height, with the kit, the hall and the
@@ -310,8 +319,12 @@ export function RecommendPage({ array }: { array: MicArray }) {
           first: what holds in every localisation model leads.
         </p>
       )}
-      {state.kind === 'failed' && <p role="alert">It stopped: {state.message}</p>}
-      {state.kind === 'done' && <Ranking array={array} result={state.result} />}
+      {error !== null && <p role="alert">It stopped: {error}</p>}
+      {!stopped && value && (
+        <div className={busy ? 'opacity-60' : ''}>
+          <Ranking array={array} result={value} />
+        </div>
+      )}
     </section>
   );
 }

@@ -24,6 +24,7 @@ import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { levelKind } from '../../parts/quantity-kinds';
+import { Nearest } from './nearest-mid-side';
 import { changeTechnique, setTechnique } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useSessionGesture } from '../../document/use-session-gesture';
@@ -280,7 +281,7 @@ function Turned() {
   );
 }
 
-/** Mid-side with its crossed equivalent, both ways. */
+/** Mid-side with its crossed equivalent, both ways; the nearest where there is none. */
 export function MidSidePage({ array }: { array: MicArray }) {
   const { technique } = array;
   if (technique.kind === 'mid-side') {
@@ -354,10 +355,7 @@ export function MidSidePage({ array }: { array: MicArray }) {
           </button>
         </>
       ) : (
-        <p className="text-muted">
-          Mid-side has an equivalent only among coincident crossed pairs. Choose “Mid-side” or a
-          coincident technique at the right.
-        </p>
+        <Nearest array={array} />
       )}
     </section>
   );

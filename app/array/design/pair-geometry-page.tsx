@@ -1,7 +1,12 @@
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
-import { usualTolerances, type ToleranceResult, type Tolerances } from '../../../core/analysis';
+import {
+  standardSetUp,
+  usualTolerances,
+  type ToleranceResult,
+  type Tolerances,
+} from '../../../core/analysis';
 import { recordingAngleRange, MODELS, leadingModel } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../../core/units';
@@ -9,7 +14,8 @@ import { ChoiceField } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
 import { RecordingAngleTable } from '../../parts/recording-angle-table';
 import { useSettled } from '../../figures/use-settled';
-import { setTechnique } from '../../document/edits';
+import { changeArray, setTechnique } from '../../document/edits';
+import { edit } from '../../document/session-store';
 import { useFigures, useFindings } from '../../figures/figures';
 import { validityStore, fieldKey } from '../../view/validity';
 import { useSession } from '../../document/use-session';
@@ -33,10 +39,11 @@ function CentreSlopes() {
   );
 }
 
-/** The named standards as a beginning; a name that no longer fits is said with its effect. */
+/** The named standards as a beginning; one that was altered keeps its name, and says so. */
 function Presets({ array }: { array: MicArray }) {
   const { findings } = useFindings();
-  const standard = standardOf(array.technique);
+  const exact = standardOf(array.technique);
+  const kept = exact ?? standardSetUp(array);
   const mismatch = findings.find(
     ({ code, arrayId }) => code === 'standard-mismatch' && arrayId === array.id,
   );
@@ -44,14 +51,18 @@ function Presets({ array }: { array: MicArray }) {
     <div className="w-72">
       <ChoiceField
         label="Named standard"
-        value={standard?.name ?? ''}
+        value={kept?.name ?? ''}
         options={[
           { value: '', label: 'none' },
-          ...STANDARDS.map(({ name }) => ({ value: name, label: name })),
+          ...STANDARDS.map(({ name }) => ({
+            value: name,
+            label: name === kept?.name && !exact ? `${name}, altered` : name,
+          })),
         ]}
         onChange={(name) => {
           const chosen = STANDARDS.find((entry) => entry.name === name);
           if (chosen) setTechnique(array, standardTechnique(chosen));
+          else edit(changeArray(array.id, { standard: '' }));
         }}
       />
       {mismatch && <p className="text-warning py-1 text-[12.5px]">{mismatch.message}</p>}
@@ -189,7 +200,7 @@ export function PairGeometryPage({ array }: { array: MicArray }) {
       <MissingNumber array={array} />
       {missing !== null && <p className="text-error pb-1">No figures: {missing}</p>}
       {value && <Tolerance array={array} result={value} busy={busy} />}
-      <div className="grid grid-cols-2 gap-8 pt-3">
+      <div className="grid grid-cols-[repeat(auto-fit,minmax(370px,1fr))] gap-x-8 gap-y-4 pt-3">
         <RecordingAngleTable
           caption="Recording angle, distant sources"
           angles={figures?.farField}

@@ -5,9 +5,12 @@ import {
   techniqueName,
   type TechniqueName,
 } from '../../../core/arrays';
+import { useMemo } from 'react';
 import { patternAOf } from '../../../core/acoustics';
+import { alterationOf, standardSetUp } from '../../../core/analysis';
+import { modelById } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
-import { angleText, formatNumber } from '../../../core/units';
+import { angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
@@ -44,9 +47,39 @@ export function TechniqueChoice({ array }: { array: MicArray }) {
   );
 }
 
+/** "NOS, altered: 15.0 cm instead of 30.0 cm. Recording angle ±66.1° instead of ±40.3°." */
+function useAlteration(array: MicArray): { spacing: string | null; angle: string | null } {
+  const { settings, venue } = useSession();
+  const { units } = settings;
+  const model = modelById(settings.model).levelOnly ? 'consensus' : settings.model;
+  const speed = speedOfSound(venue.temperatureC);
+  return useMemo(() => {
+    const { technique } = array;
+    const standard = standardSetUp(array);
+    const altered = standard && alterationOf(array, standard, model, speed);
+    if (!altered || technique.kind !== 'pair') return { spacing: null, angle: null };
+    const half = (deg: number | null) => (deg === null ? 'never reached' : `±${angleText(deg)}`);
+    const effect = `Recording angle ${half(altered.halfDeg)} instead of ${half(altered.standardHalfDeg)}.`;
+    const said = (what: string, now: string, then: string) =>
+      altered.in.includes(what)
+        ? `${standard.name}, altered: ${now} instead of ${then}. ${effect}`
+        : null;
+    const length = (metres: number) => lengthText(metres, units, 'bar');
+    return {
+      spacing: said('spacing', length(technique.spacingM), length(standard.spacingM)),
+      angle: said(
+        'included angle',
+        angleText(technique.includedAngleDeg),
+        angleText(standard.includedAngleDeg),
+      ),
+    };
+  }, [array, units, model, speed]);
+}
+
 function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair'> }) {
   const { units } = useSession().settings;
   const key = (name: string) => fieldKey('array', array.id, name);
+  const altered = useAlteration(array);
   const same = technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
   return (
     <>
@@ -67,7 +100,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         remark={
           same
             ? 'Both capsules at one point and one direction give the same signal twice: allowed is a spacing or an included angle above 0.'
-            : null
+            : altered.spacing
         }
       />
       <QuantityField
@@ -78,6 +111,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         onCommit={(includedAngleDeg) =>
           includedAngleDeg !== null && edit(changeTechnique(array.id, 'pair', { includedAngleDeg }))
         }
+        remark={altered.spacing === null ? altered.angle : null}
       />
     </>
   );
@@ -141,8 +175,8 @@ export function TechniqueFields({ array }: { array: MicArray }) {
     case 'custom':
       return (
         <p className="text-muted py-2">
-          {technique.capsules.length} microphones, each with a place of its own: the page Larger
-          holds their figures.
+          {technique.capsules.length} microphones, each with a place of its own: the page
+          Multichannel holds their figures.
         </p>
       );
   }

@@ -7,6 +7,8 @@ import { focused, nudge, type BindMark } from './use-mark-drag';
 interface Props {
   array: MicArray;
   active: boolean;
+  /** it rules the floor, and others could */
+  rules: boolean;
   selected: boolean;
   projection: Projection;
   caption: string;
@@ -17,9 +19,20 @@ const CAPSULE_PX = 15;
 /** Bars too small to see at this zoom are drawn at least this wide; the caption has the figures. */
 const LEAST_BAR_PX = 22;
 
+/** Where the rings and spokes begin: four ticks around the array. */
+function RulerTicks() {
+  return (
+    <g stroke="var(--color-primary)" strokeWidth={1.6}>
+      {[45, 135, 225, 315].map((deg) => (
+        <line key={deg} x1={17} x2={23} transform={`rotate(${deg})`} />
+      ))}
+    </g>
+  );
+}
+
 /** An array on the plan: its bar, each capsule along its axis, L and R in letters. */
 export const ArrayMark = memo(function ArrayMark(props: Props) {
-  const { array, active, selected, projection, caption, bind } = props;
+  const { array, active, rules, selected, projection, caption, bind } = props;
   const { toX, toY, scale } = projection;
   const x = toX(array.x);
   const y = toY(array.y);
@@ -42,7 +55,7 @@ export const ArrayMark = memo(function ArrayMark(props: Props) {
         {...bind(mark)}
         role="button"
         tabIndex={0}
-        aria-label={off ? `${caption}, switched off` : caption}
+        aria-label={`${caption}${off ? ', switched off' : ''}${rules ? ', the floor is ruled from it' : ''}`}
         aria-pressed={selected}
         data-array={array.id}
         className="grab touch-none"
@@ -52,6 +65,7 @@ export const ArrayMark = memo(function ArrayMark(props: Props) {
         onKeyDown={(event: KeyboardEvent) => nudge(mark, event)}
       >
         <circle r={24} fill="transparent" />
+        {rules && <RulerTicks />}
         {selected && (
           <circle
             r={25}

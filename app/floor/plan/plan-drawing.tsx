@@ -145,6 +145,7 @@ const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: S
             key={entry.id}
             array={entry}
             active={entry.id === array?.id}
+            rules={entry.id === array?.id && session.arrays.length > 1}
             selected={isSelected(selected, 'array', entry.id)}
             projection={view}
             caption={arrayCaption(entry, units)}

@@ -1,9 +1,7 @@
 import { AT_LOUDSPEAKER, LARGE_GAP_PCT, NARROW_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
 import { anglesIn, leadingModel, stageIn } from '../../localisation/leading';
-import { departures, standardNamed, standardTechnique } from '../../arrays/standards';
-import { prepareArray } from '../../localisation/cues';
-import { modelById } from '../../localisation/models/index';
-import { farField, halfAngle } from '../../localisation/recording-angle';
+import { standardNamed, standardTechnique } from '../../arrays/standards';
+import { alterationOf } from '../alteration';
 import type { MicArray } from '../../session/schema';
 import { formatNumber } from '../../units/format';
 import { facesAway } from './picture-side';
@@ -220,14 +218,11 @@ export const PICTURE_RULES: readonly Rule[] = [
     roles: EVERY_ROLE,
     check: ({ session, array, figures }) => {
       const standard = standardNamed(array.name);
-      const off = standard ? departures(standard, array.technique) : [];
-      if (!standard || off.length === 0) return [];
+      const model = leadingModel(figures.farField, session.settings.model);
       const speed = speedOfSound(session.venue.temperatureC);
-      const technique = standardTechnique(standard);
-      const ready = prepareArray({ ...array, technique });
-      const model = modelById(leadingModel(figures.farField, session.settings.model));
-      const named = halfAngle(farField(ready, speed), model, 1);
-      const here = figures.farField[model.id]?.halfDeg ?? null;
+      const altered = standard && alterationOf(array, standard, model, speed);
+      if (!altered) return [];
+      const { halfDeg: here, standardHalfDeg: named, in: off } = altered;
       const effect =
         named === null || here === null
           ? ''
@@ -235,11 +230,17 @@ export const PICTURE_RULES: readonly Rule[] = [
       return [
         {
           severity: 'caution',
-          message: `${array.name}: the standard ${standard.name} has another ${off.join(' and ')}.${effect}`,
+          message: `${array.name}: the standard ${altered.standard.name} has another ${off.join(' and ')}.${effect}`,
           figures: { standardHalfDeg: named, halfDeg: here },
           fix: {
-            label: `Set the numbers of ${standard.name}`,
-            changes: [{ kind: 'array', id: array.id, set: { technique } }],
+            label: `Set the numbers of ${altered.standard.name}`,
+            changes: [
+              {
+                kind: 'array',
+                id: array.id,
+                set: { technique: standardTechnique(altered.standard) },
+              },
+            ],
           },
         },
       ];

@@ -1,0 +1,74 @@
+/** The pages of every station by name, with what else they are looked for by. */
+
+export const BRIEF_PAGES = [
+  { id: 'job', name: 'The job', words: 'date programme people notes' },
+  {
+    id: 'hall',
+    name: 'The hall',
+    words: 'reverberation temperature stage size surfaces tape points',
+  },
+  { id: 'picture', name: 'The picture', words: 'intent mono taste width bands' },
+  { id: 'kit', name: 'The kit', words: 'microphones stands bars' },
+  { id: 'day', name: 'The day', words: 'timetable breaks storage' },
+] as const;
+
+const DESIGN = 'Design';
+const LARGER = 'Larger';
+const BEHAVIOUR = 'Behaviour';
+const CHOOSE = 'Choose';
+
+export const ARRAY_PAGES = [
+  {
+    id: 'pair-geometry',
+    name: 'Pair geometry',
+    group: DESIGN,
+    words: 'spacing angle tolerance standard',
+  },
+  { id: 'spacing-angle', name: 'Spacing and angle', group: DESIGN, words: 'trade map' },
+  { id: 'solve', name: 'Solve for angle', group: DESIGN, words: 'recording angle wanted' },
+  { id: 'mid-side', name: 'Mid-side', group: DESIGN, words: 'decode width' },
+  { id: 'aim', name: 'Aim', group: DESIGN, words: 'axes land tilt' },
+  { id: 'multichannel', name: 'Multichannel', group: LARGER, words: 'tree ring height surround' },
+  { id: 'overheads', name: 'Overheads', group: LARGER, words: 'equal distance' },
+  {
+    id: 'response',
+    name: 'Response',
+    group: BEHAVIOUR,
+    words: 'localisation curve level and time',
+  },
+  { id: 'patterns', name: 'Patterns', group: BEHAVIOUR, words: 'what if polar' },
+  { id: 'compare', name: 'Compare', group: CHOOSE, words: 'candidates' },
+  { id: 'recommend', name: 'Recommend', group: CHOOSE, words: 'advice proposal' },
+] as const;
+
+export const CHECKS_PAGES = [
+  { id: 'findings', name: 'Findings', words: 'faults cautions notes' },
+  { id: 'arrivals', name: 'Arrivals', words: 'delay spot leads' },
+  { id: 'spill', name: 'Spill', words: '3:1 bleed' },
+  { id: 'mix', name: 'Mix', words: 'echo pull' },
+  { id: 'mono', name: 'Mono', words: 'comb null' },
+  { id: 'stands', name: 'Stands', words: 'tip over reach clash boom' },
+  { id: 'safety', name: 'Safety', words: 'cautions acknowledge' },
+] as const;
+
+export const RIG_PAGES = [
+  { id: 'positions', name: 'Positions', words: 'tapes sheet' },
+  {
+    id: 'channels',
+    name: 'Channels',
+    words: 'pan gain delay polarity phantom pad inputs loudspeaker',
+  },
+  { id: 'pack', name: 'Pack', words: 'cables weights' },
+  { id: 'build', name: 'Build', words: 'order cable method' },
+  { id: 'built', name: 'As built', words: 'measured as built' },
+] as const;
+
+/** Pages by the address of their station; a station without them is one page. */
+export const PAGES_OF: Readonly<
+  Record<string, readonly { id: string; name: string; words: string }[]>
+> = {
+  brief: BRIEF_PAGES,
+  array: ARRAY_PAGES,
+  checks: CHECKS_PAGES,
+  rig: RIG_PAGES,
+};
