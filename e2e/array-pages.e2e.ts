@@ -65,7 +65,6 @@ test('an adopted recommendation meets the wanted places, and undo brings the old
   const { page } = bench;
   await bench.arrayPage('Recommend');
   const before = await bench.allImages();
-  await page.getByRole('button', { name: 'Recommend arrays' }).click();
   await expect(page.getByRole('progressbar', { name: 'Progress' })).toBeVisible();
   const cards = page.getByRole('list', { name: 'Recommendations' });
   await expect(cards.getByRole('listitem').first()).toContainText('of the wanted places are met', {
@@ -221,7 +220,7 @@ test('candidates stand side by side in what differs, and one is adopted', async 
   await bench.type('Spacing', '40 cm');
   await expect(table.getByRole('row', { name: /^recording angle/ })).toContainText('±51.4°');
   await expect(page.getByRole('status', { name: 'Winner' })).toContainText(/ahead by \d+ of 100/);
-  await page.getByRole('button', { name: 'Adopt candidate A' }).click();
+  await page.getByRole('button', { name: 'Adopt Candidate A' }).click();
   await expect(bench.field('Spacing')).toHaveValue('17.0');
   await page.keyboard.press('Control+z');
   await expect(bench.field('Spacing')).toHaveValue('40.0');

@@ -81,6 +81,7 @@ test('an ensemble without width says what is missing', async ({ bench }) => {
   const { page } = bench;
   await page.goto('/');
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByText('there is no ensemble to compare with')).toBeVisible();
   await page.getByRole('button', { name: 'Add the first player' }).click();
   await page.keyboard.press('Escape');

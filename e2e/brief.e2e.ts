@@ -5,6 +5,7 @@ test('the day adds up, and breaks that are due can be put in', async ({ bench })
   const { page } = bench;
   await page.goto('/');
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await bench.briefPage('The day');
   await page.getByRole('button', { name: 'Begin with a usual day' }).click();
   // 45 + 60 + 20 + (8 + 6 + 8) + 75 + 45

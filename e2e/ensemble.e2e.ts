@@ -5,6 +5,7 @@ test('from a template to a finished floor by mouse', async ({ bench }) => {
   const { page } = bench;
   await page.goto('/');
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await page.getByRole('button', { name: 'Begin with a template' }).click();
   const dialog = page.getByRole('dialog', { name: 'Add an ensemble' });
   await dialog.getByRole('button', { name: 'Wind quintet' }).click();
@@ -71,6 +72,7 @@ test('a choir arc: radius from arc length and angle, fall-off of its ends', asyn
   const { page } = bench;
   await page.goto('/');
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await page.getByRole('button', { name: 'Arc or rows' }).click();
   await bench.type('From player to player', '75 cm');
   await bench.type('Opening angle', '140');

@@ -244,6 +244,7 @@ test('without a database the page says so, works on, and gives the file out', as
   await expect(page.getByRole('alert')).toContainText('this browser gives the page no database');
   await expect(page.getByText('No sessions yet')).toHaveCount(0);
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
   await page.getByRole('button', { name: 'Add the first player' }).click();
   await expect(page.getByRole('status', { name: 'Save state' })).toHaveText(/^Not saved/);
@@ -303,6 +304,7 @@ test('from another machine over plain http the product works, and keeps', async 
       'undefined',
     ]);
     await page.getByRole('button', { name: 'New session' }).click();
+    await page.getByRole('button', { name: 'Begin', exact: true }).click();
     await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
     await page.keyboard.press('a');
     await expect(bench.player('Player 1')).toBeVisible();

@@ -98,6 +98,7 @@ test('create, rename, duplicate, delete with undo', async ({ bench }) => {
   const { page } = bench;
   await page.goto('/');
   await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'New session' })).toBeVisible();
   await page.getByRole('link', { name: 'All sessions' }).click();
   await page.getByRole('button', { name: 'Rename New session' }).click();

@@ -44,7 +44,6 @@ const organ = async (page) => {
   await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
 };
 const recommend = async (page) => {
-  await page.getByRole('button', { name: 'Recommend arrays' }).click();
   await page.getByRole('list', { name: 'Recommendations' }).waitFor();
 };
 const settled = (page) => page.waitForTimeout(1500);

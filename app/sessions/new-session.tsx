@@ -59,6 +59,12 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
       className="border-hairline bg-base-200 text-base-content m-auto w-[460px] rounded-[3px] border p-5 backdrop:bg-black/30"
     >
       <form
+        onKeyDown={(event) => {
+          // A list does not send its form off by itself.
+          if (event.key !== 'Enter' || !(event.target instanceof HTMLSelectElement)) return;
+          event.preventDefault();
+          begin();
+        }}
         onSubmit={(event) => {
           event.preventDefault();
           begin();

@@ -1,0 +1,220 @@
+import { expect, test, type Workbench } from './workbench';
+
+/** From nothing to a plan, as a new user would; an action is one click, one key or one filled field. */
+class Hand {
+  actions = 0;
+
+  constructor(readonly bench: Workbench) {}
+
+  async click(name: string | RegExp, role: 'button' | 'link' = 'button'): Promise<void> {
+    this.actions += 1;
+    await this.bench.page.getByRole(role, { name, exact: true }).first().click();
+  }
+
+  async choose(label: string, option: string): Promise<void> {
+    this.actions += 1;
+    await this.bench.page.getByLabel(label, { exact: true }).selectOption({ label: option });
+  }
+
+  async fill(label: string, text: string): Promise<void> {
+    this.actions += 1;
+    await this.bench.page.getByRole('textbox', { name: label, exact: true }).fill(text);
+  }
+
+  async key(key: string): Promise<void> {
+    this.actions += 1;
+    await this.bench.page.keyboard.press(key);
+  }
+}
+
+const HALL = 'Chamber hall, 14 × 24 m, 8 m high';
+
+async function emptyShelf({ page }: Workbench): Promise<void> {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'No sessions yet' })).toBeVisible();
+}
+
+test('a string quartet from nothing to a printed sheet, by mouse', async ({ bench }) => {
+  const { page } = bench;
+  await page.addInitScript(() => {
+    window.print = () => void document.documentElement.setAttribute('data-printed', 'yes');
+  });
+  await emptyShelf(bench);
+  const hand = new Hand(bench);
+  await hand.click('New session');
+  await hand.fill('Name', 'Four for supper');
+  await hand.choose('Begin with', 'String quartet');
+  await hand.choose('Hall', HALL);
+  await hand.click('Begin');
+  await expect(page.getByRole('heading', { name: 'Four for supper' })).toBeVisible();
+  // The suggested pair has taken the place of the first one, and leads.
+  await expect(
+    page.getByRole('button', { name: /^Main pair · 17 cm · 110° · 2.40 m up/ }),
+  ).toHaveCount(1);
+  expect(await bench.imagePercent('Violin I')).toBeLessThan(-50);
+  await hand.click(/Rig$/, 'link');
+  await hand.click('Print');
+  await expect(page.locator('html')).toHaveAttribute('data-printed', 'yes');
+  await expect(page.getByRole('article', { name: 'Position sheet' })).toContainText('Main pair');
+  expect(hand.actions).toBeLessThanOrEqual(15);
+});
+
+test('and by keys alone', async ({ bench }) => {
+  const { page } = bench;
+  await emptyShelf(bench);
+  const hand = new Hand(bench);
+  await page.getByRole('button', { name: 'New session' }).focus();
+  await hand.key('Enter');
+  await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toBeFocused();
+  await page.keyboard.type('Quartet');
+  await hand.key('Tab');
+  // Letters choose in a list.
+  await page.keyboard.type('String q');
+  await hand.key('Enter');
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  await expect(bench.player('Cello')).toBeVisible();
+  await hand.key('5');
+  await expect(page.getByRole('main', { name: 'Rig' })).toBeFocused();
+  await expect(page.getByRole('article', { name: 'Position sheet' })).toContainText('Main pair');
+  expect(hand.actions).toBeLessThanOrEqual(15);
+});
+
+test('a spot for a player is placed, aimed, named, panned and delayed', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.player('Oboe 1').click();
+  await page.getByRole('button', { name: 'Spot for Oboe 1' }).click();
+  await expect(page.getByRole('heading', { name: 'Spot Oboe 1' })).toBeVisible();
+  const before = await bench.imagePercent('Oboe 1');
+  await page.getByRole('combobox', { name: 'The line shows' }).selectOption('mix');
+  expect(Math.abs((await bench.imagePercent('Oboe 1')) - before)).toBeLessThanOrEqual(8);
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  const row = page.getByRole('row', { name: /Spot Oboe 1/ }).first();
+  await expect(row).not.toContainText('Spot Oboe 1 M');
+  expect(await row.innerText()).not.toMatch(/\bcentre\b/);
+});
+
+test('what is chosen on the floor is what one works on, and looking does not rule it anew', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await page.getByText('Add', { exact: true }).click();
+  await page.getByRole('button', { name: 'Outriggers', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Outriggers' })).toBeVisible();
+  // The line and the floor stay with the main pair.
+  await expect(page.getByRole('combobox', { name: 'The line shows' })).toHaveValue('main');
+  await expect(page.getByRole('button', { name: /^Main pair .*ruled from it/ })).toHaveCount(1);
+  await bench.go('array');
+  await expect(page.getByRole('heading', { name: 'Outriggers' })).toBeVisible();
+  await bench.go('floor');
+  await page
+    .getByRole('combobox', { name: 'The line shows' })
+    .selectOption({ label: 'Outriggers' });
+  await expect(page.getByRole('button', { name: /^Main pair .*ruled from it/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Rule the floor from it' }).click();
+  await expect(page.getByRole('button', { name: /^Outriggers .*ruled from it/ })).toHaveCount(1);
+});
+
+test('the palette takes every letter and finds pages, things to add and exports', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  const first = page.getByRole('dialog').getByRole('option').first();
+  for (const [typed, found] of [
+    ['pan', 'Channels, in Rig'],
+    ['reverb', 'The hall, in Brief'],
+    ['overh', 'Overheads, in Array'],
+    ['add: amb', 'Add: Ambience pair'],
+    ['channels as', 'Table of channels as CSV'],
+    ['performers', 'Perspective of the performers'],
+  ] as const) {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(typed);
+    await expect(page.getByRole('combobox', { name: 'Find or do' })).toHaveValue(typed);
+    await expect(first).toContainText(found);
+    await page.keyboard.press('Escape');
+  }
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('pan');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main', { name: 'Rig' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Channels' })).toHaveAttribute(
+    'aria-current',
+    'page',
+  );
+  // A station opens on the page that it was left on.
+  await page.keyboard.press('2');
+  await page.keyboard.press('5');
+  await expect(page.getByRole('button', { name: 'Channels' })).toHaveAttribute(
+    'aria-current',
+    'page',
+  );
+});
+
+test('a click outside, and one Escape, put a menu away', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  const item = page.getByRole('button', { name: 'Outriggers', exact: true });
+  await page.getByText('Add', { exact: true }).click();
+  await expect(item).toBeVisible();
+  await page.mouse.click(500, 600);
+  await expect(item).toHaveCount(0);
+  await page.getByText('Add', { exact: true }).click();
+  await expect(item).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(item).toHaveCount(0);
+});
+
+test('lengths are kept as they were typed, sums and questions too', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.player('Flute').click();
+  await bench.type('Sounding height', '0.707');
+  await expect(bench.field('Sounding height')).toHaveValue('0.707');
+  await bench.field('Sounding height').blur();
+  await bench.field('Sounding height').focus();
+  await expect(bench.field('Sounding height')).toHaveValue('0.707 m');
+  await bench.type('Sounding height', '1.2 m - 10 in');
+  await bench.field('Sounding height').blur();
+  await expect(bench.field('Sounding height')).toHaveValue('0.946');
+  await bench.type('Sounding height', '185');
+  await expect(page.getByRole('alert')).toContainText('185 m? Type 185 cm');
+  await bench.type('Sounding height', '185 cm');
+  await bench.field('Sounding height').blur();
+  await expect(bench.field('Sounding height')).toHaveValue('1.85');
+});
+
+test('a standard that is altered keeps its name and says what that does', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo('array');
+  await page.getByLabel('Named standard').selectOption('NOS');
+  await bench.type('Spacing', '15 cm');
+  await expect(
+    page.getByText(/^NOS, altered: 15.0 cm instead of 30.0 cm. Recording angle ±/),
+  ).toBeVisible();
+  await expect(page.getByLabel('Named standard')).toHaveValue('NOS');
+  await bench.type('Spacing', '20 cm');
+  await expect(page.getByLabel('Named standard')).toHaveValue('DIN');
+});
+
+test('sessions are found and ordered by hall and date', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  await page.goto('/');
+  const rows = page.getByRole('row');
+  await page.getByRole('button', { name: 'Date' }).click();
+  await expect(rows.nth(1)).toContainText('12 Dec 2026');
+  // What has no date comes last.
+  await expect(rows.last()).toContainText('New session');
+  await page.getByRole('searchbox', { name: 'Find' }).fill('granary');
+  await expect(rows).toHaveCount(2);
+  await page.getByRole('searchbox', { name: 'Find' }).fill('nowhere');
+  await expect(page.getByText('No session of that title, hall or date.')).toBeVisible();
+});
