@@ -177,6 +177,12 @@ test('lengths are kept as they were typed, sums and questions too', async ({ ben
   await bench.field('Sounding height').blur();
   await bench.field('Sounding height').focus();
   await expect(bench.field('Sounding height')).toHaveValue('0.707 m');
+  // Not even where the field cannot show all of it: what it shows is not read back.
+  await bench.type('Sounding height', '0.70712');
+  await expect(bench.field('Sounding height')).toHaveValue('0.71');
+  await bench.field('Sounding height').blur();
+  await bench.field('Sounding height').focus();
+  await expect(bench.field('Sounding height')).toHaveValue('0.70712 m');
   await bench.type('Sounding height', '1.2 m - 10 in');
   await bench.field('Sounding height').blur();
   await expect(bench.field('Sounding height')).toHaveValue('0.946');

@@ -8,10 +8,11 @@ test('a planted fault is found with its figure, mended by its fix, and comes bac
   await bench.type('Spacing', '40 cm');
   const images = await bench.allImages();
   await bench.go('checks');
-  const finding = page.getByRole('listitem').filter({ hasText: 'outside the recording angle' });
+  const finding = bench.findings('outside the recording angle');
   await expect(finding).toContainText(/by 1\d\.\d°, so crowded at the loudspeaker/);
-  await expect(finding).toContainText('Physics: Beyond the recording angle');
-  await finding.getByRole('button', { name: /^Set the spacing to/ }).click();
+  await finding.click();
+  await expect(bench.chosenFinding).toContainText('Physics: Beyond the recording angle');
+  await bench.chosenFinding.getByRole('button', { name: /^Set the spacing to/ }).click();
   await expect(finding).toHaveCount(0);
   expect(await bench.allImages()).not.toBe(images);
   await page.keyboard.press('Control+z');
@@ -25,9 +26,10 @@ test('a preference can be switched off and judged again', async ({ bench }) => {
   await bench.pair.click();
   await bench.type('Upstage of edge', '-9 m');
   await bench.go('checks');
-  const narrow = page.getByRole('listitem').filter({ hasText: 'The picture of Main pair is' });
+  const narrow = bench.findings('The picture of Main pair is');
   await expect(narrow).toContainText('90 % is wanted');
-  await narrow.getByRole('button', { name: 'Not wanted here' }).click();
+  await narrow.click();
+  await bench.chosenFinding.getByRole('button', { name: 'Not wanted here' }).click();
   await expect(narrow).toHaveCount(0);
   await page.getByRole('button', { name: 'Judge them again' }).click();
   await expect(narrow).toHaveCount(1);

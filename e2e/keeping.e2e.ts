@@ -231,7 +231,7 @@ test('an edited demo under Deleted stays there when the demo is opened again', a
   await page.getByRole('button', { name: /^Bring back Sedge/ }).click();
   const rows = page.getByRole('row', { name: /Sedge Lane Nonet/ });
   await expect(rows).toHaveCount(2);
-  const players = await rows.evaluateAll((list) => list.map((row) => row.children[1]?.textContent));
+  const players = await rows.evaluateAll((list) => list.map((row) => row.children[3]?.textContent));
   expect(players.sort()).toEqual(['8', '9']);
 });
 

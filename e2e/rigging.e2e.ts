@@ -39,13 +39,16 @@ test('phantom power on a ribbon blocks, and the fix lifts it', async ({ bench })
   await page.getByLabel('Phantom power of Main pair').selectOption('on');
   await expect(row).toContainText('on: never on this ribbon');
   await bench.go('checks');
-  const first = page.getByRole('list', { name: 'Findings' }).getByRole('listitem').first();
+  const first = bench.findings().first();
   await expect(first).toContainText('Stop');
   await expect(first).toContainText('Passive ribbon must not have it');
-  await first.getByRole('button', { name: 'Phantom as each microphone needs it' }).click();
-  await expect(page.getByText('must not have it')).toHaveCount(0);
+  // The first is chosen without a click.
+  await bench.chosenFinding
+    .getByRole('button', { name: 'Phantom as each microphone needs it' })
+    .click();
+  await expect(bench.findings('must not have it')).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('must not have it')).toHaveCount(1);
+  await expect(bench.findings('must not have it')).toHaveCount(1);
 });
 
 test('a spot that leads is found, delayed and panned in one step, and undone in one', async ({
@@ -58,7 +61,7 @@ test('a spot that leads is found, delayed and panned in one step, and undone in 
   await openChecks(bench, 'Arrivals');
   await page.getByLabel('Player', { exact: true }).selectOption('Chest organ');
   const arrivals = page.getByRole('table', { name: 'Arrivals' });
-  await expect(arrivals.getByRole('row').nth(1)).toContainText('Organ spot M');
+  await expect(arrivals.getByRole('row').nth(1)).toContainText('Organ spot');
   const said = await page.getByText(/^Organ spot leads the main array by/).innerText();
   const lead = Number(/by ([\d.]+) ms/.exec(said)?.[1]);
   expect(lead).toBeGreaterThan(4);
@@ -153,7 +156,7 @@ test('stands that are short, and separate microphones too close, are found with 
   await bench.pair.click();
   await bench.type('Height', '4.6 m');
   await openChecks(bench, 'Findings');
-  await expect(page.getByText(/the kit has no stand for it: needs 4\.60 m up/)).toBeVisible();
+  await expect(bench.findings(/the kit has no stand for it: needs 4\.60 m up/)).toHaveCount(1);
   await bench.go('floor');
   for (const at of ['-0.4 m', '0.4 m']) {
     await page.getByText('Add', { exact: true }).click();
@@ -220,14 +223,13 @@ test('a microphone in a bow arm is found, raised with one action, and put back',
   await bench.type('Upstage of edge', y);
   await bench.type('Height', '1.1 m');
   await openChecks(bench, 'Findings');
-  const found = page
-    .getByRole('listitem')
-    .filter({ hasText: `from ${name}. Keep 0.25 m at least` });
+  const found = bench.findings(`from ${name}. Keep 0.25 m at least`);
   await expect(found).toHaveCount(1);
-  await found.getByText('What it was judged by').click();
-  await expect(found.getByRole('link', { name: 'Go to the stands and distances' })).toBeVisible();
+  await found.click();
+  const whole = bench.chosenFinding;
+  await expect(whole.getByRole('link', { name: 'Go to the stands and distances' })).toBeVisible();
   const before = await bench.allImages();
-  await found.getByRole('button', { name: /^Raise Main pair by/ }).click();
+  await whole.getByRole('button', { name: /^Raise Main pair by/ }).click();
   await expect(found).toHaveCount(0);
   expect(await bench.allImages()).not.toBe(before);
   await page.keyboard.press('Control+z');
@@ -246,10 +248,10 @@ test('a finding shows what it was judged by', async ({ bench }) => {
   const { page } = bench;
   await openChoir(bench);
   await openChecks(bench, 'Findings');
-  const wall = page.getByRole('listitem').filter({ hasText: 'The left wall answers 3 players' });
+  const wall = bench.findings('The left wall answers 3 players');
   const level = /the worst with (−[\d.]+) dB/.exec(await wall.innerText())?.[1];
-  await wall.getByText('What it was judged by').click();
-  const table = wall.getByRole('table', { name: 'Reflections of Sopranos 1' });
+  await wall.click();
+  const table = bench.chosenFinding.getByRole('table', { name: 'Reflections of Sopranos 1' });
   await expect(table.getByRole('row', { name: /^left / })).toContainText(`${level} dB`);
   await page.getByLabel('By player').check();
   await expect(page.getByRole('heading', { name: 'Sopranos 1' })).toBeVisible();
@@ -272,7 +274,7 @@ test('the checks are of the whole session: filtered, and the same whichever arra
   await expect.poll(() => list.allInnerTexts()).toEqual(all);
   await page.getByLabel('Array', { exact: true }).selectOption('Organ spot');
   await expect(page.getByRole('heading', { name: /^2 of \d+ findings$/ })).toBeVisible();
-  await expect(list.first()).toContainText('Organ spot, for Chest organ');
+  await expect(bench.chosenFinding).toContainText('Organ spot, for Chest organ');
   await page.getByLabel('Severity').selectOption('1 cautions');
   await expect(list).toHaveCount(1);
 });
@@ -281,7 +283,7 @@ test('an array is for whom it is told to be, and judged for them', async ({ benc
   const { page } = bench;
   await openChoir(bench);
   await openChecks(bench, 'Findings');
-  const leads = page.getByText(/^Organ spot: Chest organ arrives .* before Main pair/);
+  const leads = bench.findings(/Organ spot: Chest organ arrives .* before Main pair/);
   await expect(leads).toHaveCount(1);
   await bench.go('array');
   await page.getByRole('group', { name: 'Arrays' }).getByText('Organ spot').click();

@@ -83,7 +83,7 @@ test('importing what is already here asks: keep both, replace or cancel', async 
     await page.getByRole('dialog').getByRole('button', { name: choice }).click();
   };
   await take('Cancel');
-  await expect(page.getByRole('row', { name: /Sedge/ }).getByRole('cell').nth(1)).toHaveText('8');
+  await expect(page.getByRole('row', { name: /Sedge/ }).getByRole('cell').nth(3)).toHaveText('8');
   await take('Keep both');
   await expect(bench.player('Flute')).toBeVisible();
   await page.goto('/');

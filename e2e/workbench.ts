@@ -46,6 +46,17 @@ export class Workbench {
     return this.page.getByRole('button', { name: /^Main pair · / });
   }
 
+  /** The lines of the list of findings. */
+  findings(text?: string | RegExp): Locator {
+    const lines = this.page.getByRole('list', { name: /^Findings/ }).getByRole('listitem');
+    return text === undefined ? lines : lines.filter({ hasText: text });
+  }
+
+  /** The finding that is chosen, whole; chosen by its line. */
+  get chosenFinding(): Locator {
+    return this.page.getByRole('region', { name: 'The chosen finding' });
+  }
+
   field(label: string): Locator {
     return this.page.getByRole('textbox', { name: label, exact: true });
   }

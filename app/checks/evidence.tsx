@@ -1,9 +1,10 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { coherentResponse } from '../../core/acoustics';
 import {
   arrayFigures,
+  arrivalsOf,
   contextOf,
+  echoLimit,
   heardLevel,
   prepareMix,
   reflectionsAtArray,
@@ -14,6 +15,7 @@ import {
 import { monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
 import { leadingArray, type MicArray, type Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
+import { ArrivalLadder } from './arrival-ladder';
 import { MonoBars } from './mono-bars';
 import { useSession } from '../document/use-session';
 
@@ -36,6 +38,18 @@ function MonoChart({ array, source }: { array: MicArray | null; source: Source }
   const arrivals = ready && nearArrivals(ready, source, contextOf(session).speed);
   if (!ready || !arrivals) return null;
   return <MonoBars name={source.name} bands={coherentResponse(monoWaves(ready, arrivals))} />;
+}
+
+/** When a player arrives at every microphone. */
+function Ladder({ source }: { source: Source }) {
+  const session = useSession();
+  const { arrivals } = arrivalsOf(session, source);
+  return (
+    <figure className="pb-2">
+      <figcaption>{source.name} at every microphone, ms</figcaption>
+      <ArrivalLadder arrivals={arrivals} limitMs={echoLimit(source).ms} />
+    </figure>
+  );
 }
 
 function ReflectionTable({ array, source }: { array: MicArray; source: Source }) {
@@ -161,10 +175,9 @@ function Behind(props: { kind: 'images' | 'levels'; array: MicArray; sources: re
   return <Table sources={sources} bySource={bySource} />;
 }
 
-/** The table or chart that a finding was judged by, on request. */
+/** The table or chart that a finding was judged by. */
 export function FindingEvidence({ finding }: { finding: Finding }) {
   const session = useSession();
-  const [open, setOpen] = useState(false);
   const kind = finding.evidence;
   const arrayId = finding.arrayId ?? (finding.arrayIds.length === 1 ? finding.arrayIds[0] : null);
   const array = session.arrays.find(({ id }) => id === arrayId) ?? null;
@@ -173,32 +186,26 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
   const named = session.sources.filter(({ id }) => finding.sourceIds.includes(id));
   const players = named.length > 0 ? named : session.sources;
   return (
-    <details
-      className="pl-[106px]"
-      open={open}
-      onToggle={(event) => setOpen(event.currentTarget.open)}
-    >
-      <summary className="text-muted cursor-pointer text-[12.5px]">What it was judged by</summary>
-      {open && (
-        <div className="pt-1 text-[12.5px]">
-          {kind === 'mono' &&
-            players
-              .slice(0, 4)
-              .map((source) => <MonoChart key={source.id} array={array} source={source} />)}
-          {kind === 'reflections' &&
-            players
-              .slice(0, 3)
-              .map((source) => <ReflectionTable key={source.id} array={shown} source={source} />)}
-          {(kind === 'images' || kind === 'levels') && (
-            <Behind kind={kind} array={shown} sources={players} />
-          )}
-          {isPage(kind) && (
-            <Link className="underline underline-offset-2" to={PAGES[kind][0]}>
-              Go to {PAGES[kind][1]}
-            </Link>
-          )}
-        </div>
+    <div className="pt-2 text-[12.5px]" role="group" aria-label="What it was judged by">
+      <h3 className="text-muted pb-1">What it was judged by</h3>
+      {kind === 'mono' &&
+        players
+          .slice(0, 4)
+          .map((source) => <MonoChart key={source.id} array={array} source={source} />)}
+      {kind === 'reflections' &&
+        players
+          .slice(0, 3)
+          .map((source) => <ReflectionTable key={source.id} array={shown} source={source} />)}
+      {(kind === 'images' || kind === 'levels') && (
+        <Behind kind={kind} array={shown} sources={players} />
       )}
-    </details>
+      {kind === 'arrivals' &&
+        players.slice(0, 2).map((source) => <Ladder key={source.id} source={source} />)}
+      {isPage(kind) && (
+        <Link className="underline underline-offset-2" to={PAGES[kind][0]}>
+          Go to {PAGES[kind][1]}
+        </Link>
+      )}
+    </div>
   );
 }

@@ -69,6 +69,7 @@ const WORDS: Readonly<Record<string, string>> = {
   aimDeg: 'aim',
   tiltDeg: 'tilt',
   technique: 'technique',
+  standard: 'named standard',
   mix: 'mix',
   equipment: 'microphones',
   spacingM: 'spacing',
@@ -120,7 +121,9 @@ function differing(a: object, b: object): string[] {
 
 /** "spacing, angle": one level deeper where a single object says it better. */
 function fieldWords(before: object, after: object): string {
-  const keys = differing(before, after);
+  const all = differing(before, after);
+  // The name of a standard comes and goes with its numbers.
+  const keys = all.length > 1 ? all.filter((key) => key !== 'standard') : all;
   const [only] = keys;
   if (keys.length === 1 && (only === 'technique' || only === 'mix')) {
     const deeper = differing((before as Fields)[only] as object, (after as Fields)[only] as object);

@@ -55,7 +55,8 @@ export function QuantityField(props: Props) {
   }
 
   function accept(text: string) {
-    if (text.trim() === shownText.trim()) return settle();
+    // What was not typed is a display, perhaps rounded, and never read back.
+    if (draft === null || text.trim() === shownText.trim()) return settle();
     if (text.trim() === '' && optional) {
       settle();
       if (value !== null) onCommit(null);

@@ -129,8 +129,11 @@ function useActions(): { group: string; actions: Action[] }[] {
   const openNew = (made: Promise<string | null>) =>
     void made.then((id) => id && open(stationPath(id, 'floor')), notifyFailure);
   const onFloor = (run: () => void) => () => {
-    open(stationPath(session.id, 'floor'));
-    run();
+    const floor = stationPath(session.id, 'floor');
+    if (location.pathname === floor) return run();
+    open(floor);
+    // Leaving a station clears what was chosen there first.
+    setTimeout(run);
   };
   const chosen = choiceStore.getState().selection;
   const array = session.arrays.find(({ id }) => chosen?.kind === 'array' && id === chosen.id);
@@ -183,7 +186,7 @@ function useActions(): { group: string; actions: Action[] }[] {
         ...(['array', 'source', 'obstacle', 'seats', 'datum'] as const).flatMap((kind) =>
           listOf(session, kind).map(({ id, name }) => ({
             name: name || `${kind} without a name`,
-            run: onFloor(() => setTimeout(() => select({ kind, id }))),
+            run: onFloor(() => select({ kind, id })),
           })),
         ),
       ],

@@ -85,6 +85,10 @@ describe('the stage', () => {
   it('stays as it is for those who fit, and within the hall', () => {
     expect(stageFor(venue, [{ x: 2, y: 3, widthM: 1 }]).stage).toEqual(venue.stage);
     expect(stageFor(venue, []).stage).toEqual(venue.stage);
+    expect(stageFor(venue, [{ x: 300, y: 300, widthM: 0 }]).stage).toEqual({
+      widthM: 200,
+      depthM: 200,
+    });
     const small = { ...venue, widthM: 12, depthM: 20, origin: { x: 5.5, y: 10 } };
     expect(stageFor(small, [{ x: 9, y: 30, widthM: 0 }]).stage).toEqual({ widthM: 11, depthM: 10 });
   });

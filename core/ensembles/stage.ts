@@ -1,3 +1,4 @@
+import { BOUNDS } from '../session/bounds';
 import type { Session, Source, Venue } from '../session/schema';
 
 type Sides = Pick<Venue, 'stage' | 'datumPoints'>;
@@ -38,9 +39,12 @@ export function stageFor(
     {
       widthM: Math.max(
         stage.widthM,
-        Math.min(half(2 * (aside + MARGIN_M)), room.widthM ?? Infinity),
+        Math.min(half(2 * (aside + MARGIN_M)), room.widthM ?? BOUNDS.roomM.max),
       ),
-      depthM: Math.max(stage.depthM, Math.min(half(back + MARGIN_M), room.depthM ?? Infinity)),
+      depthM: Math.max(
+        stage.depthM,
+        Math.min(half(back + MARGIN_M), room.depthM ?? BOUNDS.roomM.max),
+      ),
     },
   );
 }
