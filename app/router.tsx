@@ -23,6 +23,7 @@ const ChecksStation = lazy(() =>
 );
 const RigStation = lazy(() => import('./rig/rig-station').then((m) => ({ default: m.RigStation })));
 const FormulasPage = lazy(() => import('./shell/formulas-page'));
+const GuidePage = lazy(() => import('./shell/guide-page'));
 
 /** A station that fails, or whose code cannot be loaded, leaves the others standing. */
 const station = (name: string, page: ReactNode): ReactNode => (
@@ -76,6 +77,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<p className="p-6">Opening the formulas …</p>}>
             <FormulasPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: '/guide',
+        element: (
+          <Suspense fallback={<p className="p-6">Opening the guide …</p>}>
+            <GuidePage />
           </Suspense>
         ),
       },

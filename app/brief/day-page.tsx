@@ -1,10 +1,11 @@
 import { fieldKey } from '../view/validity';
 import { ArrowDown, ArrowUp, Download, TriangleAlert } from 'lucide-react';
-import { minutesOf, planDay, timeText, usualDay, withBreaks } from '../../core/planning';
+import { planDay, timeText, usualDay, withBreaks } from '../../core/planning';
 import type { TimetableEntry } from '../../core/session';
+import { TimeField } from '../parts/date-fields';
 import { Readout, TextField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
-import { minutesKind, timeOfDayKind } from '../parts/quantity-kinds';
+import { minutesKind } from '../parts/quantity-kinds';
 import { download, fileName } from '../keeping/files';
 import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
@@ -185,20 +186,15 @@ export function DayPage() {
         <h2 id="rules-heading" className="pb-2 text-[17px]">
           The day
         </h2>
-        <QuantityField
+        <TimeField
           label="Begins"
-          fieldKey={fieldKey('day', '', 'start')}
-          kind={timeOfDayKind}
-          value={minutesOf(timetable.start)}
-          onCommit={(value) => value !== null && set({ start: timeText(value) })}
+          value={timetable.start}
+          onCommit={(start) => start !== null && set({ start })}
         />
-        <QuantityField
+        <TimeField
           label="Hall to be left by"
-          fieldKey={fieldKey('day', '', 'end')}
-          kind={timeOfDayKind}
-          value={timetable.end === null ? null : minutesOf(timetable.end)}
-          optional
-          onCommit={(value) => set({ end: value === null ? null : timeText(value) })}
+          value={timetable.end}
+          onCommit={(end) => set({ end })}
         />
         <QuantityField
           label="A break after playing for"

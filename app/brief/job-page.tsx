@@ -1,3 +1,4 @@
+import { DateField } from '../parts/date-fields';
 import { TextField } from '../parts/fields';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
@@ -21,10 +22,9 @@ export function JobPage() {
           required
           onCommit={(value) => edit((d) => void (d.title = value))}
         />
-        <TextField
+        <DateField
           label="Date"
           value={brief.date}
-          most={40}
           onCommit={(value) => edit((d) => void (d.brief.date = value))}
         />
         <TextField

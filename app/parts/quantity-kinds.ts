@@ -15,7 +15,6 @@ import {
   type Outcome,
   type UnitSystem,
 } from '../../core/units';
-import { minutesOf, timeText } from '../../core/planning';
 import { sessionStore } from '../document/session-store';
 import { BOUNDS, boundsText, type Bounds, type BoundsName } from '../../core/session';
 
@@ -178,22 +177,6 @@ export const countKind: QuantityKind = plainKind('count', '', [], 0, 1, '12');
 export const hoursKind: QuantityKind = plainKind('hours', 'h', ['h'], 2, 0.5, '3.5 h');
 
 export const minutesKind: QuantityKind = plainKind('minutes', 'min', ['min', 'm'], 0, 5, '45 min');
-
-/** A time of day, held as minutes after midnight. */
-export const timeOfDayKind: QuantityKind = {
-  bounds: { min: 0, max: 1439, unit: '' },
-  boundsText: '00:00 to 23:59',
-  step: 5,
-  format: (value) => ({ number: timeText(value), unit: '' }),
-  editText: timeText,
-  parse: (text) => {
-    const minutes = minutesOf(text.trim().padStart(5, '0'));
-    return minutes === null
-      ? { ok: false, message: 'not a time of day. Type it like 09:30.' }
-      : { ok: true, value: minutes };
-  },
-  hint: () => 'Hours and minutes: 09:30.',
-};
 
 export const secondsKind: QuantityKind = plainKind('rt60S', 's', ['s', 'sec'], 2, 0.1, '1.6 s');
 

@@ -1,6 +1,6 @@
 import { FilePlus2, FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { autosave } from '../keeping/autosave';
 import { ensureDemo, importAsCopy, importReplacing, importText } from '../keeping/library';
@@ -125,6 +125,9 @@ export function SessionsPage() {
         >
           Open the demo sessions
         </button>
+        <Link className="btn btn-sm btn-ghost" to="/guide">
+          Guide
+        </Link>
       </div>
       {refused && <ImportRefused {...refused} />}
       {failure !== null && (

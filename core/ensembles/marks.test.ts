@@ -3,7 +3,9 @@ import { newSource, sessionFrom } from '../session';
 import {
   playerGroups,
   playerMarks,
+  sectionPlaces,
   sectionSources,
+  seenWidth,
   stageFor,
   TEMPLATES,
   fromTemplate,
@@ -104,5 +106,38 @@ describe('the stage', () => {
       [2, 3],
       [1, 1],
     ]);
+  });
+});
+
+describe('a section of one row', () => {
+  it('stands on its riser; the first of several stands on the floor', () => {
+    const floors = (rows: number) => [
+      ...new Set(
+        sectionPlaces(sectionFrom({ count: 6, rows, riserM: 0.2, shape: 'rows', pitchM: 0.8 })).map(
+          ({ floorM }) => floorM,
+        ),
+      ),
+    ];
+    expect(floors(1)).toEqual([0.2]);
+    expect(floors(3)).toEqual([0, 0.2, 0.4]);
+  });
+});
+
+describe('how wide an instrument is seen', () => {
+  const grand = (facingDeg: number) => newSource({ x: 0, y: 4, widthM: 1.5, facingDeg });
+  const from = { x: 0, y: 0 };
+
+  it('is its whole width from before it, and nothing from its end', () => {
+    const before = seenWidth(grand(180), from);
+    expect(before.widthM).toBeCloseTo(1.5, 9);
+    expect(before.angleDeg).toBeCloseTo((2 * Math.atan(0.75 / 4) * 180) / Math.PI, 9);
+    const end = seenWidth(grand(90), from);
+    expect(end.widthM).toBeCloseTo(0, 9);
+    expect(end.angleDeg).toBeCloseTo(0, 9);
+  });
+
+  it('is what is left of it between the two', () => {
+    expect(seenWidth(grand(135), from).widthM).toBeCloseTo(1.5 * Math.SQRT1_2, 9);
+    expect(seenWidth(grand(180), { x: 4, y: 4 }).widthM).toBeCloseTo(0, 9);
   });
 });

@@ -80,7 +80,8 @@ export function sectionPlaces(section: SectionShape): Place[] {
   return heads.flatMap((players, row) =>
     Array.from({ length: players }, (_, i) => {
       const along = (i - (players - 1) / 2) * pitchM;
-      const floorM = row * riserM;
+      // The first of several rows stands on the floor; a row alone stands on its riser.
+      const floorM = (heads.length === 1 ? 1 : row) * riserM;
       if (radius === null) {
         const depth = row * rowDepthM;
         return {

@@ -2,11 +2,12 @@ import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import {
   fromTemplate,
   INSTRUMENTS,
-  sectionPlaces,
+  playerGroups,
+  playerMarks,
   sectionSources,
   TEMPLATES,
 } from '../../../core/ensembles';
-import { isUntouchedPair, sectionFrom, type Section } from '../../../core/session';
+import { isUntouchedPair, sectionFrom, type Section, type Source } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
 import { addEnsemble } from '../../document/edits';
 import { newId } from '../../document/new-id';
@@ -19,34 +20,58 @@ interface Props {
   onClose: () => void;
 }
 
-/** Dots where the players will stand, fitted into a box. */
-function Preview({
-  points,
-  label,
-}: {
-  points: readonly { x: number; y: number }[];
-  label: string;
-}) {
-  const size = { width: 250, height: 150 };
-  if (points.length === 0) return null;
-  const xs = points.map(({ x }) => x);
-  const ys = points.map(({ y }) => y);
+/** With more players than this their marks would cover one another: dots. */
+const MOST_NAMED = 24;
+
+/** Where the players will stand, with the marks that they will have, fitted into a box. */
+function Preview({ sources, label }: { sources: readonly Source[]; label: string }) {
+  const size = { width: 270, height: 170 };
+  const marks = useMemo(() => playerMarks(playerGroups(sources)), [sources]);
+  if (sources.length === 0) return null;
+  const xs = sources.map(({ x }) => x);
+  const ys = sources.map(({ y }) => y);
   const [left, right] = [Math.min(...xs, -1), Math.max(...xs, 1)];
   const [near, far] = [Math.min(...ys, 0), Math.max(...ys, 2)];
-  const scale = Math.min((size.width - 24) / (right - left), (size.height - 24) / (far - near));
+  const scale = Math.min((size.width - 44) / (right - left), (size.height - 30) / (far - near));
+  const named = sources.length <= MOST_NAMED;
   return (
     <svg {...size} role="img" aria-label={label} className="border-hairline border">
-      {points.map(({ x, y }, i) => (
-        <circle
-          key={i}
-          cx={size.width / 2 + (x - (left + right) / 2) * scale}
-          cy={size.height / 2 - (y - (near + far) / 2) * scale}
-          r={4}
-          fill="none"
-          stroke="var(--color-base-content)"
-          strokeWidth={1.5}
-        />
-      ))}
+      <line
+        x1={0}
+        x2={size.width}
+        y1={size.height / 2 + ((near + far) / 2) * scale}
+        y2={size.height / 2 + ((near + far) / 2) * scale}
+        stroke="var(--hairline)"
+      />
+      {sources.map(({ id, x, y }) => {
+        const [cx, cy] = [
+          size.width / 2 + (x - (left + right) / 2) * scale,
+          size.height / 2 - (y - (near + far) / 2) * scale,
+        ];
+        return named ? (
+          <text
+            key={id}
+            x={cx}
+            y={cy + 4}
+            textAnchor="middle"
+            fontSize={11}
+            fontWeight={600}
+            fill="var(--color-base-content)"
+          >
+            {marks.get(id)?.short}
+          </text>
+        ) : (
+          <circle
+            key={id}
+            cx={cx}
+            cy={cy}
+            r={3.5}
+            fill="none"
+            stroke="var(--color-base-content)"
+            strokeWidth={1.5}
+          />
+        );
+      })}
     </svg>
   );
 }
@@ -81,7 +106,7 @@ function TemplatePage({ onClose }: { onClose: () => void }) {
           <h3 className="text-[15px]">{template.name}</h3>
           <p className="text-muted">{template.about}.</p>
           <Preview
-            points={preview.sources}
+            sources={preview.sources}
             label={`${preview.sources.length} players from above`}
           />
           <p>
@@ -119,6 +144,10 @@ function SectionPage({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const [section, setSection] = useState(() => sectionFrom({ ...FIRST_SECTION, id: newId() }));
   const change = (part: Partial<Section>) => setSection((known) => ({ ...known, ...part }));
+  const players = useMemo(() => {
+    let next = 0;
+    return sectionSources(section, () => `${(next += 1)}`);
+  }, [section]);
   const room = 500 - session.sources.length;
   return (
     <div className="flex gap-5">
@@ -139,7 +168,7 @@ function SectionPage({ onClose }: { onClose: () => void }) {
         <SectionFields section={section} onChange={change} fieldOf="new-section" />
       </div>
       <div className="flex w-[270px] flex-col gap-2">
-        <Preview points={sectionPlaces(section)} label={`${section.count} players from above`} />
+        <Preview sources={players} label={`${section.count} players from above`} />
         <SectionReadouts section={section} />
         <button
           className="btn btn-sm btn-primary mt-2 self-start"

@@ -59,9 +59,9 @@ export function SectionFields({ section, onChange, fieldOf }: Props) {
       {field('count', 'Players', playersKind, whole(1))}
       {field('rows', 'Rows', playersKind, whole(1))}
       {field('pitchM', 'From player to player', width)}
-      {field('rowDepthM', 'From row to row', width)}
+      {section.rows > 1 && field('rowDepthM', 'From row to row', width)}
       {section.shape === 'arc' && field('openingDeg', 'Opening angle', angleKind('openingDeg'))}
-      {field('riserM', 'Riser for each row', width)}
+      {field('riserM', section.rows > 1 ? 'Riser for each row' : 'Riser', width)}
       {field('x', 'Front middle, right of centre', position)}
       {field('y', 'Front middle, upstage', position)}
       {field('facingDeg', 'Faces', angleKind('azimuthDeg'))}

@@ -1,6 +1,6 @@
 import { fieldKey } from '../../view/validity';
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
-import { instrumentFields, instrumentOf, INSTRUMENTS } from '../../../core/ensembles';
+import { instrumentFields, instrumentOf, INSTRUMENTS, seenWidth } from '../../../core/ensembles';
 import { MODELS } from '../../../core/localisation';
 import type { Source } from '../../../core/session';
 import {
@@ -8,6 +8,7 @@ import {
   formatNumber,
   formatSigned,
   formatLength,
+  lengthText,
   shiftText,
 } from '../../../core/units';
 import { ChoiceField, Readout, TextField } from '../../parts/fields';
@@ -95,6 +96,7 @@ function AtTheArray({ source }: { source: Source }) {
   const { units } = useSession().settings;
   const { bySource, array, missing } = useFigures();
   const figures = bySource.get(source.id);
+  const seen = array && source.widthM > 0 ? seenWidth(source, array) : null;
   const louder = figures?.icldDb ?? null;
   const earlier = figures?.ictdMs ?? null;
   const sideOf = (value: number | null) => (value !== null && value < 0 ? 'Left' : 'Right');
@@ -106,6 +108,12 @@ function AtTheArray({ source }: { source: Source }) {
       {missing !== null && <p className="text-muted">No figures: {missing}</p>}
       <Readout label="Distance" {...formatLength(figures?.distanceM, units)} />
       <Readout label="On the plan" {...formatLength(figures?.planDistanceM, units)} />
+      {seen && (
+        <Readout
+          label="Seen from there"
+          number={`${lengthText(seen.widthM, units)} wide, ${angleText(seen.angleDeg)}`}
+        />
+      )}
       <Readout
         label="Angle off the aim"
         number={angleText(size(figures?.azimuthDeg ?? null))}
