@@ -224,3 +224,43 @@ test('sessions are found and ordered by hall and date', async ({ bench }) => {
   await page.getByRole('searchbox', { name: 'Find' }).fill('nowhere');
   await expect(page.getByText('No session of that title, hall or date.')).toBeVisible();
 });
+
+test('a choir of thirty-two on risers with organ and six microphones', async ({ bench }) => {
+  const { page } = bench;
+  await emptyShelf(bench);
+  const hand = new Hand(bench);
+  const add = async (what: string) => {
+    hand.actions += 1;
+    await page.getByText('Add', { exact: true }).click();
+    await hand.click(what);
+  };
+  await hand.click('New session');
+  await hand.fill('Name', 'Thirty-two and organ');
+  await hand.choose('Hall', 'Church, 18 × 38 m, 14 m high');
+  await hand.click('Begin');
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  await hand.key('e');
+  await hand.click('Arc or rows');
+  await hand.fill('Players', '32');
+  await hand.fill('Rows', '2');
+  await hand.fill('From player to player', '65 cm');
+  await hand.fill('Riser for each row', '20 cm');
+  await hand.click('Put it on the floor');
+  await expect(bench.player('Choir 32')).toBeVisible();
+  await hand.key('a');
+  await expect(bench.player('Player 33')).toBeVisible();
+  await hand.choose('Instrument', 'Chest organ');
+  await hand.fill('Name', 'Organ');
+  await hand.fill('Upstage of edge', '1.8 m');
+  await add('Outriggers');
+  await add('Ambience pair');
+  await hand.click(/Rig$/, 'link');
+  await hand.click('Channels');
+  const list = page.getByRole('table', { name: 'Channel list' });
+  await expect(list.getByRole('row')).toHaveCount(7);
+  await hand.click('Positions');
+  await expect(page.getByRole('article', { name: 'Position sheet' })).toContainText('Outriggers');
+  expect(hand.actions).toBeLessThanOrEqual(40);
+  await hand.click(/Floor$/, 'link');
+  await expect(bench.player('Organ')).toBeVisible();
+});

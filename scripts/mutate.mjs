@@ -61,6 +61,8 @@ class Nearest extends BaseSequencer {
 }
 export default {
   test: {
+    // What has been compiled once is not compiled again for every fault.
+    experimental: { fsModuleCache: true },
     testTimeout: 60_000,
     setupFiles: ['core/test-setup.ts'],
     include: ['{core,cli,paper}/**/*.test.ts'],
