@@ -228,7 +228,7 @@ export function SessionTable({ sessions, onChanged }: TableProps) {
               aria-sort={sort.key === key ? (sort.up ? 'ascending' : 'descending') : undefined}
             >
               <button
-                className="hover:underline"
+                className="whitespace-nowrap hover:underline"
                 onClick={() =>
                   setSort({ key, up: sort.key === key ? !sort.up : key !== 'updatedAt' })
                 }

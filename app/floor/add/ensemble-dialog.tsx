@@ -20,6 +20,12 @@ interface Props {
   onClose: () => void;
 }
 
+/** Ids for what is only looked at. */
+function counter(): () => string {
+  let next = 0;
+  return () => `${(next += 1)}`;
+}
+
 /** With more players than this their marks would cover one another: dots. */
 const MOST_NAMED = 24;
 
@@ -82,10 +88,7 @@ function TemplatePage({ onClose }: { onClose: () => void }) {
   const [withArrays, setWithArrays] = useState(() => session.arrays.every(isUntouchedPair));
   const replaced = session.arrays.some(isUntouchedPair);
   const template = TEMPLATES.find(({ id }) => id === chosen);
-  const preview = useMemo(() => {
-    let next = 0;
-    return template ? fromTemplate(template, () => `${(next += 1)}`) : null;
-  }, [template]);
+  const preview = useMemo(() => (template ? fromTemplate(template, counter()) : null), [template]);
   return (
     <div className="flex gap-5">
       <ul className="max-h-80 w-56 overflow-y-auto" aria-label="Templates">
@@ -144,10 +147,7 @@ function SectionPage({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const [section, setSection] = useState(() => sectionFrom({ ...FIRST_SECTION, id: newId() }));
   const change = (part: Partial<Section>) => setSection((known) => ({ ...known, ...part }));
-  const players = useMemo(() => {
-    let next = 0;
-    return sectionSources(section, () => `${(next += 1)}`);
-  }, [section]);
+  const players = useMemo(() => sectionSources(section, counter()), [section]);
   const room = 500 - session.sources.length;
   return (
     <div className="flex gap-5">
