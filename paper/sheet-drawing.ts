@@ -57,19 +57,84 @@ const text = (words: string, at: Point, size: number, ink: Ink, middle = true): 
   words,
 });
 
-/** Players as numbered circles, the same marks as on the screen. */
+const MARK_PX = 4;
+/** Width of a letter against its size. */
+const LETTER = 0.56;
+
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+const overlap = (a: Box, b: Box): boolean =>
+  a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
+/** Words on a drawing, none over another: what has been put down keeps its place. */
+class Wording {
+  private readonly taken: Box[] = [];
+
+  /** Room that no words may take. */
+  keep(box: Box): void {
+    this.taken.push(box);
+  }
+
+  /**
+   * The words at the first of the places where they are free.
+   * @param always at the last of them, where none is free
+   */
+  put(words: string, places: readonly Point[], size: number, always: boolean): Shape[] {
+    const half = (words.length * size * LETTER) / 2;
+    const boxAt = ([x, y]: Point): Box => ({
+      left: x - half,
+      right: x + half,
+      top: y - size * 0.8,
+      bottom: y + size * 0.2,
+    });
+    const free = places.find((place) => !this.taken.some((other) => overlap(boxAt(place), other)));
+    const place = free ?? (always ? places[places.length - 1] : undefined);
+    if (!place) return [];
+    this.keep(boxAt(place));
+    return [text(words, place, size, 'ink')];
+  }
+}
+
+/** Players as dots, each with the mark that it has on the screen where there is room for it. */
 function playerShapes(
   session: Session,
   at: (source: Session['sources'][number]) => Point,
+  wording: Wording,
 ): Shape[] {
   const marks = playerMarks(playerGroups(session.sources));
   return session.sources.flatMap((source): Shape[] => {
     const [x, y] = at(source);
+    const words = marks.get(source.id)?.short ?? '';
+    const aside = (words.length * 10 * LETTER) / 2 + MARK_PX + 3;
+    const places: Point[] = [
+      [x, y - 8],
+      [x, y + 15],
+      [x + aside, y + 3.5],
+      [x - aside, y + 3.5],
+    ];
     return [
-      { kind: 'circle', at: [x, y], radius: 11, ink: 'ink', filled: true },
-      text(marks.get(source.id)?.short ?? '', [x, y + 4], 10, 'ink'),
+      { kind: 'circle', at: [x, y], radius: MARK_PX, ink: 'ink', filled: true },
+      ...wording.put(words, places, 10, false),
     ];
   });
+}
+
+/** Where everybody is drawn, which no words may cover. */
+function wordingAround(
+  session: Session,
+  at: (source: Session['sources'][number]) => Point,
+): Wording {
+  const wording = new Wording();
+  for (const source of session.sources) {
+    const [x, y] = at(source);
+    wording.keep({ left: x - MARK_PX, right: x + MARK_PX, top: y - MARK_PX, bottom: y + MARK_PX });
+  }
+  return wording;
 }
 
 function scaleShapes({ scale }: Projection, height: number): Shape[] {
@@ -94,6 +159,7 @@ export function planDrawing(session: Session, width: number, height: number): Dr
   const window = projection(viewOf(box, width, height), width, height);
   const at = ({ x, y }: { x: number; y: number }): Point => [window.toX(x), window.toY(y)];
   const tapes = datumPoints.slice(0, 2);
+  const wording = wordingAround(session, at);
   const [ex, ey] = at({ x: -half, y: 0 });
   return {
     width,
@@ -111,7 +177,12 @@ export function planDrawing(session: Session, width: number, height: number): Dr
             const [x, y] = at(position);
             return line([x, y], [x + axis.x * 16, y - axis.y * 16], 'accent', 4);
           }),
-          text(array.name, [ax, ay + 20], 11, 'ink'),
+          ...wording.put(
+            array.name,
+            [20, -14, 33, 46, 59].map((dy): Point => [ax, ay + dy]),
+            11,
+            true,
+          ),
         ];
       }),
       ...tapes.flatMap((point): Shape[] => {
@@ -123,7 +194,7 @@ export function planDrawing(session: Session, width: number, height: number): Dr
           text(`tape ${point.name}`, [x, y - 10], 11, 'ink'),
         ];
       }),
-      ...playerShapes(session, at),
+      ...playerShapes(session, at, wording),
       ...scaleShapes(window, height),
     ],
   };
@@ -140,6 +211,7 @@ export function sectionDrawing(session: Session, width: number, height: number):
   const floor = window.toY(0);
   const ceiling = heightM === null ? null : window.toY(heightM);
   const edge = window.toX(0);
+  const wording = wordingAround(session, at);
   return {
     width,
     height,
@@ -149,7 +221,6 @@ export function sectionDrawing(session: Session, width: number, height: number):
       ...(ceiling !== null && ceiling > 0 ? [line([0, ceiling], [width, ceiling], 'grey', 2)] : []),
       line([edge, floor], [edge, floor + 7], 'ink', 2),
       text('stage edge', [edge, floor + 17], 10, 'grey'),
-      ...playerShapes(session, at),
       ...arrays.flatMap((array): Shape[] => {
         const [x, y] = at(array);
         return [
@@ -158,9 +229,15 @@ export function sectionDrawing(session: Session, width: number, height: number):
             const [px, py] = at(position);
             return line([px, py], [px + axis.y * 18, py - axis.z * 18], 'accent', 4);
           }),
-          text(array.name, [x, y - 8], 11, 'ink'),
+          ...wording.put(
+            array.name,
+            [-8, -20, -32, -44].map((dy): Point => [x, y + dy]),
+            11,
+            true,
+          ),
         ];
       }),
+      ...playerShapes(session, at, wording),
       ...scaleShapes(window, height),
     ],
   };

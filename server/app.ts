@@ -6,7 +6,7 @@ import { PERMISSIONS, POLICY, rawRefusal, REFUSAL_HEADERS } from './headers';
 import { namesLoopback } from './hosts';
 
 /** Pages of the app that exist only in the browser's router: all are served the same document. */
-const APP_PATHS = /^\/(demo|formulas|session(\/.*)?)?$/;
+const APP_PATHS = /^\/(demo|formulas|guide|session(\/.*)?)?$/;
 
 const HEADERS_MS = 10_000;
 const REQUEST_MS = 20_000;

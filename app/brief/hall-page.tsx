@@ -6,6 +6,7 @@ import { withStage } from '../../core/ensembles';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
 import { Readout } from '../parts/fields';
+import { GLOSSARY } from '../parts/glossary';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
@@ -23,6 +24,7 @@ function Datum() {
       kind={lengthKind('positionM', settings.units)}
       value={origin?.[axis] ?? null}
       optional
+      about={GLOSSARY.datum}
       onCommit={(value) =>
         edit((draft) => {
           const known = draft.venue.origin ?? { x: 0, y: 0 };

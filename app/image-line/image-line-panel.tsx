@@ -12,6 +12,7 @@ import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
 import { FocusTable } from './focus-table';
 import { ImageLineChoices } from './image-line-choices';
+import { GLOSSARY } from '../parts/glossary';
 import { useGrouping } from '../parts/groups';
 import { ImageLineDrawing } from './image-line-drawing';
 import { ImageLineTable } from './image-line-table';
@@ -36,7 +37,7 @@ function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof 
   const atSpeakers = stage
     ? Math.round((stage.atSpeakersPct / 100) * imageLine.bySource.size)
     : null;
-  const figures: [string, string][] = [
+  const figures: [keyof typeof GLOSSARY, string][] = [
     ['image width', stage ? `${formatNumber(stage.imageWidthPct, 0)} %` : '—'],
     ['largest gap', stage ? `${formatNumber(stage.largestGapPct, 0)} %` : '—'],
     ['at the loudspeakers', atSpeakers === null ? '—' : `${atSpeakers}`],
@@ -44,7 +45,7 @@ function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof 
   return (
     <dl className="flex gap-4" aria-label="Stage figures">
       {figures.map(([name, value]) => (
-        <div key={name} className="flex gap-1.5">
+        <div key={name} className="flex gap-1.5" title={GLOSSARY[name]}>
           <dt className="text-muted">{name}</dt>
           <dd className="min-w-9 font-semibold">{value}</dd>
         </div>
@@ -132,7 +133,10 @@ export function ImageLinePanel() {
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
         <h2 className="text-[14px]">Stereo image</h2>
-        <p className="text-muted min-w-0 flex-1 truncate">
+        <p
+          className="text-muted min-w-0 flex-1 truncate"
+          title={`Head: ${GLOSSARY.head} Bar: ${GLOSSARY.bar}`}
+        >
           {leading.refused
             ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
             : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}

@@ -17,6 +17,8 @@ interface Props {
   check?: (value: number) => string | null;
   /** in a table: the label is there for assistive technology only */
   bare?: boolean;
+  /** what the word means, for whoever hovers it */
+  about?: string;
   /** something that is allowed but should be known, shown under the field */
   remark?: string | null;
 }
@@ -85,7 +87,7 @@ export function QuantityField(props: Props) {
   return (
     <div>
       <div className={bare ? 'text-right' : 'ledger-row'}>
-        <label htmlFor={inputId} className={bare ? 'sr-only' : 'text-muted'}>
+        <label htmlFor={inputId} title={props.about} className={bare ? 'sr-only' : 'text-muted'}>
           {label}
         </label>
         <span className="whitespace-nowrap">

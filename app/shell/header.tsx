@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
 import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
+import { GLOSSARY } from '../parts/glossary';
 import { edit, sessionStore } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
 import { panelStore } from '../view/panels';
@@ -69,7 +70,9 @@ export const Header = memo(function Header() {
         <p className="text-muted truncate text-[12.5px]">{facts.filter(Boolean).join(' · ')}</p>
       </div>
       <div className="flex items-center">
-        <span className="text-muted text-[12.5px]">Image by</span>
+        <span className="text-muted text-[12.5px]" title={GLOSSARY.model}>
+          Image by
+        </span>
         <ChoiceField
           hideLabel
           label="Model that leads"

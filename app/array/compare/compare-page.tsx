@@ -55,7 +55,12 @@ const DECISIVE_WORDS = {
 const percent = (value: number | null): string =>
   value === null ? '—' : `${formatNumber(value, 0)} %`;
 
-function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measured {
+function measured(
+  units: UnitSystem,
+  entry: Entry,
+  judgement: Judgement,
+  players: number,
+): Measured {
   const { summary, measures, parts, lacks, tolerancePct, decisive } = judgement;
   const { worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
   const { technique, y, z } = entry.array;
@@ -69,7 +74,11 @@ function measured(units: UnitSystem, entry: Entry, judgement: Judgement): Measur
       summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
     ),
     'picture, of the base': { text: percent(summary.imageWidthPct), merit: parts.fill },
-    'largest gap': { text: percent(summary.largestGapPct), merit: parts.gap },
+    'largest gap': {
+      text: percent(summary.largestGapPct),
+      // Two or three players are far apart by necessity.
+      merit: players > 3 ? parts.gap : null,
+    },
     'at a loudspeaker': { text: percent(summary.atSpeakersPct), merit: parts.speakers },
     'wanted places met': {
       text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
@@ -174,13 +183,14 @@ export function ComparePage({ array }: { array: MicArray }) {
   );
   const judged = useTask('judge', ask);
   const { units } = session.settings;
+  const players = session.sources.length;
   const list = useMemo(
     () =>
       (judged.busy ? null : judged.value)?.flatMap((judgement, index) => {
         const entry = entries[index];
-        return entry ? [measured(units, entry, judgement)] : [];
+        return entry ? [measured(units, entry, judgement, players)] : [];
       }) ?? null,
-    [judged.busy, judged.value, entries, units],
+    [judged.busy, judged.value, entries, units, players],
   );
   const keep = (
     <button

@@ -4,6 +4,7 @@ import {
   INSTRUMENTS,
   playerGroups,
   playerMarks,
+  type PlayerMark,
   sectionSources,
   TEMPLATES,
 } from '../../../core/ensembles';
@@ -26,8 +27,27 @@ function counter(): () => string {
   return () => `${(next += 1)}`;
 }
 
-/** With more players than this their marks would cover one another: dots. */
-const MOST_NAMED = 24;
+const LETTER_PX = 6.4;
+
+/** The marks of the players, or their numbers alone where these fit; null where neither does. */
+function labelsFor(
+  sources: readonly Source[],
+  marks: ReadonlyMap<string, PlayerMark>,
+  scale: number,
+): ReadonlyMap<string, string> | null {
+  let closest = Infinity;
+  for (const [i, a] of sources.entries()) {
+    for (const b of sources.slice(i + 1)) {
+      closest = Math.min(closest, Math.max(Math.abs(a.x - b.x), 2 * Math.abs(a.y - b.y)) * scale);
+    }
+  }
+  const fitting = (of: (mark: PlayerMark) => string) => {
+    const texts = new Map([...marks].map(([id, mark]) => [id, of(mark)]));
+    const longest = Math.max(...[...texts.values()].map(({ length }) => length));
+    return closest >= longest * LETTER_PX ? texts : null;
+  };
+  return fitting(({ short }) => short) ?? fitting(({ short, number }) => number || short);
+}
 
 /** Where the players will stand, with the marks that they will have, fitted into a box. */
 function Preview({ sources, label }: { sources: readonly Source[]; label: string }) {
@@ -39,7 +59,7 @@ function Preview({ sources, label }: { sources: readonly Source[]; label: string
   const [left, right] = [Math.min(...xs, -1), Math.max(...xs, 1)];
   const [near, far] = [Math.min(...ys, 0), Math.max(...ys, 2)];
   const scale = Math.min((size.width - 44) / (right - left), (size.height - 30) / (far - near));
-  const named = sources.length <= MOST_NAMED;
+  const labels = labelsFor(sources, marks, scale);
   return (
     <svg {...size} role="img" aria-label={label} className="border-hairline border">
       <line
@@ -54,7 +74,7 @@ function Preview({ sources, label }: { sources: readonly Source[]; label: string
           size.width / 2 + (x - (left + right) / 2) * scale,
           size.height / 2 - (y - (near + far) / 2) * scale,
         ];
-        return named ? (
+        return labels ? (
           <text
             key={id}
             x={cx}
@@ -64,7 +84,7 @@ function Preview({ sources, label }: { sources: readonly Source[]; label: string
             fontWeight={600}
             fill="var(--color-base-content)"
           >
-            {marks.get(id)?.short}
+            {labels.get(id)}
           </text>
         ) : (
           <circle

@@ -13,6 +13,7 @@ import {
 } from '../../../core/units';
 import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
+import { GLOSSARY } from '../../parts/glossary';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, plainNumberKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
@@ -85,7 +86,10 @@ function SourceFields({ source }: { source: Source }) {
       <QuantityField {...field('facingDeg', 'Plays towards', angleKind('azimuthDeg'))} />
       <QuantityField {...field('widthM', 'Sounding width', lengthKind('widthM', units))} />
       <QuantityField {...field('levelDb', 'Level at 1 m', levelKind('levelDb'))} />
-      <QuantityField {...field('q', 'Directivity factor Q', plainNumberKind('q'))} />
+      <QuantityField
+        {...field('q', 'Directivity factor Q', plainNumberKind('q'))}
+        about={GLOSSARY.q}
+      />
       <WideFields source={source} />
       <CoverageField source={source} />
     </>
