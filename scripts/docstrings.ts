@@ -97,7 +97,8 @@ function entriesOf(file: string): Entry[] {
 
 const byFolder = new Map<string, Entry[]>();
 for (const file of filesUnder(CORE)) {
-  if (!file.endsWith('.ts') || /\.(test|d)\.ts$|\/index\.ts$|\/fixtures\//.test(file)) continue;
+  if (!file.endsWith('.ts') || /\.(test|d)\.ts$|\/(index|test-\w+)\.ts$|\/fixtures\//.test(file))
+    continue;
   const folder = relative(CORE, file).split('/')[0] ?? '';
   byFolder.set(folder, [...(byFolder.get(folder) ?? []), ...entriesOf(file)]);
 }

@@ -241,6 +241,8 @@ export default function CommandPalette() {
     <dialog
       ref={dialog}
       aria-label="Find or do"
+      // At once: the event of closing comes later, and would shut what was opened in between.
+      onCancel={close}
       onClose={close}
       onClick={(event) => event.target === dialog.current && dialog.current.close()}
       className="border-hairline bg-base-200 text-base-content m-auto mt-[12vh] w-[480px] rounded-[3px] border p-0 backdrop:bg-black/30"
@@ -268,6 +270,7 @@ export default function CommandPalette() {
                   keywords={[name, words ?? '']}
                   onSelect={() => {
                     dialog.current?.close();
+                    close();
                     run();
                     focusSelectionOrStation(group);
                   }}

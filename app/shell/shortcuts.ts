@@ -15,7 +15,7 @@ const TYPING = 'input, textarea, select, [contenteditable]';
 function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   const key = event.key.toLowerCase();
   if (key === 'k') {
-    panelStore.setState(({ paletteOpen }) => ({ paletteOpen: !paletteOpen, paletteText: '' }));
+    panelStore.setState({ paletteOpen: true, paletteText: '' });
   } else if (key === 'p' || typing) return false;
   else if (key === 'z') (event.shiftKey ? redoSaying : undoSaying)();
   else if (key === 'y') redoSaying();

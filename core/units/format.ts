@@ -96,6 +96,8 @@ export const exactNumber = (value: number, decimals: number, most: number): stri
 /**
  * A length as it was typed, never rounded to what a tape shows: metric with up to `more` decimals
  * beyond the usual ones; imperial in the usual fractions where it is one, else in decimal inches.
+ * @param metres the length, m
+ * @param more decimals, 0 … 18
  */
 export function exactLength(
   metres: number,
