@@ -23,7 +23,7 @@ export const ImageLineChoices = memo(function ImageLineChoices({
   array,
   shownId,
 }: {
-  /** the one that every other figure is of, and that is kept as a candidate */
+  /** the one that every other figure is of */
   array: MicArray | null;
   /** the one that the line shows; null: the whole mix */
   shownId: string | null;
@@ -34,6 +34,8 @@ export const ImageLineChoices = memo(function ImageLineChoices({
   const unit = useStore(panelStore, (state) => state.imageLineUnit);
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const enabled = arrays.filter((array) => array.enabled);
+  // What is kept is what is seen; of the whole mix, the array that the other figures are of.
+  const shown = arrays.find(({ id }) => id === shownId) ?? array;
   return (
     <div className="flex items-center gap-2">
       {enabled.length > 1 && (
@@ -61,7 +63,7 @@ export const ImageLineChoices = memo(function ImageLineChoices({
         value={ghostId ?? ''}
         onChange={(event) => {
           const { value } = event.currentTarget;
-          const kept = value === KEEP && array ? keepCandidate(array) : value;
+          const kept = value === KEEP && shown ? keepCandidate(shown) : value;
           choiceStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
         }}
       >
@@ -71,7 +73,7 @@ export const ImageLineChoices = memo(function ImageLineChoices({
             candidate {name}
           </option>
         ))}
-        {array && <option value={KEEP}>keep this one as a candidate</option>}
+        {shown && <option value={KEEP}>keep this one as a candidate</option>}
       </select>
       <button
         className="btn btn-ghost btn-xs"
