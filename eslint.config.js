@@ -15,6 +15,8 @@ const CORE_LAYERS = {
   channels: ['arrays', 'session'],
   prepare: ['units', 'acoustics', 'localisation', 'session'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
+  audio: ['units'],
+  'audio/render': ['units', 'acoustics', 'arrays', 'session', 'channels', 'analysis', 'audio'],
   'rig/mechanics': ['units', 'arrays', 'session', 'ensembles'],
   analysis: [
     'units',
@@ -48,6 +50,7 @@ const CORE_LAYERS = {
     'arrays',
     'localisation',
     'session',
+    'ensembles',
     'kit',
     'channels',
     'prepare',

@@ -32,7 +32,7 @@ export default defineConfig({
         ],
       },
       workbox: {
-        globPatterns: ['**/*.{html,js,css,svg,png,woff2,ttf}'],
+        globPatterns: ['**/*.{html,js,css,svg,png,woff2,ttf,wasm}'],
         maximumFileSizeToCacheInBytes: 4_000_000,
         navigateFallback: '/index.html',
       },

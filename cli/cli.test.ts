@@ -6,13 +6,15 @@ import { describe, expect, it } from 'vitest';
 import { analyseCommand } from './analyse';
 import { adviseCommand } from './advise';
 import { runCommand } from './commands';
+import { machineFiles } from './machine';
 import { pairCommand } from './pair';
 import { solveCommand } from './solve';
 import { Usage } from './result';
+import type { Machine } from './session-file';
 import { validateCommand } from './validate';
 
 const folder = mkdtempSync(join(tmpdir(), 'rotunda-'));
-const machine = { read: (file: string) => readFile(file), progress: () => undefined };
+const machine: Machine = { ...machineFiles, progress: () => undefined };
 
 function fileWith(content: unknown): string {
   const file = join(folder, `${Math.abs(JSON.stringify(content).length)}.rotunda.json`);

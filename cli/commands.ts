@@ -3,10 +3,14 @@ import { adviseCommand } from './advise';
 import { checkCommand } from './check';
 import { detailCommand, TOPICS } from './detail';
 import { mapCommand } from './map';
+import { SIGNAL_NAMES } from '../core/audio';
+import { measureCommand } from './measure';
 import { pairCommand } from './pair';
 import { rigCommand } from './rig';
 import { Usage, type CommandResult } from './result';
 import type { Machine } from './session-file';
+import { renderCommand } from './render';
+import { signalCommand } from './signal';
 import { solveCommand } from './solve';
 import { validateCommand } from './validate';
 
@@ -28,6 +32,16 @@ export const HELP = `rotunda COMMAND …
       all findings; exit status 1 where one of them is blocking
   rig FILE [--csv | --pdf] [--table NAME]
       positions, channels, pack, build, cables, as-built: JSON, CSV of one or all, or a PDF
+  measure FILE… [--what levels,bands,hum,delays,decay,identity,resonances] [--from S] [--to S]
+      [--against N] [--taps N,N,…] [--left S-S] [--mid-side N,N[,N]] [--match N,N]
+      [--channel N --front S-S --rear S-S [--side S-S]] [--columns N] [--high-pass HZ]
+      what a recording holds: WAV or FLAC, or the files of a take
+  render FILE --out TAKE.wav [--seconds S] [--rate HZ] [--seed N] [--phrase NAME] [--sound NAME]
+      [--array NAME]… [--player NAME]… [--claps X,Y;X,Y;…] [--dry] [--plain]
+      what the planned microphones would record, marked as a simulation
+  signal NAME --out FILE [--seconds S] [--rate HZ] [--seed N] [--hz HZ] [--level DB] [--delay MS]
+      [--correlation R] [--rt60 S]
+      a test signal as WAV: ${SIGNAL_NAMES.join(', ')}
   advise FILE
       ranked arrays for the session's players, intent, hall and kit
 
@@ -60,6 +74,12 @@ export async function runCommand(
       return checkCommand(rest, machine);
     case 'rig':
       return rigCommand(rest, machine);
+    case 'measure':
+      return measureCommand(rest, machine);
+    case 'signal':
+      return signalCommand(rest, machine);
+    case 'render':
+      return renderCommand(rest, machine);
     case 'advise':
       return adviseCommand(rest, machine);
     case '--help':

@@ -2,11 +2,13 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { runCommand } from './commands';
 import { TOPICS } from './detail';
+import { machineFiles } from './machine';
 import { Usage } from './result';
 
 const example = readFileSync(new URL('../docs/example.rotunda.json', import.meta.url), 'utf8');
 const run = (line: string, file = example) =>
   runCommand(line.split(' '), {
+    ...machineFiles,
     read: () => Promise.resolve(new TextEncoder().encode(file)),
     progress: () => undefined,
   });

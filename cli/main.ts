@@ -1,6 +1,5 @@
-import { readFile } from 'node:fs/promises';
-import { resolve } from 'node:path';
 import { HELP, runCommand } from './commands';
+import { machineFiles } from './machine';
 import { Usage } from './result';
 import type { Machine } from './session-file';
 
@@ -24,11 +23,7 @@ const written = (content: string | Uint8Array): Promise<void> =>
     process.stdout.write(content, (error) => (error ? failed(error) : done()));
   });
 
-const machine: Machine = {
-  // Relative to where the command was typed, also when a script runner changed folders.
-  read: (file) => readFile(resolve(process.env.INIT_CWD ?? process.cwd(), file)),
-  progress: progressOn(process.stderr),
-};
+const machine: Machine = { ...machineFiles, progress: progressOn(process.stderr) };
 
 // A reader that has seen enough closes the pipe: that is no failure of the command.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {

@@ -76,7 +76,9 @@ export async function rigCommand(
       errors: [],
     };
   }
-  const tables = rigTables(loaded.session).filter(({ name }) => wanted === null || name === wanted);
+  const tables = rigTables(loaded.session, wanted === 'cables').filter(
+    ({ name }) => wanted === null || name === wanted,
+  );
   if (csv) {
     const [first] = tables;
     const out = wanted

@@ -1,9 +1,14 @@
+import type { ByteSource } from '../core/audio';
 import { readSessionText, type Session } from '../core/session';
 
 /** What a command needs of the machine that it runs on. */
 export interface Machine {
   /** the bytes of a file, whatever they are */
   read(file: string): Promise<Uint8Array>;
+  /** a file to be read in slices */
+  open(file: string): Promise<{ source: ByteSource; close: () => Promise<void> }>;
+  /** writes a file, part after part */
+  write(file: string, parts: Iterable<Uint8Array> | AsyncIterable<Uint8Array>): Promise<void>;
   /** how far something long has come, 0 … 1 */
   progress(what: string, fraction: number): void;
 }

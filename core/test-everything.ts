@@ -84,7 +84,7 @@ export function everythingOf(session: Session): Record<string, unknown> {
     built: builtFigures(session),
     effects: builtEffects(session),
     cables: cableUses(session),
-    edges: session.sources.map(sourceEdges),
+    edges: session.sources.map((source) => sourceEdges(source)),
     'radiating side': session.sources.map((source) => offRadiatingSide(source, main)),
     groups: playerGroups(session.sources),
     room: reverberationFromSurfaces(session),
@@ -107,6 +107,6 @@ export function everythingOf(session: Session): Record<string, unknown> {
     order: buildOrder(session),
     pack: packList(session),
     missing: completeness(session),
-    tables: rigTables(session),
+    tables: rigTables(session, true),
   };
 }

@@ -1,5 +1,17 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { aloneTest, expect, test } from './workbench';
+
+/** Colours on their way from one state to the next are not what anybody reads. */
+const settled = (page: Page): Promise<unknown> =>
+  page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getTiming().iterations !== Infinity)
+        .map(({ finished }) => finished.catch(() => undefined)),
+    ),
+  );
 
 const STATIONS = ['floor', 'brief', 'array', 'checks', 'rig'] as const;
 
@@ -13,6 +25,7 @@ for (const theme of ['light', 'dark'] as const) {
     await bench.player('Clarinet 1').click();
     const found: unknown[] = [];
     const look = async (where: string) => {
+      await settled(page);
       const { violations } = await new AxeBuilder({ page }).analyze();
       found.push(...violations.map(({ id, nodes }) => [where, id, nodes.map(({ html }) => html)]));
     };
@@ -38,6 +51,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Both', exact: true }).click();
     const found: unknown[] = [];
     const look = async (where: string) => {
+      await settled(page);
       const { violations } = await new AxeBuilder({ page }).include('main').analyze();
       found.push(...violations.map(({ id, nodes }) => [where, id, nodes.map(({ html }) => html)]));
     };
@@ -45,6 +59,7 @@ for (const theme of ['light', 'dark'] as const) {
     for (const station of stations) {
       await bench.go(station);
       const pages = page.getByRole('navigation', { name: /^Pages of the/ }).getByRole('button');
+      await expect(pages.nth(1)).toBeVisible();
       for (let i = 1; i < (await pages.count()); i++) {
         await pages.nth(i).click();
         await expect(page.getByText('Opening …')).toHaveCount(0);

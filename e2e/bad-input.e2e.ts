@@ -22,7 +22,7 @@ test('an included angle that is none is refused where it is typed', async ({ ben
   await bench.openDemo('array');
   const table = bench.page.getByRole('table', { name: 'Stereo image' });
   for (const [typed, message] of [
-    ['', /Included angle: Empty\. Type a number such as/],
+    ['', /Included angle: at which angle\? Over the customary 0° to 120°/],
     ['wide', /Included angle: “wide” is not understood\. Type a number such as/],
     ['400', /Included angle: Allowed: 0 to 360°\./],
     ['-5', /Included angle: Allowed: 0 to 360°\./],

@@ -102,12 +102,12 @@ test('what is chosen on the floor is what one works on, and looking does not rul
   await bench.openDemo();
   await page.getByText('Add', { exact: true }).click();
   await page.getByRole('button', { name: 'Outriggers', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'Outriggers' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Outriggers', exact: true })).toBeVisible();
   // The line and the floor stay with the main pair.
   await expect(page.getByRole('combobox', { name: 'The line shows' })).toHaveValue('main');
   await expect(page.getByRole('button', { name: /^Main pair .*ruled from it/ })).toHaveCount(1);
   await bench.go('array');
-  await expect(page.getByRole('heading', { name: 'Outriggers' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Outriggers', exact: true })).toBeVisible();
   await bench.go('floor');
   await page
     .getByRole('combobox', { name: 'The line shows' })

@@ -20,25 +20,34 @@ import {
   ownedSource,
   patternWhatIf,
   prepareMix,
+  reachMatrix,
   recommend,
   reflectionsAt,
   reflectionsAtArray,
   reverberationFromSurfaces,
+  seatRows,
   sessionFindings,
   setUpTolerance,
   shoeboxOf,
   threeToOne,
   intentResults,
 } from '../core/analysis';
-import { standPlans, clearingRise, clashes } from '../core/rig/mechanics';
+import { mountsOf, standPlans, clearingRise, clashes } from '../core/rig/mechanics';
 import { placeCapsules } from '../core/arrays';
 import {
+  bentToFit,
   endFallOff,
+  fromFaces,
+  joinedPieces,
   partsOf,
   playerGroups,
   playerMarks,
   sectionFigures,
+  referencesFor,
   sectionSources,
+  seenWidth,
+  splitIntoPieces,
+  surfacesOf,
   violations,
 } from '../core/ensembles';
 import { allowedByKit, assignKit, fronts, unknownFronts } from '../core/kit';
@@ -60,6 +69,7 @@ import {
 } from '../core/rig';
 import { readSessionText, writeSessionText, type Session } from '../core/session';
 import { runCommand } from '../cli/commands';
+import { machineFiles } from '../cli/machine';
 import { TOPICS } from '../cli/detail';
 import { planDrawing, sectionDrawing } from '../paper/sheet-drawing';
 import { sheetModel } from '../paper/sheet-model';
@@ -170,7 +180,36 @@ export function analysesOf(session: Session): Call[] {
     ],
     ['clashes', () => clashes(session)],
     ['gain', () => gainPlan(session)],
-    ['stands', () => standPlans(session)],
+    ['stands', () => [standPlans(session), session.arrays.map(mountsOf)]],
+    [
+      'tables',
+      () => [
+        reachMatrix(session, session.arrays.slice(0, 4), session.sources.slice(0, 40)),
+        session.arrays
+          .slice(0, 2)
+          .map((array) => seatRows(session, array, session.sources.slice(0, 8))),
+      ],
+    ],
+    [
+      'instruments',
+      () =>
+        session.sources.slice(0, 8).map((source) => {
+          const pieces = splitIntoPieces(source, id);
+          const whole = joinedPieces(pieces);
+          mustRead({ ...session, sources: [...pieces, ...(whole ? [whole] : [])] });
+          return [
+            surfacesOf(source),
+            session.arrays
+              .slice(0, 3)
+              .map((array) => [
+                seenWidth(source, array),
+                fromFaces(source, array),
+                referencesFor(session, array),
+              ]),
+          ];
+        }),
+    ],
+    ['bent', () => [0.5, 3].map((halfM) => bentToFit(session.sources, halfM))],
     ['kit', () => [allowedByKit(session.kit), assignKit(session), unknownFronts(session)]],
     ['planning', () => [channelMap(session), shortages(session), coverageAdvice(session)]],
     ['day', () => [planDay(session.brief.timetable), withBreaks(session.brief.timetable, id)]],
@@ -245,7 +284,11 @@ const SHORT_COMMANDS = [
 /** Every command line about a session file. */
 export function commandsOf(text: string): Call[] {
   const bytes = new TextEncoder().encode(text);
-  const machine = { read: () => Promise.resolve(bytes), progress: () => undefined };
+  const machine = {
+    ...machineFiles,
+    read: () => Promise.resolve(bytes),
+    progress: () => undefined,
+  };
   return SHORT_COMMANDS.map((line): Call => {
     const run = async () => {
       const { status, out, errors } = await runCommand(line.split(' '), machine);

@@ -38,9 +38,9 @@ export const DRAWN_WIDTH = 640;
 export const PLAN_HEIGHT = 300;
 export const SECTION_HEIGHT = 190;
 
-type Point = [number, number];
+export type Point = [number, number];
 
-const line = (from: Point, to: Point, ink: Ink, width: number, dash?: number[]): Shape => ({
+export const line = (from: Point, to: Point, ink: Ink, width: number, dash?: number[]): Shape => ({
   kind: 'line',
   from,
   to,
@@ -48,7 +48,7 @@ const line = (from: Point, to: Point, ink: Ink, width: number, dash?: number[]):
   width,
   ...(dash ? { dash } : {}),
 });
-const text = (words: string, at: Point, size: number, ink: Ink, middle = true): Shape => ({
+export const text = (words: string, at: Point, size: number, ink: Ink, middle = true): Shape => ({
   kind: 'text',
   at,
   size,
@@ -72,7 +72,7 @@ const overlap = (a: Box, b: Box): boolean =>
   a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
 /** Words on a drawing, none over another: what has been put down keeps its place. */
-class Wording {
+export class Wording {
   private readonly taken: Box[] = [];
 
   /** Room that no words may take. */
@@ -106,7 +106,7 @@ function playerShapes(
   at: (source: Session['sources'][number]) => Point,
   wording: Wording,
 ): Shape[] {
-  const marks = playerMarks(playerGroups(session.sources));
+  const marks = playerMarks(playerGroups(session.sources), session.sources);
   return session.sources.flatMap((source): Shape[] => {
     const [x, y] = at(source);
     const words = marks.get(source.id)?.short ?? '';

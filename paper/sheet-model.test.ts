@@ -22,7 +22,7 @@ describe('the position sheet in words', () => {
   });
 
   it('gives both systems when asked, and feet and inches alone in an imperial session', () => {
-    expect(column(demo, 'Height', true)[0]).toBe('2.70 m (8′ 10 1/4″)');
+    expect(column(demo, 'Height', true)[0]).toBe('2.70\u00a0m (8′\u00a010\u00a01/4″)');
     const imperial: Session = { ...demo, settings: { ...demo.settings, units: 'imperial' } };
     expect(column(imperial, 'Height')[0]).toBe('8′ 10 1/4″');
   });

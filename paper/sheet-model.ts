@@ -1,6 +1,6 @@
 import { crossedEquivalent } from '../core/arrays';
 import { patternAOf } from '../core/acoustics';
-import { USUAL_TOLERANCES } from '../core/analysis';
+import { usualTolerances } from '../core/analysis';
 import {
   DEFERENCE,
   positionSheet,
@@ -11,8 +11,13 @@ import {
   type TwoTapes,
 } from '../core/rig';
 import { fronts as frontsOf, type Address } from '../core/kit';
-import type { Session } from '../core/session';
+import { channelMap, type Input } from '../core/channels';
+import { mountsOf } from '../core/rig/mechanics';
+import { faceWords } from '../core/ensembles';
+import type { MicArray, Session } from '../core/session';
 import { angleText, formatNumber, lengthText, type LengthPrecision } from '../core/units';
+import { DETAIL_HEIGHT, detailDrawing } from './detail-drawing';
+import { DRAWN_WIDTH, type Drawing } from './sheet-drawing';
 
 /** The position sheet in words, the same for the page, the printer and the PDF. */
 export interface SheetTable {
@@ -23,6 +28,8 @@ export interface SheetTable {
 export interface SheetPart {
   title: string;
   lines: string[];
+  /** the array at its own scale */
+  detail: Drawing;
   positions: SheetTable;
   bar: SheetTable;
 }
@@ -53,7 +60,9 @@ function lengths(session: Session, both: boolean) {
   const other = units === 'metric' ? 'imperial' : 'metric';
   return (metres: number, precision: LengthPrecision = 'floor') => {
     const main = lengthText(metres, units, precision);
-    return both ? `${main} (${lengthText(metres, other, precision)})` : main;
+    // A line may break between both, never inside of one.
+    const whole = (words: string): string => words.replaceAll(' ', '\u00a0');
+    return both ? `${whole(main)} (${whole(lengthText(metres, other, precision))})` : main;
   };
 }
 
@@ -110,8 +119,9 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
   const { technique } = sheet;
   if (technique.kind === 'pair') {
     const { spacingM, includedAngleDeg } = technique;
+    const within = usualTolerances(sheet);
     return [
-      `Capsule to capsule ${text(spacingM, 'bar')}, included angle ${angleText(includedAngleDeg)}; within ±${text(USUAL_TOLERANCES.spacingM, 'bar')} and ±${angleText(USUAL_TOLERANCES.angleDeg)}.`,
+      `Capsule to capsule ${text(spacingM, spacingM < 1 ? 'bar' : 'floor')}, included angle ${angleText(includedAngleDeg)}; within ±${text(within.spacingM, 'bar')} and ±${angleText(within.angleDeg)}.`,
     ];
   }
   if (technique.kind === 'mid-side') {
@@ -128,22 +138,75 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
 const frontText = (front: Address | null): string =>
   front === null ? 'not said' : front === 'end' ? 'end-address' : 'side-address';
 
+/** "Floor point below the centre …"; of an array on several stands each microphone has its own. */
+function floorLine(
+  sheet: ArraySheet,
+  array: MicArray | undefined,
+  datumNames: [string, string],
+  text: LengthWords,
+): string {
+  const mounts = array ? mountsOf(array) : [];
+  if (mounts.length > 1) {
+    return `On ${mounts.length} stands: ${mounts.map(({ name }) => name).join(', ')}. The tapes of each are in the table.`;
+  }
+  const tapes = tapesText(sheet.centreTapes, text);
+  return `Floor point below the centre: ${tapes[0]} from tape ${datumNames[0]}, ${tapes[1]} from tape ${datumNames[1]}, ${tapes[2]}.`;
+}
+
+/** Where its channels go, where that is more than left and right; else nothing. */
+function routeLines(inputs: readonly Input[]): string[] {
+  const routes = inputs.flatMap(({ label, name, loudspeaker }) =>
+    loudspeaker === null ? [] : `${label || name} → ${loudspeaker}`,
+  );
+  return routes.length === 0 ? [] : [`Loudspeakers: ${routes.join(', ')}.`];
+}
+
+/** What else is set out from an instrument: faces near by, and capsules at heights of their own. */
+function surfaceLines(
+  session: Session,
+  { reference, heightM, capsules }: ArraySheet,
+  array: MicArray | undefined,
+  text: LengthWords,
+): string[] {
+  const faces = array ? faceWords(session, array, session.settings.units) : null;
+  const uneven = capsules.some((capsule) => Math.abs(capsule.heightM - heightM) > 0.005);
+  const fromM = heightM - (reference?.aboveM ?? 0);
+  const heights = capsules.map(
+    (capsule) => `${capsule.label} ${text(capsule.heightM - fromM, 'bar')}`,
+  );
+  return [
+    ...(faces ? [`On the plan ${faces}.`] : []),
+    ...(reference && uneven ? [`Above the ${reference.name}: ${heights.join(', ')}.`] : []),
+  ];
+}
+
 function section(
+  session: Session,
   sheet: ArraySheet,
   fronts: readonly (Address | null)[],
   datumNames: [string, string],
   text: LengthWords,
 ): SheetPart {
-  const tapes = tapesText(sheet.centreTapes, text);
+  const array = session.arrays.find(({ id }) => id === sheet.id);
+  const inputs = channelMap(session).inputs.filter(({ arrayId }) => arrayId === sheet.id);
+  const separate = array !== undefined && mountsOf(array).length > 1;
+  const { reference } = sheet;
   const known = fronts.some((front) => front !== null);
   return {
     title: sheet.name,
     lines: [
       `For ${sheet.forWhom}.`,
-      `Centre ${text(sheet.heightM)} above the datum, aimed ${turnText(sheet.aimDeg, UPSTAGE)}, ${tiltText(sheet.tiltDeg)}.`,
-      `Floor point below the centre: ${tapes[0]} from tape ${datumNames[0]}, ${tapes[1]} from tape ${datumNames[1]}, ${tapes[2]}.`,
+      `Centre ${text(sheet.heightM)} above the datum${reference ? ` (${text(Math.abs(reference.aboveM), Math.abs(reference.aboveM) < 1 ? 'bar' : 'floor')} ${reference.aboveM < 0 ? 'below' : 'above'} the ${reference.name})` : ''}, aimed ${turnText(sheet.aimDeg, UPSTAGE)}, ${tiltText(sheet.tiltDeg)}.`,
+      floorLine(sheet, array, datumNames, text),
+      ...surfaceLines(session, sheet, array, text),
       ...techniqueLines(sheet, text),
+      ...routeLines(inputs),
     ],
+    detail: array
+      ? detailDrawing(array, DRAWN_WIDTH, DETAIL_HEIGHT, (metres) =>
+          text(metres, metres < 1 ? 'bar' : 'floor'),
+        )
+      : { width: DRAWN_WIDTH, height: 0, title: sheet.name, shapes: [] },
     positions: {
       head: [
         'Capsule',
@@ -164,7 +227,7 @@ function section(
       head: [
         'Capsule',
         'Pattern',
-        'From the bar’s centre',
+        separate ? 'From the array’s centre' : 'From the bar’s centre',
         'Turned off the aim',
         ...(known ? ['Front of the body'] : []),
       ],
@@ -197,7 +260,9 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
       .filter(Boolean)
       .join(' · '),
     datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${datum.charAt(0).toUpperCase()}${datum.slice(1)}.`,
-    parts: sheet.arrays.map((array) => section(array, frontsOf(session, array.id), names, text)),
+    parts: sheet.arrays.map((array) =>
+      section(session, array, frontsOf(session, array.id), names, text),
+    ),
     cautions: cautionLines(session),
     deference: DEFERENCE,
   };

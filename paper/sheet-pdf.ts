@@ -62,13 +62,18 @@ const PRINTED: Readonly<Partial<Record<RigTable['name'], string[]>>> = {
     'peak dB SPL',
     'gain dB',
     'track',
+    'loudspeaker',
     'for',
   ],
 };
 
 /** Raw cells as they are read on paper: lengths in the session's units, pan and polarity in words. */
 export function printedTable({ name, head, rows }: RigTable, units: UnitSystem): SheetTable {
-  const columns = PRINTED[name] ?? head;
+  const wanted = PRINTED[name] ?? head;
+  // A column that says nothing takes no room.
+  const columns = wanted.filter(
+    (column) => column !== 'loudspeaker' || rows.some((row) => row[head.indexOf(column)] !== null),
+  );
   const cellText = (column: string, cell: TableCell): string => {
     if (cell === null) return '—';
     if (typeof cell === 'string') return cell;
@@ -157,6 +162,10 @@ class SheetWriter {
   /** As wide as the page, as vectors. */
   drawing({ width, height, shapes }: Drawing): void {
     const scale = this.width / width;
+    if (this.y + height * scale > this.height - MARGIN_MM) {
+      this.pdf.addPage();
+      this.y = MARGIN_MM;
+    }
     const at = ([x, y]: readonly [number, number]): [number, number] => [
       MARGIN_MM + x * scale,
       this.y + y * scale,
@@ -246,15 +255,19 @@ export function sheetPdf(
   const tables = rigTables(session);
   writer.text(model.title, 16, 'bold');
   writer.text(model.facts, 10, 'normal', MUTED);
-  const everything = JSON.stringify([model, tables.map(({ rows }) => rows)]);
+  const everything = JSON.stringify([
+    { ...model, parts: model.parts.map(({ detail: _, ...part }) => part) },
+    tables.map(({ rows }) => rows),
+  ]);
   if (printable(pdf, everything).includes(LACKING)) writer.text(LACKING_NOTE, 9, 'normal', MUTED);
   writer.rule();
   writer.text(model.datum, 9, 'normal');
   writer.drawing(planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT));
   writer.drawing(sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT));
-  for (const { title, lines, positions, bar } of model.parts) {
+  for (const { title, lines, detail, positions, bar } of model.parts) {
     writer.heading(title);
     for (const line of lines) writer.text(line, 9, 'normal');
+    writer.drawing(detail);
     writer.table(positions);
     writer.table(bar);
     writer.gap(2);

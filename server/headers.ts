@@ -24,7 +24,8 @@ export const PERMISSIONS = [
 
 export const POLICY: Readonly<Record<string, string[]>> = {
   defaultSrc: ["'none'"],
-  scriptSrc: ["'self'"],
+  // Compiled code of our own files: transforms of sound, and reading FLAC.
+  scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
   styleSrc: ["'self'"],
   fontSrc: ["'self'"],
   connectSrc: ["'self'"],

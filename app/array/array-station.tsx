@@ -109,10 +109,13 @@ export function ArrayStation() {
     );
   }
   return (
-    <main aria-label="Array" className="flex h-full">
+    <main aria-label="Array" className="flex h-full max-md:flex-col max-md:overflow-y-auto">
       <div className="flex min-w-0 flex-1 flex-col">
         <PageTabs label="Pages of the array" pages={ARRAY_PAGES} shown={shown} />
-        <div className="bg-base-100 min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0}>
+        <div
+          className="bg-base-100 min-h-0 flex-1 overflow-y-auto px-4 py-3 max-md:flex-none max-md:overflow-visible"
+          tabIndex={0}
+        >
           <Suspense fallback={<p className="text-muted">Opening …</p>}>
             <Page key={array.id} array={array} />
           </Suspense>

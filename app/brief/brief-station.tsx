@@ -20,7 +20,7 @@ export function BriefStation() {
   return (
     <main aria-label="Brief" className="bg-base-100 flex h-full flex-col">
       <PageTabs label="Pages of the brief" pages={BRIEF_PAGES} shown={shown} />
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
+      <div className="min-h-0 flex-1 relative overflow-auto px-6 py-4 max-md:px-3" tabIndex={0}>
         {CONTENT[shown.id]}
       </div>
     </main>

@@ -188,6 +188,7 @@ export function DayPage() {
         </h2>
         <TimeField
           label="Begins"
+          required
           value={timetable.start}
           onCommit={(start) => start !== null && set({ start })}
         />

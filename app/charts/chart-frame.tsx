@@ -14,8 +14,20 @@ interface Props {
   children: ReactNode;
 }
 
-const cellText = (cell: Cell): string =>
-  cell === null ? '—' : typeof cell === 'number' ? formatNumber(cell, 3) : cell;
+/** As fine as a tape, a protractor or a meter shows it, by the unit at the end of a heading. */
+const DIGITS: readonly (readonly [RegExp, number])[] = [
+  [/ m$/, 2],
+  [/°$/, 1],
+  [/%$/, 0],
+  [/dB$/, 1],
+  [/Hz$/, 0],
+];
+
+function cellText(cell: Cell, heading = ''): string {
+  if (cell === null) return '—';
+  if (typeof cell !== 'number') return cell;
+  return formatNumber(cell, DIGITS.find(([unit]) => unit.test(heading))?.[1] ?? 2);
+}
 
 /** A chart with its figures as a table, and both as files. */
 export function ChartFrame({ title, about, formula, header, rows, children }: Props) {
@@ -71,7 +83,7 @@ export function ChartFrame({ title, about, formula, header, rows, children }: Pr
                 <tr key={i}>
                   {row.map((cell, j) => (
                     <td key={j} className="num">
-                      {cellText(cell)}
+                      {cellText(cell, header[j])}
                     </td>
                   ))}
                 </tr>

@@ -2,9 +2,11 @@ import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { CHECKS_PAGES } from '../parts/station-pages';
 import { ArrivalsPage } from './arrivals-page';
 import { FindingsPage } from './findings-page';
+import { MatrixPage } from './matrix-page';
 import { MixPage } from './mix-page';
 import { MonoPage } from './mono-page';
 import { SafetyPage } from './safety-page';
+import { SeatsPage } from './seats-page';
 import { SpillPage } from './spill-page';
 import { StandsPage } from './stands-page';
 
@@ -12,6 +14,8 @@ const CONTENT = {
   findings: <FindingsPage />,
   arrivals: <ArrivalsPage />,
   spill: <SpillPage />,
+  matrix: <MatrixPage />,
+  seats: <SeatsPage />,
   mix: <MixPage />,
   mono: <MonoPage />,
   stands: <StandsPage />,
@@ -24,7 +28,7 @@ export function ChecksStation() {
   return (
     <main aria-label="Checks" className="bg-base-100 flex h-full flex-col">
       <PageTabs label="Pages of the checks" pages={CHECKS_PAGES} shown={shown} />
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4" tabIndex={0}>
+      <div className="min-h-0 flex-1 relative overflow-auto px-6 py-4 max-md:px-3" tabIndex={0}>
         {CONTENT[shown.id]}
       </div>
     </main>

@@ -121,6 +121,9 @@ function Members({ members }: Pick<Finding, 'members'>) {
   );
 }
 
+/** So many players are named at once; the others on request. */
+const FIRST_PLAYERS = 24;
+
 /** One finding whole: what, how much, why, what to do, and what it was judged by. */
 export function ChosenFinding({ finding }: { finding: Finding }) {
   const session = useSession();
@@ -129,6 +132,8 @@ export function ChosenFinding({ finding }: { finding: Finding }) {
   const about = arrays.filter((array) => finding.arrayIds.includes(array.id));
   const { word, tone } = SEVERITIES[finding.severity];
   const players = sources.filter((source) => finding.sourceIds.includes(source.id));
+  const [allOf, setAllOf] = useState<Finding | null>(null);
+  const shown = allOf === finding ? players : players.slice(0, FIRST_PLAYERS);
   return (
     <>
       <p className={`${tone} font-semibold`}>{finding.blocking ? 'Stop' : word}</p>
@@ -149,7 +154,7 @@ export function ChosenFinding({ finding }: { finding: Finding }) {
         {Object.entries(finding.figures).map(([key, value]) => (
           <FigureText key={key} name={key} value={value} />
         ))}
-        {players.map((source) => (
+        {shown.map((source) => (
           <Link
             key={source.id}
             to={stationPath(id, 'floor')}
@@ -164,10 +169,15 @@ export function ChosenFinding({ finding }: { finding: Finding }) {
             {source.name}
           </Link>
         ))}
+        {players.length > shown.length && (
+          <button className="underline underline-offset-2" onClick={() => setAllOf(finding)}>
+            and {players.length - shown.length} more
+          </button>
+        )}
       </div>
       <Remedy finding={finding} />
-      <Members members={finding.members} />
       <FindingEvidence finding={finding} />
+      <Members members={finding.members} />
     </>
   );
 }

@@ -8,6 +8,7 @@ import {
   heardLevel,
   prepareMix,
   reflectionsAtArray,
+  shoeboxOf,
   type Evidence,
   type Finding,
   type SourceFigures,
@@ -17,6 +18,8 @@ import { leadingArray, type MicArray, type Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import { ArrivalLadder } from './arrival-ladder';
 import { MonoBars } from './mono-bars';
+import { ChannelEvidence, SpillEvidence, StandEvidence } from './more-evidence';
+import { ReflectionPlan } from './reflection-plan';
 import { useSession } from '../document/use-session';
 
 const PAGES = {
@@ -57,32 +60,39 @@ function ReflectionTable({ array, source }: { array: MicArray; source: Source })
   const list = reflectionsAtArray(session, array, source)
     .filter(({ delayMs }) => delayMs < 40)
     .slice(0, 6);
+  const room = shoeboxOf(session);
+  const [strongest] = [...list].sort((a, b) => b.levelDb - a.levelDb);
   return (
-    <table className="ledger-table" aria-label={`Reflections of ${source.name}`}>
-      <thead>
-        <tr>
-          <th>{source.name} over</th>
-          <th>at</th>
-          <th className="num">level</th>
-          <th className="num">delay</th>
-          <th className="num">first notch</th>
-        </tr>
-      </thead>
-      <tbody>
-        {list.map(({ surfaces, capsule, levelDb, delayMs, firstNotchHz, atMost }) => (
-          <tr key={surfaces.join()}>
-            <td>{surfaces.join(', then ')}</td>
-            <td>{capsule}</td>
-            <td className="num">
-              {atMost ? '≤ ' : ''}
-              {formatSigned(levelDb, 1)} dB
-            </td>
-            <td className="num">{formatNumber(delayMs, 1)} ms</td>
-            <td className="num">{formatNumber(firstNotchHz, 0)} Hz</td>
+    <>
+      {room && strongest && (
+        <ReflectionPlan room={room} array={array} source={source} reflection={strongest} />
+      )}
+      <table className="ledger-table" aria-label={`Reflections of ${source.name}`}>
+        <thead>
+          <tr>
+            <th>{source.name} over</th>
+            <th>at</th>
+            <th className="num">level</th>
+            <th className="num">delay</th>
+            <th className="num">first notch</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {list.map(({ surfaces, capsule, levelDb, delayMs, firstNotchHz, atMost }) => (
+            <tr key={surfaces.join()}>
+              <td>{surfaces.join(', then ')}</td>
+              <td>{capsule}</td>
+              <td className="num">
+                {atMost ? '≤ ' : ''}
+                {formatSigned(levelDb, 1)} dB
+              </td>
+              <td className="num">{formatNumber(delayMs, 1)} ms</td>
+              <td className="num">{formatNumber(firstNotchHz, 0)} Hz</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   );
 }
 
@@ -183,6 +193,7 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
   const array = session.arrays.find(({ id }) => id === arrayId) ?? null;
   const shown = array ?? leadingArray(session);
   if (!kind || !shown) return null;
+  const { arrayIds } = finding;
   const named = session.sources.filter(({ id }) => finding.sourceIds.includes(id));
   const players = named.length > 0 ? named : session.sources;
   return (
@@ -201,6 +212,9 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
       )}
       {kind === 'arrivals' &&
         players.slice(0, 2).map((source) => <Ladder key={source.id} source={source} />)}
+      {kind === 'spill' && <SpillEvidence arrayIds={arrayIds} players={named} />}
+      {kind === 'stands' && <StandEvidence arrayIds={arrayIds} />}
+      {kind === 'channels' && <ChannelEvidence arrayIds={arrayIds} />}
       {isPage(kind) && (
         <Link className="underline underline-offset-2" to={PAGES[kind][0]}>
           Go to {PAGES[kind][1]}

@@ -1,9 +1,8 @@
-import { microphoneName } from '../../core/arrays';
 import { spillMatrix, threeToOne } from '../../core/analysis';
-import { formatNumber, formatSigned, clamp } from '../../core/units';
+import { formatNumber, formatSigned } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
-import { hover } from '../view/choice';
 import { useSession } from '../document/use-session';
+import { SpillTable } from './spill-table';
 
 /** Each player in each microphone, and the rule of three to one beside the real spill. */
 export function SpillPage() {
@@ -15,58 +14,7 @@ export function SpillPage() {
   if (session.sources.length === 0) return <p>No players yet: put them on the Floor first.</p>;
   return (
     <section aria-label="Spill" className="flex flex-col gap-3">
-      <p className="text-muted">
-        Level of each player against the one that the microphone is for, in dB; darker is louder.
-      </p>
-      <div className="overflow-x-auto">
-        <table className="ledger-table" aria-label="Spill matrix">
-          <thead>
-            <tr>
-              <th>Microphone</th>
-              <th>is for</th>
-              {session.sources.map(({ id, name }) => (
-                <th
-                  key={id}
-                  className="num"
-                  onPointerEnter={() => hover(id)}
-                  onPointerLeave={() => hover(null)}
-                >
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {microphones.map((mic) => (
-              <tr key={`${mic.arrayId}${mic.label}`}>
-                <th scope="row" className="whitespace-nowrap">
-                  {microphoneName(mic.arrayName, mic.label)}
-                </th>
-                <td>{session.sources.find(({ id }) => id === mic.ownSourceId)?.name ?? '—'}</td>
-                {session.sources.map(({ id }) => {
-                  const spill = mic.spillDb[id] ?? null;
-                  const dark = spill === null ? 0 : clamp(1 + spill / 30, 0, 1);
-                  return (
-                    <td
-                      key={id}
-                      className={`num ${id === mic.ownSourceId ? 'font-semibold' : ''}`}
-                      style={{
-                        background: `color-mix(in srgb, var(--color-primary) ${Math.round(dark * 30)}%, transparent)`,
-                      }}
-                    >
-                      {id === mic.ownSourceId
-                        ? 'own'
-                        : spill === null
-                          ? '—'
-                          : formatSigned(spill, 0)}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <SpillTable microphones={microphones} />
       <h2 className="pt-2 text-[16px]">Three to one</h2>
       <p className="text-muted">
         For separate microphones on separate players that are mixed: three times the working

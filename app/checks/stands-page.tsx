@@ -50,7 +50,7 @@ export function StandsPage() {
         <table className="ledger-table w-full" aria-label="Stands">
           <thead>
             <tr>
-              <th>Array</th>
+              <th>Stand for</th>
               <th className="num">Height</th>
               <th className="num">Reach from a free spot</th>
               <th>Stand</th>
@@ -62,7 +62,7 @@ export function StandsPage() {
           </thead>
           <tbody>
             {plans.map((plan) => (
-              <tr key={plan.arrayId}>
+              <tr key={plan.arrayName}>
                 <th scope="row">{plan.arrayName}</th>
                 <td className="num">{lengthText(plan.heightM, units)}</td>
                 <td className="num">

@@ -1,3 +1,4 @@
+import { hasPieces, piecesWith } from '../../core/ensembles';
 import { isKit } from '../../core/planning';
 import type { MicArray, Obstacle, Session } from '../../core/session';
 import { clamp } from '../../core/units';
@@ -5,6 +6,7 @@ import { choiceStore, select } from '../view/choice';
 import { toolStore } from '../view/floor-tools';
 import { addArray, addKitSet, addPlayer, addSpotFor } from './edits';
 import { newId } from './new-id';
+import { joinPieces, splitPlayer } from './pieces';
 import { edit } from './session-store';
 
 const single = (pattern: 'cardioid' | 'omni') => ({ kind: 'single', pattern }) as const;
@@ -121,6 +123,17 @@ function forChosen(session: Session): Addition[] {
     { label: `Spot for ${source.name}`, run: () => addSpotFor(source) },
     ...(isKit(source)
       ? [{ label: `Set for ${source.name}: overheads, drums`, run: () => addKitSet(source) }]
+      : []),
+    ...(hasPieces(source)
+      ? [{ label: `Split ${source.name} into its pieces`, run: () => splitPlayer(source) }]
+      : []),
+    ...(source.pieceOf
+      ? [
+          {
+            label: `Put ${source.pieceOf.name} together again`,
+            run: () => joinPieces(piecesWith(source, session.sources)),
+          },
+        ]
       : []),
   ];
 }

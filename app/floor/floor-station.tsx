@@ -23,14 +23,14 @@ const openDialog = (ensembleDialog: 'template' | 'section') =>
 function EmptyFloor() {
   const session = useSession();
   return (
-    <div className="pointer-events-none absolute inset-x-0 top-20 flex justify-center">
-      <div className="bg-base-100 border-hairline pointer-events-auto border px-6 py-4 text-center">
-        <h2 className="text-[16px]">Nobody is on the floor yet</h2>
-        <p className="text-muted py-2">
+    <div className="bg-base-200 border-hairline shrink-0 border-b px-4 py-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <h2 className="text-[14px]">Nobody is on the floor yet</h2>
+        <p className="text-muted min-w-56 flex-1">
           Add the players, drag them to their places, then move the pair until the image line below
           looks right.
         </p>
-        <div className="flex justify-center gap-2">
+        <div className="flex flex-wrap gap-2">
           <button className="btn btn-sm btn-primary" onClick={() => openDialog('template')}>
             Begin with a template
           </button>
@@ -63,12 +63,12 @@ export function FloorStation() {
     <main aria-label="Floor" className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
         <FloorTools />
+        {empty && view !== 'table' && <EmptyFloor />}
         <div className="relative flex min-h-0 flex-1">
           {(view === 'plan' || view === 'both') && pane(<PlanDrawing />)}
           {view === 'both' && <div className="bg-hairline w-px" />}
           {(view === 'section' || view === 'both') && pane(<SideDrawing />)}
           {view === 'table' && pane(<FloorTable />)}
-          {empty && view !== 'table' && <EmptyFloor />}
           <button
             className="btn btn-sm btn-square btn-ghost absolute top-2 right-2"
             aria-expanded={inspectorOpen}

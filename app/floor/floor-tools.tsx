@@ -69,7 +69,7 @@ export function FloorTools() {
     <div
       role="toolbar"
       aria-label="Floor"
-      className="border-hairline bg-base-200 flex h-11 shrink-0 items-center gap-1 border-b px-3"
+      className="border-hairline bg-base-200 flex min-h-11 shrink-0 flex-wrap items-center gap-1 border-b px-3"
     >
       <div role="group" aria-label="View" className="flex gap-0.5 pr-2">
         {VIEWS.map(([id, label]) => (
@@ -90,7 +90,7 @@ export function FloorTools() {
         title="Measure between any two things or points"
         onClick={() => chooseTool(tool === 'measure' ? 'select' : 'measure')}
       >
-        <Ruler size={15} /> Measure <kbd className="text-muted text-[11px]">M</kbd>
+        <Ruler size={15} /> Measure <kbd className="text-muted text-[11px] max-md:hidden">M</kbd>
       </button>
       <button
         className={`btn btn-sm btn-ghost ${snap ? 'text-primary' : 'text-muted'}`}
@@ -98,7 +98,7 @@ export function FloorTools() {
         title="Settle on grid, angles, symmetry and equal distances; hold Alt to go free"
         onClick={() => toolStore.setState({ snap: !snap })}
       >
-        <Magnet size={15} /> Snap <kbd className="text-muted text-[11px]">S</kbd>
+        <Magnet size={15} /> Snap <kbd className="text-muted text-[11px] max-md:hidden">S</kbd>
       </button>
       <div className="flex-1" />
       <LayersMenu />

@@ -45,7 +45,7 @@ function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof 
   return (
     <dl className="flex gap-4" aria-label="Stage figures">
       {figures.map(([name, value]) => (
-        <div key={name} className="flex gap-1.5" title={GLOSSARY[name]}>
+        <div key={name} className="flex gap-1.5 max-md:not-first:hidden" title={GLOSSARY[name]}>
           <dt className="text-muted">{name}</dt>
           <dd className="min-w-9 font-semibold">{value}</dd>
         </div>
@@ -131,10 +131,10 @@ export function ImageLinePanel() {
       aria-label="Stereo image"
       className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[168px]' : 'h-9'}`}
     >
-      <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px]">
+      <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px] whitespace-nowrap max-md:gap-2 max-md:px-2">
         <h2 className="text-[14px]">Stereo image</h2>
         <p
-          className="text-muted min-w-0 flex-1 truncate"
+          className="text-muted min-w-0 flex-1 truncate max-md:sr-only"
           title={`Head: ${GLOSSARY.head} Bar: ${GLOSSARY.bar}`}
         >
           {leading.refused

@@ -1,3 +1,4 @@
+import { aboutWord } from './glossary';
 import { useCallback, useEffect, useId, useRef, useState } from 'react';
 import { whenLeaving } from '../document/typing';
 import { asOneStep, endStep, takeBackStep } from '../document/session-store';
@@ -146,7 +147,7 @@ export function ChoiceField<T extends string>(props: ChoiceProps<T>) {
   const id = useId();
   return (
     <div className={hideLabel ? 'contents' : 'ledger-row'}>
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'text-muted'}>
+      <label htmlFor={id} title={aboutWord(label)} className={hideLabel ? 'sr-only' : 'text-muted'}>
         {label}
       </label>
       <select
@@ -178,7 +179,9 @@ interface ReadoutProps {
 export function Readout({ label, number, unit = '' }: ReadoutProps) {
   return (
     <div className="ledger-row">
-      <span className="text-muted">{label}</span>
+      <span className="text-muted" title={aboutWord(label)}>
+        {label}
+      </span>
       <span className="whitespace-nowrap font-semibold">
         <output aria-label={label}>{number}</output>
         <span className="unit font-normal">{unit}</span>

@@ -14,4 +14,37 @@ export const GLOSSARY = {
   q: 'Directivity factor: how much stronger it radiates to its strong side than evenly all round. 1 is all round, a trumpet about 4.',
   'direct to room':
     'Level of the direct sound against that of the reverberation at the array, dB. 0 at the critical distance.',
+  fill: 'Image width against what the brief wants: 100 % spans the loudspeakers.',
+  gap: 'An empty stretch between two neighbours of the picture.',
+  'recording angle':
+    'Half angle off the aim at which an image first reaches a loudspeaker; what lies outside crowds there.',
+  'in place':
+    'With the players at their own distance and height; the far field takes them as distant.',
+  'far field': 'Distant sources in the array’s own plane: the textbook view.',
+  'included angle': 'Between the axes of both capsules; each is turned by half of it.',
+  spacing: 'From capsule to capsule, not from body to body.',
+  tilt: 'Elevation of the aim: 0 level, −90° straight down.',
+  aim: 'Where the array looks on the plan: 0 straight upstage, positive to the right.',
+  'side level': 'Of the side against the mid before decoding: more is wider.',
+  phantom:
+    'Power for the microphone over its cable; a ribbon that must not have it can be destroyed.',
+  polarity: 'Inverted turns the wave over: against another microphone it cancels what is common.',
+  pan: 'Share of a channel left and right by the level law of sine and cosine.',
+  'seen from there':
+    'Its sounding width across the line of sight: an instrument seen from its end is narrow.',
+  correlation:
+    'Likeness of both channels in the reverberation: 1 the same, 0 independent and spacious.',
+  'sounding width': 'Across the way it faces, between the ends of what sounds.',
+  'sounding depth': 'Along the way it faces, of what sounds: the strings of a grand.',
+  'measured from':
+    'The surface that the height is set out from; the plan keeps it above the floor.',
 } as const;
+
+/** What a label means, by the words it begins with; nothing where they are plain. */
+export function aboutWord(label: string): string | undefined {
+  const words = label.toLowerCase();
+  const known = (Object.keys(GLOSSARY) as (keyof typeof GLOSSARY)[])
+    .filter((word) => word.length > 2 && words.startsWith(word))
+    .sort((a, b) => b.length - a.length)[0];
+  return known && GLOSSARY[known];
+}

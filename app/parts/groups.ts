@@ -25,8 +25,11 @@ export function groupsOf(sources: readonly Pick<Source, 'id' | 'name' | 'group'>
   }));
 }
 
-export function badgesOf(groups: readonly Group[]): Map<string, Badge> {
-  const marks = playerMarks(groups);
+export function badgesOf(
+  groups: readonly Group[],
+  sources: readonly Source[] = [],
+): Map<string, Badge> {
+  const marks = playerMarks(groups, sources);
   return new Map(
     groups.flatMap((group) =>
       group.members.flatMap((id): [string, Badge][] => {
@@ -51,7 +54,7 @@ const sameGrouping = (a: readonly Source[], b: readonly Source[]): boolean =>
 
 function groupingOf(sources: readonly Source[]): Grouping {
   const groups = groupsOf(sources);
-  return { groups, badges: badgesOf(groups) };
+  return { groups, badges: badgesOf(groups, sources) };
 }
 
 /** Sections and badges, the same objects for as long as no name or section changes. */

@@ -1,6 +1,7 @@
 import { clamp } from '../../core/units';
 import { useEffect, useId, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
+import { aboutWord } from './glossary';
 import { setInvalid, type FieldKey } from '../view/validity';
 import type { QuantityKind } from './quantity-kinds';
 
@@ -19,6 +20,8 @@ interface Props {
   bare?: boolean;
   /** what the word means, for whoever hovers it */
   about?: string;
+  /** what could be, where the field is emptied: a range and a question, at once */
+  ifEmpty?: (() => string) | undefined;
   /** something that is allowed but should be known, shown under the field */
   remark?: string | null;
 }
@@ -28,7 +31,17 @@ interface Props {
  * with a message that says what is allowed; Escape brings the last valid value back.
  */
 export function QuantityField(props: Props) {
-  const { label, fieldKey, kind, value, onCommit, optional = false, check, remark } = props;
+  const {
+    label,
+    fieldKey,
+    kind,
+    value,
+    onCommit,
+    optional = false,
+    check,
+    remark,
+    ifEmpty,
+  } = props;
   const bare = props.bare === true;
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -64,6 +77,7 @@ export function QuantityField(props: Props) {
       if (value !== null) onCommit(null);
       return;
     }
+    if (text.trim() === '' && ifEmpty) return fail(ifEmpty());
     const read = kind.parse(text);
     if (!read.ok) return fail(read.message);
     const { min, max } = kind.bounds;
@@ -87,7 +101,11 @@ export function QuantityField(props: Props) {
   return (
     <div>
       <div className={bare ? 'text-right' : 'ledger-row'}>
-        <label htmlFor={inputId} title={props.about} className={bare ? 'sr-only' : 'text-muted'}>
+        <label
+          htmlFor={inputId}
+          title={props.about ?? aboutWord(label)}
+          className={bare ? 'sr-only' : 'text-muted'}
+        >
           {label}
         </label>
         <span className="whitespace-nowrap">
@@ -114,7 +132,16 @@ export function QuantityField(props: Props) {
               if (fresh.current) event.currentTarget.select();
               fresh.current = false;
             }}
-            onChange={(event) => setDraft(event.currentTarget.value)}
+            onChange={(event) => {
+              const text = event.currentTarget.value;
+              setDraft(text);
+              if (!ifEmpty || optional) return;
+              if (text.trim() === '') fail(ifEmpty());
+              else if (error !== null) {
+                setError(null);
+                setInvalid(fieldKey, null);
+              }
+            }}
             onBlur={(event) => {
               if (!escaping.current) accept(event.currentTarget.value);
               escaping.current = false;

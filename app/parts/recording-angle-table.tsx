@@ -1,9 +1,13 @@
+import { useMemo } from 'react';
+import { arrayFigures, contextOf } from '../../core/analysis';
+import type { MicArray } from '../../core/session';
 import {
   MODELS,
   type PerModel,
   type RecordingAngle,
   type ModelId,
   leadingModel,
+  looksSteeply,
 } from '../../core/localisation';
 import { angleText, formatNumber, formatLength } from '../../core/units';
 import { useFigures } from '../figures/figures';
@@ -74,14 +78,24 @@ export function RecordingAngleTable({ caption, angles, leading }: TableProps) {
 }
 
 /** Recording angle and ensemble in a few lines, for the inspector. */
-export function RecordingAngleSummary() {
-  const { settings } = useSession();
-  const { figures, missing, array } = useFigures();
+export function RecordingAngleSummary({ of }: { of?: MicArray }) {
+  const session = useSession();
+  const { settings } = session;
+  const live = useFigures();
+  const array = of ?? live.array;
+  const other = of !== undefined && of.id !== live.array?.id;
+  const own = useMemo(
+    () => (other ? arrayFigures(of, session.sources, contextOf(session)) : null),
+    [other, of, session],
+  );
+  const [figures, missing] = own ? [own, null] : [live.figures, live.missing];
   const leading = leadingModel(figures?.farField ?? null, settings.model);
   const ensemble = figures?.ensemble;
   return (
     <>
-      <h3 className="pt-3 pb-1 text-[14px]">Recording angle{array ? ` of ${array.name}` : ''}</h3>
+      <h3 className="pt-3 pb-1 text-[14px]">
+        Recording angle{array && !of ? ` of ${array.name}` : ''}
+      </h3>
       <FormulaLink to="recording-angle">How it is found</FormulaLink>
       {missing !== null && <p className="text-muted">No figures: {missing}</p>}
       <Readout label="In place, 100 %" number={halfText(figures?.inPlace?.[leading], 100)} />
@@ -90,10 +104,17 @@ export function RecordingAngleSummary() {
       <Readout label="Far field, 75 %" number={halfText(figures?.farField[leading], 75)} />
       <h3 className="pt-4 pb-1 text-[14px]">Ensemble</h3>
       <Readout label="Angle at the array" number={angleText(ensemble?.angleDeg)} />
-      <Readout
-        label="Mean distance on the plan"
-        {...formatLength(ensemble?.distanceM, settings.units)}
-      />
+      {array && looksSteeply(array) ? (
+        <Readout
+          label="Mean height difference"
+          {...formatLength(ensemble && Math.abs(array.z - ensemble.heightM), settings.units)}
+        />
+      ) : (
+        <Readout
+          label="Mean distance on the plan"
+          {...formatLength(ensemble?.distanceM, settings.units)}
+        />
+      )}
       {figures && !ensemble && (
         <p className="text-muted py-1">No players yet, so there is no ensemble to compare with.</p>
       )}

@@ -45,6 +45,8 @@ export const CHECKS_PAGES = [
   { id: 'findings', name: 'Findings', words: 'faults cautions notes' },
   { id: 'arrivals', name: 'Arrivals', words: 'delay spot leads' },
   { id: 'spill', name: 'Spill', words: '3:1 bleed' },
+  { id: 'matrix', name: 'Matrix', words: 'every piece every microphone distance level null' },
+  { id: 'seats', name: 'Seats', words: 'left right polarity mono circle' },
   { id: 'mix', name: 'Mix', words: 'echo pull' },
   { id: 'mono', name: 'Mono', words: 'comb null' },
   { id: 'stands', name: 'Stands', words: 'tip over reach clash boom' },

@@ -61,7 +61,7 @@ function FigureRow({ figure }: { figure: BuiltFigure }) {
         onCommit={(value) => setBuilt(arrayId, field, value)}
       />
       <button
-        className={`btn btn-sm btn-square ${asPlanned ? 'btn-primary' : ''}`}
+        className={`btn btn-sm btn-square max-sm:btn-lg ${asPlanned ? 'btn-primary' : ''}`}
         aria-pressed={asPlanned}
         aria-label={`${figure.arrayName}, ${FIELD_WORDS[field]}: as planned`}
         onClick={() => setBuilt(arrayId, field, asPlanned ? null : planned)}

@@ -61,6 +61,47 @@ function MicrophoneChoice(props: { array: MicArray; index: number; name: string 
   );
 }
 
+/** The loudspeaker that a channel feeds: by its label, or as typed here. */
+function LoudspeakerField({ array, row }: { array: MicArray; row: ChannelRow }) {
+  const typed = array.equipment.loudspeakers[row.capsule] ?? '';
+  const set = (value: string) => {
+    const loudspeakers = [...array.equipment.loudspeakers];
+    while (loudspeakers.length <= row.capsule) loudspeakers.push('');
+    loudspeakers[row.capsule] = value.trim();
+    edit(changeEquipment(array.id, { loudspeakers }));
+  };
+  return (
+    <input
+      className="input input-xs w-16"
+      aria-label={`Loudspeaker of ${row.name}`}
+      placeholder={row.loudspeaker ?? 'by pan'}
+      list="loudspeakers"
+      maxLength={20}
+      defaultValue={typed}
+      key={typed}
+      onBlur={(event) =>
+        event.currentTarget.value.trim() !== typed && set(event.currentTarget.value)
+      }
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+    />
+  );
+}
+
+const USUAL_LOUDSPEAKERS = [
+  'L',
+  'C',
+  'R',
+  'LFE',
+  'Ls',
+  'Rs',
+  'Lb',
+  'Rb',
+  'Ltf',
+  'Rtf',
+  'Ltr',
+  'Rtr',
+];
+
 /** How a strip is set: the second strip of a side follows the first, and the decoder pans. */
 function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null }) {
   const { capsule, name, polarity, pan, delayMs, delaySamples, again } = row;
@@ -73,7 +114,7 @@ function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null })
   const gainDb = array?.mix.capsules[capsule]?.gainDb ?? 0;
   return (
     <>
-      <td>
+      <td data-label="Polarity">
         {fixed ? (
           polarityText
         ) : (
@@ -87,7 +128,7 @@ function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null })
           </button>
         )}
       </td>
-      <td className="num min-w-24">
+      <td data-label="Pan" className="num min-w-24">
         {fixed || decoded ? (
           panText(pan)
         ) : (
@@ -101,7 +142,7 @@ function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null })
           />
         )}
       </td>
-      <td className="num min-w-20">
+      <td data-label="Strip" className="num min-w-20">
         {fixed ? (
           `${formatSigned(gainDb, 1)} dB`
         ) : (
@@ -115,7 +156,7 @@ function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null })
           />
         )}
       </td>
-      <td className="num min-w-24">
+      <td data-label="Delay" className="num min-w-24">
         {fixed ? (
           `${formatNumber(delayMs, 2)} ms`
         ) : (
@@ -144,7 +185,7 @@ function Faders() {
   return (
     <section aria-label="In the mix" className="max-w-2xl">
       <h2 className="pt-2 pb-1 text-[14px]">In the mix</h2>
-      <table className="ledger-table w-full" aria-label="Faders">
+      <table className="ledger-table stacked w-full" aria-label="Faders">
         <thead>
           <tr>
             <th>Array</th>
@@ -159,7 +200,7 @@ function Faders() {
           {arrays.map(({ id, name, mix }) => (
             <tr key={id}>
               <th scope="row">{name}</th>
-              <td className="w-32">
+              <td data-label="Fader" className="w-32">
                 <QuantityField
                   bare
                   label={`Fader of ${name}`}
@@ -169,7 +210,7 @@ function Faders() {
                   onCommit={(value) => value !== null && edit(changeMix(id, { faderDb: value }))}
                 />
               </td>
-              <td>
+              <td data-label="Heard">
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"
@@ -210,7 +251,7 @@ export function ChannelsPage() {
   const byId = new Map(session.arrays.map((array) => [array.id, array]));
   return (
     <section aria-label="Channels" className="flex flex-col gap-3">
-      <div className="grid max-w-4xl grid-cols-3 gap-x-8">
+      <div className="grid max-w-4xl grid-cols-3 gap-x-8 max-sm:grid-cols-1">
         <QuantityField
           label="Peaks above the typed levels"
           fieldKey={fieldKey('rig', '', 'peak')}
@@ -233,8 +274,13 @@ export function ChannelsPage() {
           onCommit={(value) => value !== null && set({ fullScaleDbu: value })}
         />
       </div>
+      <datalist id="loudspeakers">
+        {USUAL_LOUDSPEAKERS.map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
       <div className="overflow-x-auto">
-        <table className="ledger-table w-full" aria-label="Channel list">
+        <table className="ledger-table stacked w-full" aria-label="Channel list">
           <thead>
             <tr>
               {['', 'Channel', 'Microphone', 'Phantom', 'Polarity'].map((name) => (
@@ -245,7 +291,7 @@ export function ChannelsPage() {
                   {name}
                 </th>
               ))}
-              {['Track', 'For'].map((name) => (
+              {['Track', 'Loudspeaker', 'For'].map((name) => (
                 <th key={name}>{name}</th>
               ))}
               {['Level', 'Peak', 'Output', 'Gain'].map((name) => (
@@ -263,29 +309,42 @@ export function ChannelsPage() {
               return (
                 <tr key={row.name}>
                   <td className="font-semibold">{row.number}</td>
-                  <td>{row.name}</td>
-                  <td>
+                  <th scope="row" className="text-base-content!">
+                    {row.name}
+                  </th>
+                  <td data-label="Microphone">
                     {array && session.kit.microphones.length > 0 && !row.again ? (
                       <MicrophoneChoice array={array} index={index} name={row.name} />
                     ) : null}{' '}
                     <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
                   </td>
-                  <td className={danger ? 'text-error font-semibold' : ''}>
+                  <td data-label="Phantom" className={danger ? 'text-error font-semibold' : ''}>
                     {row.phantom}
                     {danger && ': never on this ribbon'}{' '}
                     {index === 0 && !row.again && array && <PhantomChoice array={array} />}
                   </td>
                   <StripCells row={row} array={array ?? null} />
-                  <td>{row.track}</td>
-                  <td className="max-w-40 truncate" title={row.forWhom}>
+                  <td data-label="Track">{row.track}</td>
+                  <td data-label="Loudspeaker" className="min-w-16">
+                    {array && !row.again ? (
+                      <LoudspeakerField array={array} row={row} />
+                    ) : (
+                      (row.loudspeaker ?? '')
+                    )}
+                  </td>
+                  <td data-label="For" className="max-w-40 truncate" title={row.forWhom}>
                     {row.again ? '' : row.forWhom}
                   </td>
-                  <td className="num">{formatNumber(row.levelDb, 0)} dB</td>
-                  <td className="num">{formatNumber(row.peakDb, 0)} dB</td>
-                  <td className="num">
+                  <td data-label="Level" className="num">
+                    {formatNumber(row.levelDb, 0)} dB
+                  </td>
+                  <td data-label="Peak" className="num">
+                    {formatNumber(row.peakDb, 0)} dB
+                  </td>
+                  <td data-label="Output" className="num">
                     {row.outputMv === null ? '—' : `${formatNumber(row.outputMv, 0)} mV`}
                   </td>
-                  <td className="num">
+                  <td data-label="Gain" className="num">
                     {row.gainDb === null ? 'sensitivity?' : `${formatSigned(row.gainDb, 0)} dB`}
                     {row.padDb > 0 && `, pad ${row.padDb} dB`}
                   </td>

@@ -3,6 +3,7 @@ import { Download } from 'lucide-react';
 import { useState } from 'react';
 import {
   buildOrder,
+  cablesAsked,
   cableUses,
   completeness,
   packList,
@@ -13,7 +14,7 @@ import { timeText } from '../../core/planning';
 import { writeSessionText } from '../../core/session';
 import { lengthText } from '../../core/units';
 import type { Paper } from '../../paper/sheet-pdf';
-import { Readout } from '../parts/fields';
+import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
 import { contentsOf } from '../keeping/blobs';
@@ -91,10 +92,10 @@ export function PackPage() {
       <ul>
         {lines.map(({ key, what, count, note }) => (
           <li key={key} className="border-hairline border-b">
-            <label className="flex items-baseline gap-3 py-1.5">
+            <label className="flex items-baseline gap-3 py-1.5 max-sm:min-h-12 max-sm:flex-wrap">
               <input
                 type="checkbox"
-                className="checkbox checkbox-sm self-center"
+                className="checkbox checkbox-sm max-sm:checkbox-lg self-center"
                 checked={packed.has(key)}
                 onChange={(event) => {
                   const on = event.currentTarget.checked;
@@ -105,8 +106,11 @@ export function PackPage() {
                 }}
               />
               <span className="w-10 text-right font-semibold">{count} ×</span>
-              <span className="flex-1">{what}</span>
-              <span className="text-muted">{note}</span>
+              <span className={`flex-1 ${packed.has(key) ? 'text-muted line-through' : ''}`}>
+                {what}
+                <span className="sr-only">{packed.has(key) ? ', packed' : ''}</span>
+              </span>
+              <span className="text-muted max-sm:w-full max-sm:pl-20">{note}</span>
             </label>
           </li>
         ))}
@@ -156,13 +160,90 @@ function MeasuredCable(props: { what: string; folds: number; plannedM: number })
   );
 }
 
+/** Distances that a cable finds: the ones asked for, and the others to choose from. */
+function CableSection() {
+  const session = useSession();
+  const { units } = session.settings;
+  const asked = cablesAsked(session);
+  const others = cableUses(session).filter(({ key }) => !session.rig.cablesAsked.includes(key));
+  const change = (act: (keys: string[]) => string[]) =>
+    edit((draft) => void (draft.rig.cablesAsked = act([...draft.rig.cablesAsked])));
+  return (
+    <section aria-label="Cable lengths" className="flex flex-col gap-2">
+      <h2 className="pt-3 text-[16px]">With a cable instead of a tape</h2>
+      {asked.length > 0 && (
+        <table className="ledger-table w-full" aria-label="Cable lengths">
+          <thead>
+            <tr>
+              <th>From to</th>
+              <th className="num">Cable</th>
+              <th className="num">Folded</th>
+              <th className="num">Measured</th>
+              <th className="num">then</th>
+              <th>How</th>
+              <th>
+                <span className="sr-only">Leave out</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {asked.map(({ key, what, cableM, folds, foldedM, how }) => (
+              <tr key={key}>
+                <th scope="row">{what}</th>
+                <td className="num">{lengthText(cableM, units)}</td>
+                <td className="num">
+                  {folds === 1 ? '—' : `in ${folds}: ${lengthText(foldedM, units)}`}
+                </td>
+                <MeasuredCable what={what} folds={folds} plannedM={cableM} />
+                <td>{how}</td>
+                <td>
+                  <button
+                    className="btn btn-ghost btn-xs"
+                    aria-label={`Leave out ${what}`}
+                    onClick={() => change((keys) => keys.filter((known) => known !== key))}
+                  >
+                    ×
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {others.length === 0 && asked.length === 0 ? (
+        <p className="text-muted">No two distances of this plan are equal or multiples.</p>
+      ) : (
+        others.length > 0 && (
+          <div className="no-print w-96">
+            <ChoiceField
+              label="Put on the sheet"
+              value=""
+              options={[
+                { value: '', label: `one of ${others.length} distances …` },
+                ...others.map(({ key, what, folds }) => ({
+                  value: key,
+                  label: folds === 1 ? what : `${what}, folded in ${folds}`,
+                })),
+              ]}
+              onChange={(key) => key !== '' && change((keys) => [...keys, key])}
+            />
+          </div>
+        )
+      )}
+      {asked.length > 0 && (
+        <div>
+          <CsvButton name="cables" />
+        </div>
+      )}
+    </section>
+  );
+}
+
 /** The build in order with times, and lengths of cable that save the tape. */
 export function BuildPage() {
   const session = useSession();
   const steps = buildOrder(session);
-  const uses = cableUses(session);
   const missing = completeness(session);
-  const { units } = session.settings;
   const last = steps[steps.length - 1];
   return (
     <section aria-label="Build" className="flex max-w-4xl flex-col gap-3">
@@ -180,41 +261,7 @@ export function BuildPage() {
       <div>
         <CsvButton name="build" />
       </div>
-      <h2 className="pt-3 text-[16px]">With a cable instead of a tape</h2>
-      {uses.length === 0 ? (
-        <p className="text-muted">No two distances of this plan are equal or multiples.</p>
-      ) : (
-        <table className="ledger-table w-full" aria-label="Cable lengths">
-          <thead>
-            <tr>
-              <th>From to</th>
-              <th className="num">Cable</th>
-              <th className="num">Folded</th>
-              <th className="num">Measured</th>
-              <th className="num">then</th>
-              <th>How</th>
-            </tr>
-          </thead>
-          <tbody>
-            {uses.map(({ what, cableM, folds, foldedM, how }) => (
-              <tr key={what}>
-                <th scope="row">{what}</th>
-                <td className="num">{lengthText(cableM, units)}</td>
-                <td className="num">
-                  {folds === 1 ? '—' : `in ${folds}: ${lengthText(foldedM, units)}`}
-                </td>
-                <MeasuredCable what={what} folds={folds} plannedM={cableM} />
-                <td>{how}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {uses.length > 0 && (
-        <div>
-          <CsvButton name="cables" />
-        </div>
-      )}
+      <CableSection />
       <h2 className="pt-3 text-[16px]">Can it be built again?</h2>
       {missing.length === 0 ? (
         <p>Yes: everything is noted.</p>

@@ -24,7 +24,7 @@ import './sheet.css';
 
 function SheetTableView({ table, label }: { table: SheetTable; label: string }) {
   return (
-    <table aria-label={label}>
+    <table aria-label={label} className="stacked">
       <thead>
         <tr>
           {table.head.map((cell) => (
@@ -41,7 +41,11 @@ function SheetTableView({ table, label }: { table: SheetTable; label: string }) 
                   {cell}
                 </th>
               ) : (
-                <td key={column} className={cell.length < 24 ? 'whitespace-nowrap' : ''}>
+                <td
+                  key={column}
+                  data-label={table.head[column]}
+                  className={cell.length < 24 && !cell.includes('(') ? 'whitespace-nowrap' : ''}
+                >
                   {cell}
                 </td>
               ),
@@ -77,7 +81,7 @@ function PositionsPage() {
 
   return (
     <>
-      <div className="no-print flex items-center gap-3 pb-4">
+      <div className="no-print flex flex-wrap items-center gap-3 pb-4">
         <button className="btn btn-sm btn-primary" onClick={() => print()}>
           <Printer size={15} /> Print
         </button>
@@ -129,6 +133,7 @@ function PositionsPage() {
             {section.lines.map((line) => (
               <p key={line}>{line}</p>
             ))}
+            <SheetDrawing drawing={section.detail} />
             <SheetTableView table={section.positions} label={`Positions of ${section.title}`} />
             <SheetTableView table={section.bar} label={`Bar of ${section.title}`} />
           </section>
@@ -175,7 +180,7 @@ export function RigStation() {
   return (
     <main aria-label="Rig" className="flex h-full flex-col print:block">
       <PageTabs label="Pages of the rig" pages={RIG_PAGES} shown={shown} />
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 print:p-0" tabIndex={0}>
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 max-sm:px-3 print:p-0" tabIndex={0}>
         {CONTENT[shown.id]}
       </div>
     </main>

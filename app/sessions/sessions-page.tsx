@@ -1,6 +1,6 @@
 import { FilePlus2, FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { autosave } from '../keeping/autosave';
 import { ensureDemo, importAsCopy, importReplacing, importText } from '../keeping/library';
@@ -26,13 +26,17 @@ function useSessionList() {
   return { list, refresh };
 }
 
+/** Come from elsewhere to begin a session. */
+const askedToBegin = (state: unknown): boolean =>
+  typeof state === 'object' && state !== null && 'beginning' in state;
+
 /** All sessions of this browser: make, open, rename, duplicate, delete, import, export. */
 export function SessionsPage() {
   const navigate = useNavigate();
   const { list, refresh } = useSessionList();
   const [refused, setRefused] = useState<{ file: string; problems: Problem[] } | null>(null);
   const [clash, setClash] = useState<Session | null>(null);
-  const [beginning, setBeginning] = useState(false);
+  const [beginning, setBeginning] = useState(askedToBegin(useLocation().state));
   const [find, setFind] = useState('');
 
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { Command } from 'cmdk';
-import { useLayoutEffect, useRef } from 'react';
+import { useLayoutEffect, useRef, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
@@ -13,7 +13,7 @@ import { useSession } from '../document/use-session';
 import { autosave } from '../keeping/autosave';
 import { exportSheet, exportTable } from '../keeping/exports';
 import { exportSession } from '../keeping/files';
-import { createSession, duplicateStored } from '../keeping/library';
+import { duplicateStored } from '../keeping/library';
 import { PAGES_OF } from '../parts/station-pages';
 import { choiceStore, select, type Selection } from '../view/choice';
 import { chooseTool, toolStore } from '../view/floor-tools';
@@ -75,6 +75,11 @@ function exportsOf(session: Session, open: (path: string) => void): Action[] {
       },
     },
     { name: 'Position sheet as PDF', run: () => failing(exportSheet(session)) },
+    {
+      name: 'Simulated take as WAV',
+      words: 'render sound audio listen hear',
+      run: () => panelStore.setState({ takeOpen: true }),
+    },
     ...rigTables(session).map(({ name }) => ({
       name: `Table of ${name} as CSV`,
       run: () => failing(exportTable(session, name)),
@@ -84,14 +89,15 @@ function exportsOf(session: Session, open: (path: string) => void): Action[] {
 
 /** What is shown, and how. */
 function views(): Action[] {
-  const setting = (name: string, change: Partial<Session['settings']>): Action => ({
+  const setting = (name: string, change: Partial<Session['settings']>, words = ''): Action => ({
     name,
+    words,
     run: () => edit((draft) => void Object.assign(draft.settings, change)),
   });
   return [
     ...MODELS.map(({ id, name }) => setting(`Image by ${name}`, { model: id })),
-    setting('Metric units', { units: 'metric' }),
-    setting('Feet and inches', { units: 'imperial' }),
+    setting('Metric units', { units: 'metric' }, 'metres centimetres m cm'),
+    setting('Feet and inches', { units: 'imperial' }, 'imperial units ft in'),
     setting('Perspective of the audience', { perspective: 'audience' }),
     setting('Perspective of the performers', { perspective: 'performer' }),
     {
@@ -144,7 +150,7 @@ function useActions(): { group: string; actions: Action[] }[] {
       group: 'Add',
       actions: additionsTo(session).flatMap(({ items }) =>
         items.map(({ label, keys, run }) => ({
-          name: label.startsWith('Spot for') ? label : `Add: ${label}`,
+          name: /^(Spot for|Split|Put|Set for) /.test(label) ? label : `Add: ${label}`,
           ...(keys === undefined ? {} : { keys }),
           run: onFloor(run),
         })),
@@ -176,7 +182,10 @@ function useActions(): { group: string; actions: Action[] }[] {
           name: 'Duplicate this session',
           run: () => openNew(autosave.flush().then(() => duplicateStored(session.id))),
         },
-        { name: 'New session', run: () => openNew(createSession()) },
+        {
+          name: 'New session …',
+          run: () => void navigate('/', { state: { beginning: true } }),
+        },
       ],
     },
     { group: 'Export', actions: exportsOf(session, open) },
@@ -226,6 +235,22 @@ function rank(_value: string, typed: string, keywords: string[] = []): number {
   return wanted.split(/\s+/).every((word) => name.includes(word)) ? 0.4 : 0;
 }
 
+/** Enter right after a letter: the list may not be there yet, so it is read when it is. */
+function onEnter(event: KeyboardEvent<HTMLDivElement>): void {
+  if (event.key !== 'Enter' || event.nativeEvent.isComposing) return;
+  event.preventDefault();
+  takeFirst(event.currentTarget);
+}
+
+function takeFirst(list: HTMLElement): void {
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      const marked = list.querySelector<HTMLElement>('[cmdk-item][data-selected=true]');
+      (marked ?? list.querySelector<HTMLElement>('[cmdk-item]'))?.click();
+    }),
+  );
+}
+
 /** Every action by name, in a native dialog. */
 export default function CommandPalette() {
   const groups = useActions();
@@ -236,6 +261,7 @@ export default function CommandPalette() {
   useLayoutEffect(() => {
     dialog.current?.showModal();
     field.current?.focus();
+    if (dialog.current && panelStore.getState().paletteTaken) takeFirst(dialog.current);
   }, []);
   return (
     <dialog
@@ -247,7 +273,7 @@ export default function CommandPalette() {
       onClick={(event) => event.target === dialog.current && dialog.current.close()}
       className="border-hairline bg-base-200 text-base-content m-auto mt-[12vh] w-[480px] rounded-[3px] border p-0 backdrop:bg-black/30"
     >
-      <Command label="Find or do" loop filter={rank}>
+      <Command label="Find or do" loop filter={rank} onKeyDown={onEnter}>
         <Command.Input
           ref={field}
           value={text}

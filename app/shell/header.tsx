@@ -8,7 +8,7 @@ import { ChoiceField } from '../parts/fields';
 import { GLOSSARY } from '../parts/glossary';
 import { edit, sessionStore } from '../document/session-store';
 import { setTheme, themeStore } from '../view/theme';
-import { panelStore } from '../view/panels';
+import { openPalette } from './shortcuts';
 import { useHistoryDepth } from '../document/use-session';
 import { redoSaying, undoSaying } from './history';
 import { SaveIndicator } from './save-indicator';
@@ -28,7 +28,7 @@ function UnitSwitch({ units }: { units: UnitSystem }) {
   const option = (value: UnitSystem, label: string) => (
     <button
       aria-pressed={units === value}
-      className={`px-2 py-1 ${units === value ? 'font-semibold' : 'text-muted'}`}
+      className={`border-b-2 px-2 py-1 ${units === value ? 'border-primary font-semibold' : 'text-muted border-transparent'}`}
       onClick={() => edit((draft) => void (draft.settings.units = value))}
     >
       {label}
@@ -54,7 +54,7 @@ export const Header = memo(function Header() {
   const { number, unit } = formatTemperature(venue.temperatureC, settings.units);
   const facts = [venue.name, longDate(date), `${number} ${unit}`];
   return (
-    <header className="no-print border-hairline bg-base-200 flex h-[52px] shrink-0 items-center gap-3 border-b pr-4">
+    <header className="no-print border-hairline bg-base-200 flex h-[52px] shrink-0 items-center gap-3 border-b pr-4 whitespace-nowrap max-md:gap-1">
       <Link
         to="/"
         aria-label="All sessions"
@@ -63,14 +63,14 @@ export const Header = memo(function Header() {
       >
         R
       </Link>
-      <div className="min-w-0 flex-1">
+      <div className="min-w-28 flex-1 overflow-hidden">
         <h1 className="truncate text-[16px] leading-tight" title={title}>
           {title}
         </h1>
         <p className="text-muted truncate text-[12.5px]">{facts.filter(Boolean).join(' · ')}</p>
       </div>
-      <div className="flex items-center">
-        <span className="text-muted text-[12.5px]" title={GLOSSARY.model}>
+      <div className="flex items-center max-sm:hidden">
+        <span className="text-muted text-[12.5px] max-md:sr-only" title={GLOSSARY.model}>
           Image by
         </span>
         <ChoiceField
@@ -113,9 +113,10 @@ export const Header = memo(function Header() {
       <SaveIndicator />
       <button
         className="btn btn-sm text-muted border-hairline bg-transparent font-normal max-sm:hidden"
-        onClick={() => panelStore.setState({ paletteOpen: true, paletteText: '' })}
+        onClick={openPalette}
       >
-        <Search size={14} /> Find or do <kbd className="text-[11px]">Ctrl K</kbd>
+        <Search size={14} /> <span className="max-md:sr-only">Find or do</span>{' '}
+        <kbd className="text-[11px] max-md:hidden">Ctrl K</kbd>
       </button>
     </header>
   );

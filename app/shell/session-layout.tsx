@@ -10,7 +10,7 @@ import { download } from '../keeping/files';
 import { FiguresProvider } from '../figures/figures';
 import { sessionStore } from '../document/session-store';
 import { chooseNothing } from '../view/choice';
-import { panelStore } from '../view/panels';
+import { fitPanels, panelStore } from '../view/panels';
 import { wayStore } from '../view/ways';
 import { focusStation } from './focus';
 import { Header } from './header';
@@ -21,6 +21,7 @@ import { useShortcuts } from './shortcuts';
 
 const PALETTE_AFTER_MS = 1500;
 const CommandPalette = lazy(() => import('./command-palette'));
+const SimulatedTake = lazy(() => import('./simulated-take'));
 
 type Opening =
   | { kind: 'opening' }
@@ -117,8 +118,10 @@ function Workbench() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const paletteOpen = useStore(panelStore, (state) => state.paletteOpen);
+  const takeOpen = useStore(panelStore, (state) => state.takeOpen);
   const title = useStore(sessionStore, (state) => state.session?.title ?? '');
   useShortcuts(navigate);
+  useEffect(fitPanels, []);
   // At hand when it is asked for; a page that is hardly open yet has better things to load.
   useEffect(() => {
     const timer = setTimeout(() => void import('./command-palette'), PALETTE_AFTER_MS);
@@ -138,9 +141,9 @@ function Workbench() {
         <Header />
         <SaveBanner />
         <FollowingBanner />
-        <div className="flex min-h-0 flex-1 print:block">
+        <div className="flex min-h-0 flex-1 max-sm:flex-col print:block">
           <Rail />
-          <div className="flex min-w-0 flex-1 flex-col print:block">
+          <div className="flex min-h-0 min-w-0 flex-1 flex-col print:block">
             <div className="min-h-0 flex-1 print:block">
               <Outlet />
             </div>
@@ -157,6 +160,13 @@ function Workbench() {
         <Boundary name="Find or do">
           <Suspense>
             <CommandPalette />
+          </Suspense>
+        </Boundary>
+      )}
+      {takeOpen && (
+        <Boundary name="The simulated take">
+          <Suspense>
+            <SimulatedTake />
           </Suspense>
         </Boundary>
       )}

@@ -15,7 +15,7 @@ const TYPING = 'input, textarea, select, [contenteditable]';
 function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   const key = event.key.toLowerCase();
   if (key === 'k') {
-    panelStore.setState({ paletteOpen: true, paletteText: '' });
+    openPalette();
   } else if (key === 'p' || typing) return false;
   else if (key === 'z') (event.shiftKey ? redoSaying : undoSaying)();
   else if (key === 'y') redoSaying();
@@ -28,10 +28,20 @@ function withModifier(event: KeyboardEvent, typing: boolean): boolean {
   return true;
 }
 
+export const openPalette = (): void =>
+  panelStore.setState({ paletteOpen: true, paletteText: '', paletteTaken: false });
+
 /** What is typed while the palette is still being opened goes into its field. */
 function keepForPalette(event: KeyboardEvent): boolean {
-  if (event.ctrlKey || event.metaKey || event.altKey || event.key.length !== 1) return false;
-  panelStore.setState(({ paletteText }) => ({ paletteText: paletteText + event.key }));
+  if (event.ctrlKey || event.metaKey || event.altKey) return false;
+  if (event.key === 'Enter') panelStore.setState({ paletteTaken: true });
+  else if (event.key === 'Escape') panelStore.setState({ paletteOpen: false });
+  else if (event.key === 'Backspace') {
+    panelStore.setState(({ paletteText }) => ({ paletteText: paletteText.slice(0, -1) }));
+  } else if (event.key.length !== 1) return false;
+  else {
+    panelStore.setState(({ paletteText }) => ({ paletteText: paletteText + event.key }));
+  }
   event.preventDefault();
   return true;
 }

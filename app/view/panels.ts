@@ -8,6 +8,10 @@ export interface Panels {
   paletteOpen: boolean;
   /** what is typed in the palette, also before it was there to take it */
   paletteText: string;
+  /** Enter was pressed before it was there: its first entry is meant */
+  paletteTaken: boolean;
+  /** the dialog of a simulated take */
+  takeOpen: boolean;
 }
 
 export const panelStore = createStore<Panels>(() => ({
@@ -16,4 +20,26 @@ export const panelStore = createStore<Panels>(() => ({
   imageLineUnit: 'percent',
   paletteOpen: false,
   paletteText: '',
+  paletteTaken: false,
+  takeOpen: false,
 }));
+
+/** Below this the image line would leave nothing of the page, and the inspector nothing of the plan. */
+const SHORT = '(max-height: 560px)';
+const NARROW = '(max-width: 900px)';
+
+/** Folds the panels where the window is small or zoomed in, and opens them again when it grows. */
+export function fitPanels(): () => void {
+  const watch = (query: string, fold: (small: boolean) => void) => {
+    const list = matchMedia(query);
+    const change = () => fold(list.matches);
+    if (list.matches) change();
+    list.addEventListener('change', change);
+    return () => list.removeEventListener('change', change);
+  };
+  const stops = [
+    watch(SHORT, (small) => panelStore.setState({ imageLineOpen: !small })),
+    watch(NARROW, (small) => panelStore.setState({ inspectorOpen: !small })),
+  ];
+  return () => stops.forEach((stop) => stop());
+}

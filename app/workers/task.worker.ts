@@ -18,7 +18,18 @@ import type { Reply, Request, TaskName, Tasks } from './tasks';
  */
 type Work<T extends TaskName> = (
   ask: Tasks[T]['ask'],
-) => Tasks[T]['answer'] | Generator<number, Tasks[T]['answer'], undefined>;
+  help: Help,
+) =>
+  | Tasks[T]['answer']
+  | Generator<number, Tasks[T]['answer'], undefined>
+  | Promise<Tasks[T]['answer']>;
+
+/** For tasks that wait themselves. */
+interface Help {
+  progress(fraction: number): void;
+  /** lets the worker hear what was said to it; rejects where the task was given up */
+  breathe(): Promise<void>;
+}
 
 const analyser = createAnalyser();
 /** The session that was asked about last; what was prepared for its players and arrays holds on. */
@@ -69,6 +80,19 @@ const WORK: { [T in TaskName]: Work<T> } = {
     return judged;
   },
   recommend: recommendInSteps,
+  async render({ session, options }, help) {
+    // Brings the players and the transforms, which no figure needs.
+    const { fastEngine, plainEngine, planTake, takeFile } = await import('../../core/audio/render');
+    const plan = planTake(session, options);
+    if (!plan.ok) throw new Error(plan.message);
+    const engine = (await fastEngine()) ?? plainEngine;
+    const parts: Blob[] = [];
+    for await (const part of takeFile(session, plan.value, { engine, ...help })) {
+      parts.push(new Blob([part as Uint8Array<ArrayBuffer>]));
+    }
+    const file = new Blob(parts, { type: 'audio/wav' });
+    return { file, path: engine.kind, notes: plan.value.notes };
+  },
 };
 
 /** What is going on and was not given up. */
@@ -93,7 +117,15 @@ const isGenerator = (value: unknown): value is Generator<number, unknown, undefi
 async function run(id: number, task: TaskName, ask: unknown): Promise<void> {
   going.add(id);
   try {
-    let answer: unknown = (WORK[task] as (ask: unknown) => unknown)(ask);
+    const help: Help = {
+      progress: (fraction) => reply({ kind: 'progress', id, fraction }),
+      async breathe() {
+        await new Promise((resolve) => setTimeout(resolve));
+        if (!going.has(id)) throw new Error('given up');
+      },
+    };
+    let answer: unknown = (WORK[task] as (ask: unknown, help: Help) => unknown)(ask, help);
+    if (answer instanceof Promise) answer = await answer;
     if (isGenerator(answer)) {
       const steps = answer;
       for (let step = steps.next(); ; step = steps.next()) {
@@ -108,6 +140,7 @@ async function run(id: number, task: TaskName, ask: unknown): Promise<void> {
     }
     reply({ kind: 'answer', id, answer }, task === 'tradeMap' ? buffersIn(answer) : []);
   } catch (error) {
+    if (!going.has(id)) return;
     const message = error instanceof Error ? error.message : String(error);
     reply({ kind: 'failed', id, message });
   } finally {

@@ -9,6 +9,7 @@ import type { ToleranceResult } from '../../core/analysis/tolerance';
 import type { JudgedSolution } from '../../core/analysis/solved';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
+import type { RenderOptions } from '../../core/audio/render/plan';
 import type { MicArray, Session } from '../../core/session/schema';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
@@ -32,6 +33,17 @@ export interface Tasks {
   mix: { ask: Session; answer: (MixFigures | null)[] };
   judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
   recommend: { ask: Session; answer: RecommendationResult };
+  /** a simulated take as a WAV file */
+  render: { ask: { session: Session; options: Partial<RenderOptions> }; answer: RenderedTake };
+}
+
+/** What the planned microphones would record. */
+export interface RenderedTake {
+  file: Blob;
+  /** by which transforms it was made */
+  path: 'fast' | 'plain';
+  /** what is left out, and why */
+  notes: string[];
 }
 
 export type TaskName = keyof Tasks;

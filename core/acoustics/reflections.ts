@@ -1,5 +1,5 @@
 import { checkSpeed, powerDb } from '../units/guard';
-import { length, scale, subtract, type Vec3 } from '../units/vector';
+import { add, length, scale, subtract, type Vec3 } from '../units/vector';
 import type { Receiver } from './diffuse-field';
 import { realGain, sensitivity } from './patterns';
 
@@ -131,4 +131,59 @@ export function earlyReflections(
       };
     })
     .sort((a, b) => a.delayMs - b.delayMs);
+}
+
+/** Where the straight line from an image to a point meets the plane of a wall. */
+function onWall(room: Shoebox, from: Vec3, to: Vec3, surface: RoomSurface): Vec3 {
+  const axis = AXES[surface];
+  const wall = LOW_SIDE.has(surface) ? room.min[axis] : room.max[axis];
+  const run = to[axis] - from[axis];
+  const share = Math.abs(run) < 1e-12 ? 0 : (wall - from[axis]) / run;
+  return { ...add(from, scale(subtract(to, from), share)), [axis]: wall };
+}
+
+/** Rounding may put a corner so far outside of a wall, m. */
+const ROUNDING_M = 1e-6;
+
+/**
+ * The way that a reflection takes, corner by corner. Two walls at right angles have one image and
+ * are met in the order in which both corners lie in the room.
+ * @param surfaces one way over them; empty for the direct way
+ * @returns source, a point on each surface, receiver; m
+ */
+export function reflectionPath(
+  room: Shoebox,
+  source: Vec3,
+  receiver: Vec3,
+  surfaces: readonly RoomSurface[],
+): Vec3[] {
+  const path = wayOver(room, source, receiver, surfaces);
+  const { min, max } = room;
+  const inside = path.every(({ x, y, z }) =>
+    [
+      [x, min.x, max.x],
+      [y, min.y, max.y],
+      [z, min.z, max.z],
+    ].every(([at = 0, low = 0, high = 0]) => at >= low - ROUNDING_M && at <= high + ROUNDING_M),
+  );
+  return inside ? path : wayOver(room, source, receiver, [...surfaces].reverse());
+}
+
+function wayOver(
+  room: Shoebox,
+  source: Vec3,
+  receiver: Vec3,
+  surfaces: readonly RoomSurface[],
+): Vec3[] {
+  const images = [source];
+  for (const surface of surfaces) {
+    images.push(mirrored(room, images[images.length - 1] ?? source, surface));
+  }
+  // Backwards: what is heard comes from the last image, over the last wall.
+  const corners = [receiver];
+  for (let i = surfaces.length - 1; i >= 0; i--) {
+    const [image, surface, last] = [images[i + 1], surfaces[i], corners[0]];
+    if (image && surface && last) corners.unshift(onWall(room, image, last, surface));
+  }
+  return [source, ...corners];
 }

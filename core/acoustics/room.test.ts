@@ -5,7 +5,7 @@ import { airAbsorption } from './air-absorption';
 import { diffuseFieldCorrelation, type Receiver } from './diffuse-field';
 import { monoResponse, monoSum } from './mono';
 import { proximityBoostDb } from './proximity';
-import { earlyReflections, type Shoebox } from './reflections';
+import { earlyReflections, reflectionPath, type Shoebox } from './reflections';
 import {
   eyringTime,
   reverberationTimes,
@@ -236,5 +236,29 @@ describe('mono response', () => {
     const at1k = bands.find(({ frequencyHz }) => Math.abs(frequencyHz - 1000) < 1);
     expect(at1k?.levelDb).toBeLessThan(-10);
     expect(bands).toHaveLength(21);
+  });
+});
+
+describe('the way of a reflection', () => {
+  const absorption = { left: 0, right: 0, front: 0, back: 0, floor: 0, ceiling: 0 };
+  const room: Shoebox = { min: vec(-5, -10, 0), max: vec(6, 8, 7), absorption };
+
+  it('is as long as from its image, corner by corner on its walls', () => {
+    const source = vec(1, 3, 1.2);
+    const position = vec(-2, -1, 2.7);
+    const receiver = { position, axis: vec(0, 1, 0), patternA: 1 };
+    const all = earlyReflections(room, source, receiver, c) ?? [];
+    expect(all.length).toBeGreaterThan(20);
+    for (const { surfaces, pathM } of all) {
+      const path = reflectionPath(room, source, position, surfaces);
+      expect(path).toHaveLength(surfaces.length + 2);
+      const run = path
+        .slice(1)
+        .reduce((total, point, i) => total + distance(path[i] ?? point, point), 0);
+      expect(run, surfaces.join()).toBeCloseTo(pathM, 9);
+    }
+    const [, corner] = reflectionPath(room, vec(0, 0, 1), vec(0, 4, 1), ['left']);
+    expect(corner).toEqual(vec(-5, 2, 1));
+    expect(reflectionPath(room, source, position, [])).toEqual([source, position]);
   });
 });

@@ -77,7 +77,7 @@ export function ensembleArc(
   sources.forEach((source, i) => {
     const known = figures[i];
     if (source.widthM > 0) {
-      for (const edge of sourceEdges(source)) angles.push(azimuthFrom(array, edge));
+      for (const edge of sourceEdges(source, array.centre)) angles.push(azimuthFrom(array, edge));
     } else angles.push(known?.azimuthDeg ?? azimuthFrom(array, source));
     distance += known?.planDistanceM ?? planDistance(source, array.centre);
     height += source.z;
@@ -191,13 +191,22 @@ export function figuresOver(
   return figures;
 }
 
+/** Nearer than this an ensemble has no distance from an array, m. */
+const APART_M = 0.05;
+
+/** Is there a distance between an array and its players: on the plan, or below it? */
+export const isApart = (
+  { steep, centre }: Pick<PreparedArray, 'steep' | 'centre'>,
+  { distanceM, heightM }: Pick<EnsembleArc, 'distanceM' | 'heightM'>,
+): boolean => (steep ? Math.abs(centre.z - heightM) : distanceM) > APART_M;
+
 /** The in-place recording angle, or null where the ensemble has no distance from the array. */
 export function inPlaceAngles(
   prepared: PreparedArray,
   ensemble: EnsembleArc | null,
   { speed }: Context,
 ): PerModel<RecordingAngle> | null {
-  if (!ensemble || !(ensemble.distanceM > 0.05)) return null;
+  if (!ensemble || !isApart(prepared, ensemble)) return null;
   const { distanceM, heightM } = ensemble;
   return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));
 }

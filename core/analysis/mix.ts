@@ -58,6 +58,7 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
     coincident: alone && main.ready.coincident,
     symmetric: false,
     plainPair: false,
+    steep: null,
   };
 }
 

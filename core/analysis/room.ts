@@ -127,7 +127,7 @@ export function reflectionsAtArray(
   const heard = ready.capsules.map((_, i) => reflectionsAt(session, array, i, source, order) ?? []);
   const [first] = heard;
   if (!first || first.length === 0) return [];
-  const points = source.widthM > 0 ? [source, ...sourceEdges(source)] : [source];
+  const points = source.widthM > 0 ? [source, ...sourceEdges(source, array)] : [source];
   let [direct, exact] = [0, 0];
   for (const point of points) {
     ready.capsules.forEach(({ position, axis, patternA }, i) => {

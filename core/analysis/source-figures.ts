@@ -18,7 +18,7 @@ import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
 import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg } from '../units/guard';
 import { once } from '../units/remember';
-import type { Vec3 } from '../units/vector';
+import { dot, subtract, type Vec3 } from '../units/vector';
 import type { Context } from '../prepare/context';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
@@ -48,8 +48,17 @@ export interface SourceFigures {
   mono: MonoSum | null;
 }
 
-/** Plan azimuth of a point off an array's aim, degrees, positive right. */
+/**
+ * Azimuth of a point off an array's aim, degrees, positive right: on the plan, and in its own plane
+ * of right and aim where it looks steeply.
+ */
 export function azimuthFrom(array: PreparedArray, point: Vec3): number {
+  const { steep } = array;
+  if (steep) {
+    const offset = subtract(point, array.centre);
+    const [right, forward] = [dot(offset, steep.right), dot(offset, steep.forward)];
+    return right === 0 && forward === 0 ? 0 : toDeg(Math.atan2(right, forward));
+  }
   const dx = point.x - array.centre.x;
   const dy = point.y - array.centre.y;
   if (dx === 0 && dy === 0) return 0;
@@ -175,7 +184,9 @@ export function sourceFigures(
     ? nearCues(array, source, speed)
     : arrivals && cuesFrom(array, arrivals);
   const edges =
-    source.widthM > 0 ? sourceEdges(source).map((edge) => nearCues(array, edge, speed)) : NO_EDGES;
+    source.widthM > 0
+      ? sourceEdges(source, array.centre).map((edge) => nearCues(array, edge, speed))
+      : NO_EDGES;
   const channels = arrivals && !oneForEachSide(array) ? monoWaves(array, arrivals) : null;
   const room = cues && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
   const figures: SourceFigures = {

@@ -85,7 +85,7 @@ export function rippleDb(spillDb: number): number {
 /** Where a microphone listens to a source: of a wide one, the part that is nearest to it. */
 function partOf(source: Source, position: Vec3): Vec3 {
   if (source.widthM === 0) return source;
-  const [a, b] = sourceEdges(source);
+  const [a, b] = sourceEdges(source, position);
   const { fraction } = nearestOnStretch(position, a, b);
   return add(a, scale(subtract(b, a), fraction));
 }

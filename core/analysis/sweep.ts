@@ -1,6 +1,7 @@
 import { sum } from 'd3-array';
 import { leadingOf, speakingModel } from '../localisation/leading';
-import type { MicArray, Session } from '../session/schema';
+import { playersOf } from '../prepare/for-whom';
+import type { MicArray, Session, Source } from '../session/schema';
 import { amplitudeDb, cosDeg, inRange, sinDeg } from '../units/guard';
 import { stripsOf } from '../arrays/routing';
 import { nearCues, prepareArray } from '../localisation/cues';
@@ -21,14 +22,19 @@ export interface SweepPoint {
   unevennessDb: number;
 }
 
-function measure(session: Session, array: MicArray, valueM: number): SweepPoint | null {
+function measure(
+  session: Session,
+  array: MicArray,
+  players: readonly Source[],
+  valueM: number,
+): SweepPoint | null {
   const { speed } = contextOf(session);
   const ready = readyArray(array);
   const model = speakingModel(session.settings.model, ready.coincident);
   const levels: number[] = [];
   const shifts: number[] = [];
-  for (const source of session.sources) {
-    const points = source.widthM > 0 ? [source, ...sourceEdges(source)] : [source];
+  for (const source of players) {
+    const points = source.widthM > 0 ? [source, ...sourceEdges(source, array)] : [source];
     for (const point of points) {
       const cues = nearCues(ready, point, speed);
       if (!cues) continue;
@@ -53,17 +59,18 @@ export function distanceSweep(
   array: MicArray,
   distancesM: readonly number[],
 ): SweepPoint[] {
-  const count = session.sources.length;
+  const players = playersOf(array, session.sources, contextOf(session).speed);
+  const count = players.length;
   if (count === 0) return [];
   const middle = {
-    x: sum(session.sources, ({ x }) => x) / count,
-    y: sum(session.sources, ({ y }) => y) / count,
+    x: sum(players, ({ x }) => x) / count,
+    y: sum(players, ({ y }) => y) / count,
   };
   return distancesM.flatMap((distance) => {
     inRange('distanceM', distance, 0, 200, 'm');
     const x = middle.x - sinDeg(array.aimDeg) * distance;
     const y = middle.y - cosDeg(array.aimDeg) * distance;
-    return measure(session, { ...array, x, y }, distance) ?? [];
+    return measure(session, { ...array, x, y }, players, distance) ?? [];
   });
 }
 
@@ -73,9 +80,10 @@ export function heightSweep(
   array: MicArray,
   heightsM: readonly number[],
 ): SweepPoint[] {
+  const players = playersOf(array, session.sources, contextOf(session).speed);
   return heightsM.flatMap((z) => {
     inRange('heightM', z, -200, 200, 'm');
-    return measure(session, { ...array, z }, z) ?? [];
+    return measure(session, { ...array, z }, players, z) ?? [];
   });
 }
 
@@ -155,7 +163,10 @@ export function movementSensitivity(session: Session, array: MicArray, swayM: nu
   const ready = readyArray(array);
   const model = speakingModel(session.settings.model, ready.coincident);
   return session.sources.map((source) => {
-    const [dx, dy] = [source.x - array.x, source.y - array.y];
+    // Under an array that looks down a sway goes along it.
+    const [dx, dy] = ready.steep
+      ? [sinDeg(array.aimDeg), cosDeg(array.aimDeg)]
+      : [source.x - array.x, source.y - array.y];
     const size = Math.max(Math.hypot(dx, dy), 1e-9);
     const image = (by: number): number | null => {
       const moved = { x: source.x + (dy / size) * by, y: source.y - (dx / size) * by, z: source.z };

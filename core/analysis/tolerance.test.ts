@@ -54,10 +54,10 @@ describe('what a set-up is off by', () => {
   it('two stands are set to 3 cm, one bar to 1 cm', () => {
     const pair = (spacingM: number): MicArray =>
       arrayOf({ kind: 'pair', pattern: 'omni', spacingM, includedAngleDeg: 0 });
-    expect(usualTolerances(pair(0.6)).spacingM).toBe(0.01);
-    expect(usualTolerances(pair(0.61)).spacingM).toBe(0.03);
+    expect(usualTolerances(pair(1.2)).spacingM).toBe(0.01);
+    expect(usualTolerances(pair(1.21)).spacingM).toBe(0.03);
     expect(usualTolerances(arrayOf(SIDE)).spacingM).toBe(0.01);
-    const five = fiveChannel(1.2, 0.4, 1.6, 1.1, 'cardioid').capsules;
+    const five = fiveChannel(1.3, 0.4, 1.6, 1.1, 'cardioid').capsules;
     expect(
       usualTolerances(
         arrayOf({ kind: 'custom', capsules: five.map((capsule) => ({ ...capsule })) }),

@@ -1,3 +1,4 @@
+import { ONE_STAND_M } from '../rig/mechanics/mounts';
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
 import { farCues, inPlane, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
@@ -31,8 +32,6 @@ export const USUAL_TOLERANCES: Tolerances = {
   temperatureC: 5,
 };
 
-/** Farther apart than this capsules are on two stands, not on one bar, m. */
-const ONE_BAR_M = 0.6;
 /** Two stands are set to so much of their distance, m. */
 const TWO_STANDS_M = 0.03;
 
@@ -40,7 +39,7 @@ const TWO_STANDS_M = 0.03;
 export function usualTolerances({ technique }: Pick<MicArray, 'technique'>): Tolerances {
   const across = capsulesInFrame(technique).map(({ dx }) => dx);
   const widthM = Math.max(...across, 0) - Math.min(...across, 0);
-  return widthM > ONE_BAR_M ? { ...USUAL_TOLERANCES, spacingM: TWO_STANDS_M } : USUAL_TOLERANCES;
+  return widthM > ONE_STAND_M ? { ...USUAL_TOLERANCES, spacingM: TWO_STANDS_M } : USUAL_TOLERANCES;
 }
 
 export type ToleranceDimension = keyof Tolerances;

@@ -17,7 +17,7 @@ export interface Input {
   name: string;
   /** both inputs of a pair go together on one stereo track */
   track: 'stereo' | 'mono';
-  /** the loudspeaker that it feeds where the array is for more than two; null where its pan says it */
+  /** the loudspeaker that it feeds: as chosen, else by its label; null where its pan says it */
   loudspeaker: string | null;
 }
 
@@ -52,7 +52,7 @@ export interface ChannelMap {
 const LOUDSPEAKERS = /^(L|C|R|LFE|Ls|Rs|Lb|Rb|Lh|Rh|Ch|Lsh|Rsh|Ltf|Rtf|Ltr|Rtr)$/;
 
 function inputsOf(array: MicArray, from: number): Input[] {
-  const { id, name, role, technique } = array;
+  const { id, name, role, technique, equipment } = array;
   const capsules = capsulesInFrame(technique);
   const many = technique.kind === 'custom' && capsules.length > 2;
   return capsules.map(({ label }, capsule) => ({
@@ -64,7 +64,8 @@ function inputsOf(array: MicArray, from: number): Input[] {
     label,
     name: microphoneName(name, label),
     track: technique.kind === 'pair' ? 'stereo' : 'mono',
-    loudspeaker: many && LOUDSPEAKERS.test(label) ? label : null,
+    loudspeaker:
+      equipment.loudspeakers[capsule]?.trim() || (many && LOUDSPEAKERS.test(label) ? label : null),
   }));
 }
 

@@ -2,10 +2,29 @@ import type { Source } from '../session/schema';
 import { cosDeg, sinDeg, toDeg, wrapDeg } from '../units/guard';
 import type { Vec3 } from '../units/vector';
 
-/** Both ends of a source's sounding width, across the way it faces. */
-export function sourceEdges({ x, y, z, facingDeg, widthM }: Source): [Vec3, Vec3] {
-  const dx = (cosDeg(facingDeg) * widthM) / 2;
-  const dy = (-sinDeg(facingDeg) * widthM) / 2;
+/**
+ * Both ends of what sounds of a source: of its width across the way it faces, and where it has a
+ * depth as well, of the ellipse of both as it is seen.
+ * @param from where it is seen from, m on the plan; null: from the audience
+ */
+export function sourceEdges(
+  { x, y, z, facingDeg, widthM, depthM }: Source,
+  from: { x: number; y: number } | null = null,
+): [Vec3, Vec3] {
+  let dx = (cosDeg(facingDeg) * widthM) / 2;
+  let dy = (-sinDeg(facingDeg) * widthM) / 2;
+  if (depthM > 0 && widthM > 0) {
+    // Across the line of sight, to the right of who looks.
+    const sight = from && (from.x !== x || from.y !== y) ? Math.atan2(x - from.x, y - from.y) : 0;
+    const [nx, ny] = [Math.cos(sight), -Math.sin(sight)];
+    const [ux, uy] = [cosDeg(facingDeg), -sinDeg(facingDeg)];
+    const [a, b] = [widthM / 2, depthM / 2];
+    const [across, along] = [a * (nx * ux + ny * uy), b * (-nx * uy + ny * ux)];
+    const reach = Math.hypot(across, along);
+    // The widest points of the ellipse, the first at the left of who looks.
+    dx = (a * across * ux - b * along * uy) / reach;
+    dy = (a * across * uy + b * along * ux) / reach;
+  }
   return [
     { x: x - dx, y: y - dy, z },
     { x: x + dx, y: y + dy, z },
@@ -20,7 +39,7 @@ export function seenWidth(
   source: Source,
   from: { x: number; y: number },
 ): { widthM: number; angleDeg: number } {
-  const [left, right] = sourceEdges(source);
+  const [left, right] = sourceEdges(source, from);
   const bearing = ({ x, y }: { x: number; y: number }): number =>
     Math.atan2(x - from.x, y - from.y);
   const sight = bearing(source);

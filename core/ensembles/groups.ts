@@ -43,6 +43,16 @@ const SCORE_WORDS: readonly (readonly [RegExp, string])[] = [
   [/^trombones?$/, 'Tbn'],
   [/^tubas?$/, 'Tba'],
   [/^timpani$/, 'Timp'],
+  [/^timpano$/, 'Tp'],
+  [/^snare drums?$/, 'SD'],
+  [/^concert bass drums?$/, 'BD'],
+  [/^floor toms?$/, 'FT'],
+  [/^high toms?$/, 'HT'],
+  [/^middle toms?$/, 'MT'],
+  [/^hi-hats?$/, 'HH'],
+  [/^crash cymbals?$/, 'Cr'],
+  [/^ride cymbals?$/, 'Ri'],
+  [/^tam-tams?$/, 'TT'],
   [/^percussion( set-up)?$/, 'Perc'],
   [/^(drum )?kit$/, 'Kit'],
   [/^harps?$/, 'Hp'],
@@ -101,12 +111,25 @@ export interface PlayerMark {
   number: string;
 }
 
-/** The short mark of every player, by id; no two have the same. */
-export function playerMarks(groups: readonly PlayerGroup[]): Map<string, PlayerMark> {
-  const shorts = shortNames(groups);
+/**
+ * The short mark of every player, by id; no two have the same. The pieces of a set go by their own
+ * names, where those are given.
+ */
+export function playerMarks(
+  groups: readonly PlayerGroup[],
+  sources: readonly Pick<Source, 'id' | 'name' | 'pieceOf'>[] = [],
+): Map<string, PlayerMark> {
+  const pieces = new Map(
+    sources.flatMap(({ id, name, pieceOf }) => (pieceOf ? [[id, name] as const] : [])),
+  );
+  const alone = [...pieces].map(([id, name]) => ({ name, members: [id] }));
+  const shorts = shortNames([...groups, ...alone]);
+  const ofPiece = new Map(alone.map(({ members: [id] }, i) => [id, shorts[groups.length + i]]));
   return new Map(
     groups.flatMap((group, i) =>
       group.members.map((id, index): [string, PlayerMark] => {
+        const own = ofPiece.get(id);
+        if (own !== undefined) return [id, { short: own, number: '' }];
         const number = group.members.length > 1 ? `${index + 1}` : '';
         return [id, { short: [shorts[i] ?? '', number].filter(Boolean).join(' '), number }];
       }),

@@ -1,4 +1,6 @@
+import { BOUNDS } from '../session/bounds';
 import type { Source } from '../session/schema';
+import { clamp } from '../units/numbers';
 
 /** Where an instrument radiates most of its brilliance, seen by its player. */
 export type RadiatingSide = 'front' | 'right' | 'left' | 'behind' | 'up' | 'all round';
@@ -19,6 +21,8 @@ export interface Instrument {
   q: number;
   /** sounding width, m; 0 is a point */
   widthM: number;
+  /** sounding depth along the way it faces, m; 0 or none where only its width counts */
+  depthM?: number;
   /** what sounds at the ends of that width, left and right as the player sees it */
   ends?: { left: string; right: string };
   side: RadiatingSide;
@@ -56,6 +60,7 @@ const KEYBOARDS: readonly Instrument[] = [
     levelDb: 92,
     q: 1.8,
     widthM: 1.5,
+    depthM: 1.6,
     ends: { left: 'bass', right: 'treble' },
     side: 'right',
     lid: 'full-stick',
@@ -78,7 +83,8 @@ const KEYBOARDS: readonly Instrument[] = [
     heightM: 0.95,
     levelDb: 76,
     q: 1.8,
-    widthM: 1.2,
+    widthM: 0.9,
+    depthM: 1.6,
     ends: { left: 'bass', right: 'treble' },
     side: 'right',
     lid: 'full-stick',
@@ -154,6 +160,24 @@ const PERCUSSION: readonly Instrument[] = [
   },
 ];
 
+/** Pieces of a set-up, each to be placed and heard alone. */
+export const PIECE_INSTRUMENTS: readonly Instrument[] = rows('percussion', [
+  ['bass drum', 'Bass drum', 0.35, 98, 1.1, 0.5, 'front'],
+  ['concert bass drum', 'Concert bass drum', 0.9, 98, 1.1, 0.8, 'all round'],
+  ['snare drum', 'Snare drum', 0.65, 97, 1.1, 0, 'up'],
+  ['high tom', 'High tom', 0.9, 94, 1.1, 0, 'up'],
+  ['middle tom', 'Middle tom', 0.9, 94, 1.1, 0, 'up'],
+  ['floor tom', 'Floor tom', 0.6, 95, 1.1, 0, 'up'],
+  ['hi-hat', 'Hi-hat', 0.9, 90, 1.2, 0, 'up'],
+  ['crash cymbal', 'Crash cymbal', 1.3, 96, 1.2, 0, 'up'],
+  ['ride cymbal', 'Ride cymbal', 1.15, 90, 1.2, 0, 'up'],
+  ['suspended cymbal', 'Suspended cymbal', 1.1, 92, 1.2, 0, 'up'],
+  ['tam-tam', 'Tam-tam', 1.1, 95, 1.2, 0.6, 'front'],
+  ['triangle', 'Triangle', 1.4, 84, 1, 0, 'all round'],
+  ['glockenspiel', 'Glockenspiel', 0.85, 88, 1.2, 0.7, 'up'],
+  ['timpano', 'Timpano', 0.85, 93, 1.1, 0.7, 'up'],
+]);
+
 const HARP: Instrument = {
   kind: 'harp',
   name: 'Harp',
@@ -183,6 +207,7 @@ export const INSTRUMENTS: readonly Instrument[] = [
     ['tuba', 'Tuba', 1.5, 93, 1.6, 0, 'up'],
   ]),
   ...PERCUSSION,
+  ...PIECE_INSTRUMENTS,
   HARP,
   ...rows('plucked', [
     ['guitar', 'Guitar', 0.8, 76, 1.6, 0.4, 'front'],
@@ -216,17 +241,22 @@ export function instrumentOf(kind: string): Instrument | null {
 export function instrumentFields(kind: string): Partial<Source> {
   const known = instrumentOf(kind);
   if (!known) return { kind };
-  const { heightM, levelDb, q, widthM, ends, lid } = known;
+  const { heightM, levelDb, q, widthM, depthM = 0, ends, lid } = known;
   return {
     kind: known.kind,
     z: heightM,
     levelDb,
     q,
     widthM,
+    depthM,
     ends: ends ? { ...ends } : null,
     lid: lid ?? 'none',
   };
 }
+
+/** A level inside a session's limits, to a tenth. */
+const inLimits = (db: number): number =>
+  Math.round(clamp(db, BOUNDS.levelDb.min, BOUNDS.levelDb.max) * 10) / 10;
 
 /**
  * A piano's lid and what it does to level and directivity, against the full stick.
@@ -249,5 +279,24 @@ export function withLid(
   if (lid === 'none') return { lid };
   const before = source.lid === 'none' ? 0 : LID_EFFECT[source.lid].levelDb;
   const { levelDb, q } = LID_EFFECT[lid];
-  return { lid, levelDb: Math.round((source.levelDb - before + levelDb) * 10) / 10, q };
+  return { lid, levelDb: inLimits(source.levelDb - before + levelDb), q };
+}
+
+/** Panels of an upright and felt, and what each does to its level, dB: a rule of thumb as well. */
+const PANEL_DB: Readonly<Record<Source['openPanels'][number], number>> = {
+  'top lid': 1,
+  'upper panel': 2,
+  'lower panel': 1,
+};
+const FELT_DB = -10;
+
+/** The change that an opened panel or a lowered felt makes to a source, its level with it. */
+export function withState(
+  source: Pick<Source, 'openPanels' | 'felt' | 'levelDb'>,
+  state: Partial<Pick<Source, 'openPanels' | 'felt'>>,
+): Partial<Source> {
+  const effect = ({ openPanels, felt }: Pick<Source, 'openPanels' | 'felt'>): number =>
+    openPanels.reduce((total, panel) => total + PANEL_DB[panel], felt ? FELT_DB : 0);
+  const changed = effect({ ...source, ...state }) - effect(source);
+  return { ...state, levelDb: inLimits(source.levelDb + changed) };
 }

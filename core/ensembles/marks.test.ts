@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { newSource, sessionFrom } from '../session';
 import {
+  bentToFit,
   playerGroups,
   playerMarks,
   sectionPlaces,
@@ -69,6 +70,41 @@ describe('short marks', () => {
       'Viola 3',
       'Choir 2, 3',
     ]);
+  });
+});
+
+describe('players in a narrow hall', () => {
+  const row = (count: number, pitchM: number) =>
+    Array.from({ length: count }, (_, i) =>
+      newSource({ id: `${i}`, x: (i - (count - 1) / 2) * pitchM, y: 3, facingDeg: 180 }),
+    );
+
+  it('bend their row until it fits, neighbours as far apart as before', () => {
+    const before = row(11, 1);
+    const bent = bentToFit(before, 4);
+    expect(Math.max(...bent.map(({ x }) => Math.abs(x)))).toBeCloseTo(4, 3);
+    expect(Math.min(...bent.map(({ y }) => y))).toBeCloseTo(3, 3);
+    for (const [i, source] of bent.slice(1).entries()) {
+      const last = bent[i];
+      const apart = last ? Math.hypot(source.x - last.x, source.y - last.y) : 0;
+      expect(apart).toBeGreaterThan(0.98);
+      expect(apart).toBeLessThanOrEqual(1.001);
+    }
+    // The ends come forward and turn inwards, the middle stays as it faced.
+    expect(bent[5]?.facingDeg).toBe(180);
+    expect(bent[0]?.y ?? 9).toBeLessThan(bent[5]?.y ?? 0);
+    expect(bent[0]?.facingDeg).toBeGreaterThan(90);
+    expect(bent[0]?.facingDeg).toBeLessThan(180);
+    expect(bent[10]?.facingDeg).toBeLessThan(-90);
+  });
+
+  it('stay where they fit, and stand closer where even a half circle is too wide', () => {
+    const before = row(5, 1);
+    expect(bentToFit(before, 2)).toBe(before);
+    expect(bentToFit(before, Infinity)).toBe(before);
+    expect(bentToFit([], 1)).toEqual([]);
+    const tight = bentToFit(row(21, 1), 2);
+    expect(Math.max(...tight.map(({ x }) => Math.abs(x)))).toBeCloseTo(2, 2);
   });
 });
 

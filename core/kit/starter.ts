@@ -69,7 +69,7 @@ export function starterKit(): Kit {
         {
           id: 't1',
           name: 'Tall stand',
-          count: 2,
+          count: 3,
           minHeightM: 1.6,
           maxHeightM: 4,
           reachM: 1,

@@ -2,15 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
-import {
-  cuesFrom,
-  farCues,
-  mixedCues,
-  nearArrivals,
-  nearCues,
-  pointAround,
-  prepareArray,
-} from './cues';
+import { inPlace } from './recording-angle';
+import { cuesFrom, farCues, mixedCues, nearArrivals, nearCues, prepareArray } from './cues';
 import { placeOf } from './placed';
 import { modelById } from './models';
 
@@ -84,8 +77,8 @@ describe('near cues', () => {
             tiltDeg: -10,
             technique: tech,
           });
-          const a = nearCues(straight, pointAround(straight, theta, 4, 1.2), c);
-          const b = nearCues(turned, pointAround(turned, theta, 4, 1.2), c);
+          const a = inPlace(straight, 4, 1.2, c)(theta);
+          const b = inPlace(turned, 4, 1.2, c)(theta);
           expect(b?.icldDb).toBeCloseTo(a?.icldDb ?? NaN, 6);
           expect(b?.ictdMs).toBeCloseTo(a?.ictdMs ?? NaN, 9);
         },

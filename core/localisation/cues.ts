@@ -2,9 +2,9 @@ import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
 import type { MonoWave } from '../acoustics/coherent-mono';
 import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
-import { arrayFrame } from '../arrays/frame';
+import { arrayFrame, type ArrayFrame } from '../arrays/frame';
 import { routes, type ChannelStrip, type Route } from '../arrays/routing';
-import { dot, subtract, type Vec3 } from '../units/vector';
+import { add, dot, scale, subtract, type Vec3 } from '../units/vector';
 import { eventGroups, type EventGroup } from './event-groups';
 import {
   eventsOf,
@@ -51,6 +51,8 @@ export interface PreparedArray {
   plainPair: boolean;
   /** capsules in the array's own plane of right and aim, for distant sources in that plane */
   plane: readonly PlaneCapsule[];
+  /** the array's own axes where it looks down or up so steeply that the plan says nothing of it */
+  steep: ArrayFrame | null;
   /** each capsule's part of the energy in both channels together */
   weights: readonly number[];
   /** each capsule's random energy efficiency */
@@ -65,6 +67,13 @@ interface PlaneCapsule {
   right: number;
   forward: number;
 }
+
+/** From this tilt on, down or up, an array is judged in its own plane of right and aim, degrees. */
+export const STEEP_DEG = 60;
+
+/** Whether an array is judged in its own plane, because it looks down or up steeply. */
+export const looksSteeply = ({ tiltDeg }: { tiltDeg: number }): boolean =>
+  Math.abs(tiltDeg) >= STEEP_DEG;
 
 /** A capsule closer than this to a source has no meaningful far pattern: figures are refused. */
 export const NEAREST_M = 0.01;
@@ -100,6 +109,7 @@ export function prepareArray(
     centre,
     aimDeg: array.aimDeg,
     plane: inPlane(capsules, array),
+    steep: looksSteeply(array) ? arrayFrame(array.aimDeg, array.tiltDeg) : null,
     capsules,
     routes: capsuleRoutes,
     groups: eventGroups(array.technique),
@@ -370,23 +380,38 @@ function crossedAt(
   return sign(group.left) * sign(group.right) < 0;
 }
 
+/** Farther off the aim than this nothing of a level plane is met, degrees. */
+const ALONG_PLANE_DEG = 89;
+
+/** Nor is what lies farther than any session is across, m. */
+const LONGEST_ALONG_M = 1000;
+
 /**
- * A point at a plan azimuth (relative to the aim), distance and height, seen from the array.
+ * A point at an angle off the aim, at a distance on the plan and a height. For an array that looks
+ * steeply, where its own plane of right and aim meets that height; its distance is not used then.
+ * @returns null where a steep array's plane does not meet the height at that angle
  * @throws RangeError where azimuthDeg is outside −360 … 360°, distanceM is outside 0 … 1000 m,
  *   heightM is outside −400 … 400 m
  */
 export function pointAround(
-  array: PreparedArray,
+  { centre, aimDeg, steep }: PreparedArray,
   azimuthDeg: number,
   distanceM: number,
   heightM: number,
-): Vec3 {
+): Vec3 | null {
   inRange('azimuthDeg', azimuthDeg, -360, 360, '°');
   inRange('distanceM', distanceM, 0, 1000, 'm');
   inRange('heightM', heightM, -400, 400, 'm');
-  return {
-    x: array.centre.x + distanceM * sinDeg(array.aimDeg + azimuthDeg),
-    y: array.centre.y + distanceM * cosDeg(array.aimDeg + azimuthDeg),
-    z: heightM,
-  };
+  if (!steep) {
+    return {
+      x: centre.x + distanceM * sinDeg(aimDeg + azimuthDeg),
+      y: centre.y + distanceM * cosDeg(aimDeg + azimuthDeg),
+      z: heightM,
+    };
+  }
+  const along = (heightM - centre.z) / steep.forward.z;
+  if (!(along > 0) || Math.abs(azimuthDeg) > ALONG_PLANE_DEG) return null;
+  const aside = (along * sinDeg(azimuthDeg)) / cosDeg(azimuthDeg);
+  if (Math.hypot(along, aside) > LONGEST_ALONG_M) return null;
+  return add(centre, add(scale(steep.forward, along), scale(steep.right, aside)));
 }

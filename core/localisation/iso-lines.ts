@@ -28,6 +28,14 @@ export function isoLines(
   }
   const values = Array.from(halves, (half) => (half > 0 ? half : BEYOND_DEG));
   const shape = contours().size([columns, rows]).thresholds([levelDeg])(values)[0];
+  // A point lies between two places of the grid: both must have an angle.
+  const isReached = (x: number, y: number): boolean =>
+    [Math.floor(y), Math.ceil(y)].every((row) =>
+      [Math.floor(x), Math.ceil(x)].every((column) => {
+        const half = halves[row * columns + column];
+        return half === undefined || half > 0;
+      }),
+    );
   const lines: GridPoint[][] = [];
   for (const ring of shape?.coordinates.flat() ?? []) {
     let line: GridPoint[] = [];
@@ -35,10 +43,11 @@ export function isoLines(
       if (line.length > 1) lines.push(line);
       line = [];
     };
-    // Rings run along the border where they leave the grid: that part is no line.
+    // Rings run along the border where they leave the grid, and along the places where the angle is
+    // never reached: those parts are no line.
     for (const [x = 0, y = 0] of ring) {
       const border = x <= 0 || y <= 0 || x >= columns || y >= rows;
-      if (border) close();
+      if (border || !isReached(x - 0.5, y - 0.5)) close();
       else line.push({ column: x - 0.5, row: y - 0.5 });
     }
     close();

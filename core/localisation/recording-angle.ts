@@ -1,7 +1,7 @@
 import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
 import { once } from '../units/remember';
-import { farCues, nearCues, type Cues, type PreparedArray } from './cues';
+import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
 import { marginOf, marginsFor, placeOf, placesOf } from './placed';
 import { modelsFor, perModel } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
@@ -56,6 +56,12 @@ export function inPlace(
   checkSpeed(speed);
   inRange('distanceM', distanceM, 0, 1000, 'm');
   inRange('heightM', heightM, -400, 400, 'm');
+  if (array.steep) {
+    return (azimuthDeg) => {
+      const point = pointAround(array, azimuthDeg, distanceM, heightM);
+      return point && nearCues(array, point, speed);
+    };
+  }
   const { x, y } = array.centre;
   // As pointAround, whose distance and height have just been checked.
   return (azimuthDeg) => {

@@ -1,8 +1,8 @@
 import { zeroBetween } from '../units/numbers';
 import type { Technique } from '../arrays/technique';
 import { checkSpeed, inRange } from '../units/guard';
-import { nearCues, pointAround, prepareArray, farCues, type PreparedArray } from './cues';
-import { halfAngle, type CuesAtAngle } from './recording-angle';
+import { prepareArray, farCues, type PreparedArray } from './cues';
+import { halfAngle, inPlace, type CuesAtAngle } from './recording-angle';
 import { modelById, modelsFor } from './models/index';
 import type { ModelId } from './models/model';
 
@@ -21,7 +21,7 @@ export interface Wanted {
 
 function viewOf(array: PreparedArray, { distanceM, heightM, speed }: Wanted): CuesAtAngle {
   if (distanceM === null) return (deg) => farCues(array, deg, speed);
-  return (deg) => nearCues(array, pointAround(array, deg, distanceM, heightM), speed);
+  return inPlace(array, distanceM, heightM, speed);
 }
 
 /** Half recording angle of a technique in the leading model; 180 where it is never reached. */

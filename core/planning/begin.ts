@@ -1,6 +1,6 @@
 import { broughtIn } from '../analysis/room';
 import { fromTemplate, type Ensemble } from '../ensembles/from-template';
-import { stageFor } from '../ensembles/stage';
+import { bentToFit, stageFor } from '../ensembles/stage';
 import type { Template } from '../ensembles/templates';
 import { isUntouchedPair, newSession } from '../session/create';
 import { freeName } from '../session/names';
@@ -46,6 +46,9 @@ function hallOf({ widthM, depthM, heightM }: HallSize, { stage }: Venue): Partia
   };
 }
 
+/** Players of a template keep so much from the side walls, m. */
+const CLEAR_OF_WALL_M = 0.5;
+
 /** Inside the hall, where that is known. */
 const inHall = (venue: Venue, array: MicArray): MicArray => ({
   ...array,
@@ -68,7 +71,13 @@ export function withEnsemble(
     taken.add(name);
     return { ...entry, name };
   };
-  const all = [...session.sources, ...sources.map((source) => free(source, names))];
+  const { widthM, origin } = session.venue;
+  const halfM =
+    widthM === null || origin === null
+      ? Infinity
+      : Math.min(origin.x, widthM - origin.x) - CLEAR_OF_WALL_M;
+  const seated = bentToFit(sources, halfM);
+  const all = [...session.sources, ...seated.map((source) => free(source, names))];
   const venue = { ...session.venue, ...stageFor(session.venue, all) };
   const kept = withArrays
     ? session.arrays.filter((array) => !isUntouchedPair(array))

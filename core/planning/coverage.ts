@@ -1,7 +1,8 @@
 import { distance } from '../units/vector';
 import { mainArrays } from '../session/lists';
-import type { Session, Source } from '../session/schema';
-import { formatNumber } from '../units/format';
+import { seenWidth } from '../ensembles/extent';
+import type { MicArray, Session, Source } from '../session/schema';
+import { formatNumber, lengthText } from '../units/format';
 import { toDeg } from '../units/guard';
 
 /** One microphone or a pair for a source, and why. */
@@ -16,9 +17,11 @@ export interface CoverageAdvice {
 const WIDE_M = 0.9;
 const WIDE_DEG = 20;
 
-/** Angle that a source's width subtends at a point, degrees. */
-function subtendedDeg(source: Source, distanceM: number): number {
-  return 2 * toDeg(Math.atan2(source.widthM / 2, Math.max(distanceM, 0.1)));
+/** How wide a source is from the main array, m, and under what angle; without one from 2 m before it. */
+function widthSeen(source: Source, main: MicArray | undefined): { widthM: number; deg: number } {
+  const widthM = main ? seenWidth(source, main).widthM : source.widthM;
+  const distanceM = main ? distance(source, main) : 2;
+  return { widthM, deg: 2 * toDeg(Math.atan2(widthM / 2, Math.max(distanceM, 0.1))) };
 }
 
 /**
@@ -28,16 +31,15 @@ function subtendedDeg(source: Source, distanceM: number): number {
 export function coverageAdvice(session: Session): CoverageAdvice[] {
   const [main] = mainArrays(session);
   return session.sources.map((source) => {
-    const distanceM = main ? distance(source, main) : 2;
-    const widthDeg = subtendedDeg(source, distanceM);
-    const seen = `${formatNumber(source.widthM, 1)} m wide, ${formatNumber(widthDeg, 0)}° at ${main?.name ?? '2 m'}`;
+    const { widthM, deg } = widthSeen(source, main);
+    const seen = `${lengthText(widthM, session.settings.units)} wide, ${formatNumber(deg, 0)}° at ${main?.name ?? '2 m'}`;
     const result = (advice: 'mono' | 'stereo', reason: string): CoverageAdvice => ({
       sourceId: source.id,
       advice,
       reason,
       override: source.coverage,
     });
-    if (source.widthM >= WIDE_M || widthDeg >= WIDE_DEG) {
+    if (widthM >= WIDE_M || deg >= WIDE_DEG) {
       return result('stereo', `${seen}: its width is part of the sound.`);
     }
     if (session.sources.length === 1) {

@@ -73,7 +73,11 @@ function find(array: MicArray, sources: readonly Source[], speed: number): reado
     usual === 'below'
       ? least(sources, (source) => Math.max(0, planDistance(source, array) - source.widthM / 2))
       : least(sources, (source) => heardDistance(array, source, speed));
-  return one ? [one] : [];
+  if (!one) return [];
+  // What hangs over one piece of a set hangs over the whole of it.
+  const { pieceOf } = one;
+  if (usual !== 'below' || !pieceOf) return [one];
+  return sources.filter((source) => source.pieceOf?.id === pieceOf.id);
 }
 
 /**

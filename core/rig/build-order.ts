@@ -1,5 +1,5 @@
 import { enabledArrays } from '../session/lists';
-import { capsulesInFrame } from '../arrays/capsules';
+import { mountsOf } from './mechanics/mounts';
 import { planDay } from '../planning/timetable';
 import type { Session } from '../session/schema';
 import { lengthText } from '../units/format';
@@ -24,19 +24,21 @@ export function buildOrder(session: Session): BuildStep[] {
   );
   const steps: Omit<BuildStep, 'fromMin'>[] = [
     { what: 'Find the datum, mark it and the tape points on the floor', minutes: 6 },
-    ...arrays.flatMap(({ name, technique, z }) => {
-      const count = capsulesInFrame(technique).length;
-      return [
-        {
-          what: `${name}: mark the floor point by two tapes, place and weight the stand`,
-          minutes: 4,
-        },
-        {
-          what: `${name}: ${count > 1 ? 'set the bar, ' : ''}mount ${count === 1 ? 'the microphone' : `${count} microphones`}, raise to ${lengthText(z, session.settings.units)}, aim and tilt`,
-          minutes: 4 + 2 * count,
-        },
-      ];
-    }),
+    ...arrays.flatMap((array) =>
+      mountsOf(array).flatMap(({ name, capsules, z }) => {
+        const count = capsules.length;
+        return [
+          {
+            what: `${name}: mark the floor point by two tapes, place and weight the stand`,
+            minutes: 4,
+          },
+          {
+            what: `${name}: ${count > 1 ? 'set the bar, ' : ''}mount ${count === 1 ? 'the microphone' : `${count} microphones`}, raise to ${lengthText(z, session.settings.units)}, aim and tilt`,
+            minutes: 4 + 2 * count,
+          },
+        ];
+      }),
+    ),
     {
       what: 'Run and tape the cables, clear of walkways and exits',
       minutes: 4 + 2 * arrays.length,

@@ -5,6 +5,8 @@ import { length, subtract } from '../units/vector';
 
 /** A distance found with a cable instead of a tape. */
 export interface CableUse {
+  /** both ends by id, so that a wish stays with it */
+  key: string;
   what: string;
   /** cable from point to point, m */
   cableM: number;
@@ -33,6 +35,7 @@ export function cableUses(session: Session): CableUse[] {
       const b = length(subtract(second.position, source));
       if (Math.abs(a - b) > EQUAL_M) continue;
       uses.push({
+        key: `${array.id}>${source.id}`,
         what: `${array.name} to ${source.name}`,
         cableM: a,
         folds: 1,
@@ -48,6 +51,7 @@ export function cableUses(session: Session): CableUse[] {
       const [own, theirs] = [ownedSource(session, spot.id), ownedSource(session, other.id)];
       if (!own || !theirs || own === theirs) continue;
       uses.push({
+        key: `${spot.id}>${other.id}`,
         what: `${spot.name} to ${other.name}`,
         cableM: apart,
         folds: 3,
@@ -57,4 +61,10 @@ export function cableUses(session: Session): CableUse[] {
     }
   });
   return uses;
+}
+
+/** Those that somebody asked for, in the order of the plan. */
+export function cablesAsked(session: Session): CableUse[] {
+  const asked = new Set(session.rig.cablesAsked);
+  return asked.size === 0 ? [] : cableUses(session).filter(({ key }) => asked.has(key));
 }

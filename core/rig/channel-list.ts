@@ -16,6 +16,8 @@ export interface ChannelRow extends GainRow {
   delaySamples: number;
   /** both channels of a pair lie on one stereo track */
   track: Input['track'];
+  /** that it feeds; null where its pan says it */
+  loudspeaker: string | null;
   /** whom its array is for */
   forWhom: string;
   /** whose left and right the pan follows */
@@ -46,6 +48,7 @@ export function channelList(session: Session): ChannelRow[] {
       delayMs: strip.delayMs,
       delaySamples: Math.round((strip.delayMs / 1000) * sampleRateHz),
       track: input.track,
+      loudspeaker: input.loudspeaker,
       forWhom: whom.get(input.arrayId) ?? '',
       perspective,
       again,

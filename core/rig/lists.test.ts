@@ -39,8 +39,10 @@ describe('the build in order', () => {
       ['Find the datum, mark it and the tape points on the floor', 6],
       ['Main', 4],
       ['Main', 8],
-      ['Out', 4],
-      ['Out', 8],
+      ['Out L', 4],
+      ['Out L', 6],
+      ['Out R', 4],
+      ['Out R', 6],
       ['Spot', 4],
       ['Spot', 6],
       ['Run and tape the cables, clear of walkways and exits', 10],
@@ -54,7 +56,7 @@ describe('the build in order', () => {
     expect(steps[2]?.what).toBe(
       'Main: set the bar, mount 2 microphones, raise to 3.00 m, aim and tilt',
     );
-    expect(steps[6]?.what).toBe('Spot: mount the microphone, raise to 1.20 m, aim and tilt');
+    expect(steps[8]?.what).toBe('Spot: mount the microphone, raise to 1.20 m, aim and tilt');
   });
 
   it('begins when the day says that it is built', () => {
@@ -144,8 +146,8 @@ describe('stands', () => {
     const by = new Map(plans.map((plan) => [plan.arrayName, plan]));
     expect(by.get('Main')?.stand?.name).toBe('Tall');
     expect(by.get('Spot')?.stand?.name).toBe('Low');
-    expect(by.get('Out')).toMatchObject({ stand: null });
-    expect(by.get('Out')?.lacks).not.toBe('');
+    expect(by.get('Out L')).toMatchObject({ stand: null });
+    expect(by.get('Out L')?.lacks).not.toBe('');
     expect(by.get('Main')?.lacks).toBe('');
   });
 

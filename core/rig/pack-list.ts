@@ -1,5 +1,5 @@
 import { enabledArrays } from '../session/lists';
-import { capsulesInFrame } from '../arrays/capsules';
+import { mountSpanM, mountsOf } from './mechanics/mounts';
 import { standPlans } from './mechanics/stands';
 import { assignKit } from '../kit/assignment';
 import type { Session } from '../session/schema';
@@ -77,20 +77,17 @@ export function packList(session: Session): PackLine[] {
     }
   }
   for (const array of enabledArrays(session)) {
-    const capsules = capsulesInFrame(array.technique);
-    const span =
-      Math.max(...capsules.map(({ dx }) => dx)) - Math.min(...capsules.map(({ dx }) => dx));
-    if (capsules.length > 1) {
+    for (const mount of mountsOf(array)) {
+      if (mount.capsules.length < 2) continue;
+      const span = mountSpanM(array, mount);
       const bar = [...session.kit.bars]
         .sort((a, b) => a.mostSpacingM - b.mostSpacingM)
         .find(({ mostSpacingM }) => mostSpacingM >= span);
       lines.push({
-        key: `bar:${bar?.id ?? (span > 1.2 ? 'two stands' : 'any')}`,
-        what:
-          bar?.name ??
-          (span > 1.2 ? 'second stand: the pair is wider than a bar' : 'bar, not in the kit'),
+        key: `bar:${bar?.id ?? 'any'}`,
+        what: bar?.name ?? 'bar, not in the kit',
         count: 1,
-        note: `${array.name}, ${lengthText(span, units, 'bar')}`,
+        note: `${mount.name}, ${lengthText(span, units, 'bar')}`,
       });
     }
     const length = cableLengthM(array);

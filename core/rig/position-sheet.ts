@@ -1,6 +1,7 @@
 import { planDistance } from '../units/vector';
 import { clamp } from '../units/numbers';
 import { enabledArrays } from '../session/lists';
+import { referenceOf } from '../ensembles/surfaces';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
 import { patternNameOf } from '../acoustics/patterns';
 import type { DatumPoint, MicArray, Session } from '../session/schema';
@@ -33,6 +34,8 @@ export interface ArraySheet {
   id: string;
   name: string;
   heightM: number;
+  /** the surface that its height is set out from, where that is not the floor, and how far over it, m */
+  reference?: { name: string; aboveM: number };
   aimDeg: number;
   tiltDeg: number;
   /** tapes to the floor point below the array's centre */
@@ -84,6 +87,7 @@ function barValues(array: MicArray, index: number): { offsetM: number; angleDeg:
 }
 
 function arraySheet(
+  session: Session,
   array: MicArray,
   forWhom: string,
   datum: [DatumPoint, DatumPoint] | null,
@@ -105,10 +109,14 @@ function arraySheet(
       barAngleDeg: angleDeg,
     };
   });
+  const reference = referenceOf(session, array);
   return {
     id: array.id,
     name: array.name,
     heightM: array.z,
+    ...(reference
+      ? { reference: { name: reference.name, aboveM: array.z - reference.heightM } }
+      : {}),
     aimDeg: array.aimDeg,
     tiltDeg: array.tiltDeg,
     centreTapes: tapes(array.x, array.y),
@@ -124,5 +132,5 @@ export function positionSheet(session: Session): PositionSheet {
   const arrays = enabledArrays(session);
   const { speed } = contextOf(session);
   const whom = (array: MicArray) => forWhomText(array, session.sources, speed);
-  return { datum, arrays: arrays.map((array) => arraySheet(array, whom(array), datum)) };
+  return { datum, arrays: arrays.map((array) => arraySheet(session, array, whom(array), datum)) };
 }

@@ -2,7 +2,7 @@ import type { Session } from '../session/schema';
 import { timeText } from '../planning/timetable';
 import { builtFigures, FIELD_WORDS } from './as-built';
 import { buildOrder } from './build-order';
-import { cableUses } from './cable-method';
+import { cablesAsked, cableUses } from './cable-method';
 import { channelList } from './channel-list';
 import { packList } from './pack-list';
 import { positionSheet } from './position-sheet';
@@ -74,6 +74,7 @@ function channels(session: Session): RigTable {
       'output mV',
       'gain dB',
       'track',
+      'loudspeaker',
       'for',
       'perspective',
     ],
@@ -92,14 +93,18 @@ function channels(session: Session): RigTable {
       fixed(row.outputMv, 1),
       fixed(row.gainDb, 0),
       row.track,
+      row.loudspeaker,
       row.forWhom,
       row.perspective,
     ]),
   };
 }
 
-/** Every table of the rig, in the order in which they are needed. */
-export function rigTables(session: Session): RigTable[] {
+/**
+ * Every table of the rig, in the order in which they are needed.
+ * @param everyCable all distances that a cable finds, not only those that were asked for
+ */
+export function rigTables(session: Session, everyCable = false): RigTable[] {
   return [
     positions(session),
     channels(session),
@@ -120,13 +125,15 @@ export function rigTables(session: Session): RigTable[] {
     {
       name: 'cables',
       head: ['from to', 'cable m', 'folds', 'folded m', 'how'],
-      rows: cableUses(session).map(({ what, cableM, folds, foldedM, how }) => [
-        what,
-        fixed(cableM, 3),
-        folds,
-        fixed(foldedM, 3),
-        how,
-      ]),
+      rows: (everyCable ? cableUses(session) : cablesAsked(session)).map(
+        ({ what, cableM, folds, foldedM, how }) => [
+          what,
+          fixed(cableM, 3),
+          folds,
+          fixed(foldedM, 3),
+          how,
+        ],
+      ),
     },
     {
       name: 'as-built',

@@ -67,6 +67,8 @@ export const rig = record({
   clearanceM: bounded('widthM').default(0.25),
   /** lines of the pack list that are in the van */
   packed: list(text(200), 2000).default([]),
+  /** distances with a cable that are wanted on the sheet */
+  cablesAsked: list(text(250), 200).default([]),
   /** what was really set, figure by figure */
   asBuilt: list(
     record({

@@ -224,6 +224,8 @@ const source = record({
   facingDeg: bounded('azimuthDeg').default(180),
   /** sounding width across facingDeg; 0 = point */
   widthM: bounded('widthM').default(0),
+  /** sounding depth along facingDeg of what has a width: the strings of a grand */
+  depthM: bounded('widthM').default(0),
   /** dB SPL at 1 m */
   levelDb: bounded('levelDb').default(85),
   /** directivity factor */
@@ -236,6 +238,14 @@ const source = record({
     .default(null),
   /** a piano's lid */
   lid: oneOf(['none', 'closed', 'short-stick', 'full-stick', 'off']).default('none'),
+  /** panels of an upright that are open or off */
+  openPanels: list(oneOf(['top lid', 'upper panel', 'lower panel']), 3).default([]),
+  /** a piano's felt lies between hammers and strings */
+  felt: flag().default(false),
+  /** the player whose set of instruments it is a piece of, to be put together again */
+  pieceOf: record({ id: text(100), name: text(200), kind: text(100) })
+    .nullable()
+    .default(null),
   constraints: list(constraint, 20).default([]),
   /** the user's own decision on a single microphone or a pair for it */
   coverage: oneOf(['mono', 'stereo']).nullable().default(null),
@@ -337,6 +347,10 @@ const array = record({
   for: whom.nullable().default(null),
   /** named standard that a pair was set up as, also when its numbers are others by now; or empty */
   standard: text(20).default(''),
+  /** its height is set out from a surface of an instrument; null: from the floor */
+  measuredFrom: record({ sourceId: text(100), surface: text(40) })
+    .nullable()
+    .default(null),
   /** what its mono sum loses is accepted */
   monoLossAccepted: flag().default(false),
   equipment: record({
@@ -344,6 +358,8 @@ const array = record({
     microphoneIds: list(text(100), MOST_CAPSULES).default([]),
     /** phantom power on its channels; by default as the microphone needs it */
     phantom: oneOf(['as needed', 'on', 'off']).default('as needed'),
+    /** loudspeaker that each capsule feeds; empty: as its label and its pan say */
+    loudspeakers: list(text(20), MOST_CAPSULES).default([]),
     /** what its stand carries, with mounts and bar; null: assumed */
     loadKg: bounded('kilograms').nullable().default(null),
   }).prefault({}),

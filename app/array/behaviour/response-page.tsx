@@ -1,5 +1,5 @@
 import { sum } from 'd3-array';
-import { shiftIn, speakingModel } from '../../../core/localisation';
+import { looksSteeply, shiftIn, speakingModel } from '../../../core/localisation';
 import { useMemo, useState } from 'react';
 import {
   CartesianGrid,
@@ -13,7 +13,12 @@ import {
   YAxis,
 } from 'recharts';
 import { THIRD_OCTAVES_HZ } from '../../../core/acoustics';
-import { contextOf, interchannelCorrelation, type SourceFigures } from '../../../core/analysis';
+import {
+  contextOf,
+  interchannelCorrelation,
+  isApart,
+  type SourceFigures,
+} from '../../../core/analysis';
 import {
   inPlace,
   localisationCurve,
@@ -26,6 +31,7 @@ import {
 import type { MicArray } from '../../../core/session';
 import { AXIS, axisTitle, GRID, MARGIN, MODEL_LINES } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
+import { ChoiceField } from '../../parts/fields';
 import { useGrouping } from '../../parts/groups';
 import { useFigures } from '../../figures/figures';
 import { choiceStore, hover, select } from '../../view/choice';
@@ -97,7 +103,7 @@ function LocalisationChart({ array }: { array: MicArray }) {
   const curve = useMemo(() => {
     const { speed } = contextOf(session);
     const ready = prepareArray(array, array.mix.capsules);
-    const real = ensemble && ensemble.distanceM > 0.05;
+    const real = ensemble && isApart(ready, ensemble);
     const cues = real
       ? inPlace(ready, ensemble.distanceM, ensemble.heightM, speed)
       : farField(ready, speed);
@@ -344,17 +350,58 @@ function Listener({ array }: { array: MicArray }) {
   );
 }
 
+/** Another array or candidate, whose curves stand beside those of the one shown. */
+function useBeside(array: MicArray) {
+  const { arrays, candidates } = useSession();
+  const [wanted, setWanted] = useState('');
+  const others = [
+    ...arrays.filter(({ id }) => id !== array.id).map((other) => ({ id: other.id, other })),
+    ...candidates.map(({ id, name, array: kept }) => ({ id, other: { ...kept, name } })),
+  ];
+  const beside = others.find(({ id }) => id === wanted)?.other ?? null;
+  return {
+    beside,
+    field: others.length > 0 && (
+      <ChoiceField
+        label="Beside it, dashed"
+        value={beside ? wanted : ''}
+        options={[
+          { value: '', label: 'nothing' },
+          ...others.map(({ id, other }) => ({ value: id, label: other.name })),
+        ]}
+        onChange={setWanted}
+      />
+    ),
+  };
+}
+
+const MEASURED = ['widthPct', 'unevennessDb'] as const;
+
 /** What the array does, in charts. */
 export function ResponsePage({ array }: { array: MicArray }) {
+  const { beside, field } = useBeside(array);
+  // Moved on the plan, an array that looks down only leaves its players.
+  const kinds = looksSteeply(array) ? (['height'] as const) : (['distance', 'height'] as const);
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-6 xl:grid-cols-2">
       <LocalisationChart array={array} />
       <CuePlane />
       <PatternsChart array={array} />
       <DiffuseChart array={array} />
-      {(['distance', 'height'] as const).flatMap((kind) =>
-        (['widthPct', 'unevennessDb'] as const).map((measure) => (
-          <SweepChart key={kind + measure} array={array} kind={kind} measure={measure} />
+      {field && (
+        <div className="xl:col-span-2">
+          <div className="w-96">{field}</div>
+        </div>
+      )}
+      {kinds.flatMap((kind) =>
+        MEASURED.map((measure) => (
+          <SweepChart
+            key={kind + measure}
+            array={array}
+            kind={kind}
+            measure={measure}
+            beside={beside}
+          />
         )),
       )}
       <Listener array={array} />

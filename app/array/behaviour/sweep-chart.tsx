@@ -9,7 +9,7 @@ import {
   YAxis,
 } from 'recharts';
 import { distanceSweep, heightSweep } from '../../../core/analysis';
-import type { MicArray } from '../../../core/session';
+import type { MicArray, Session } from '../../../core/session';
 import { AXIS, axisTitle, GRID, MARGIN } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
 import { useSettled } from '../../figures/use-settled';
@@ -29,32 +29,58 @@ interface SweepProps {
   array: MicArray;
   kind: 'distance' | 'height';
   measure: keyof typeof MEASURES;
+  /** another layout, swept with it */
+  beside: MicArray | null;
+}
+
+/** Heights are swept from here to the ceiling, or as high as stands go, m. */
+const LOWEST_M = 0.3;
+const HIGHEST_M = 8;
+const UNDER_CEILING_M = 0.1;
+
+function heightsIn({ venue }: Session): number[] {
+  const ceiling = venue.heightM === null ? HIGHEST_M : venue.heightM - UNDER_CEILING_M;
+  return range(LOWEST_M, Math.max(LOWEST_M + 0.1, Math.min(HIGHEST_M, ceiling)));
 }
 
 /** Width or evenness as the array is moved along its aim, or raised and lowered. */
-export function SweepChart({ array, kind, measure }: SweepProps) {
+export function SweepChart({ array, kind, measure, beside }: SweepProps) {
   const session = useSession();
   const { figures } = useFigures();
   const now = kind === 'distance' ? (figures?.ensemble?.distanceM ?? null) : array.z;
   const rested = useSettled(session, 150);
-  const points = useMemo(
-    () =>
-      kind === 'distance'
-        ? distanceSweep(rested, array, range(0.4, 12))
-        : heightSweep(rested, array, range(0.3, 5)),
-    [rested, array, kind],
-  );
-  if (points.length === 0) return null;
+  const swept = useMemo(() => {
+    const values = kind === 'distance' ? range(0.4, 12) : heightsIn(rested);
+    const sweep = kind === 'distance' ? distanceSweep : heightSweep;
+    const other = new Map(
+      (beside ? sweep(rested, beside, values) : []).map((point) => [point.valueM, point]),
+    );
+    return sweep(rested, array, values).map((point) => ({
+      ...point,
+      besideWidthPct: other.get(point.valueM)?.widthPct ?? null,
+      besideUnevennessDb: other.get(point.valueM)?.unevennessDb ?? null,
+    }));
+  }, [rested, array, beside, kind]);
+  if (swept.length === 0) return null;
+  const besideKey = measure === 'widthPct' ? 'besideWidthPct' : 'besideUnevennessDb';
   const { name, unit, stroke } = MEASURES[measure];
   const along = kind === 'distance' ? 'distance from the ensemble’s middle, m' : 'height, m';
   return (
     <ChartFrame
       title={`${kind === 'distance' ? 'Closer or farther' : 'Lower or higher'}: ${name}`}
-      header={[along, `${name} ${unit}`]}
-      rows={points.map((point) => [point.valueM, point[measure]])}
+      header={
+        beside
+          ? [along, `${array.name}, ${unit}`, `${beside.name}, ${unit}`]
+          : [along, `${name} ${unit}`]
+      }
+      rows={swept.map((point) => [
+        point.valueM,
+        point[measure],
+        ...(beside ? [point[besideKey]] : []),
+      ])}
     >
       <ResponsiveContainer width="100%" height={170}>
-        <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
+        <LineChart data={swept} margin={MARGIN} accessibilityLayer={false}>
           <CartesianGrid {...GRID} />
           <XAxis
             dataKey="valueM"
@@ -80,6 +106,16 @@ export function SweepChart({ array, kind, measure }: SweepProps) {
             stroke={stroke}
             strokeWidth={2}
           />
+          {beside && (
+            <Line
+              dataKey={besideKey}
+              dot={false}
+              isAnimationActive={false}
+              stroke={stroke}
+              strokeWidth={2}
+              strokeDasharray="6 4"
+            />
+          )}
         </LineChart>
       </ResponsiveContainer>
     </ChartFrame>

@@ -6,7 +6,7 @@ import {
   type Judgement,
   type Wanted,
 } from '../../../core/analysis';
-import type { MicArray } from '../../../core/session';
+import type { MicArray, Session } from '../../../core/session';
 import {
   angleText,
   formatNumber,
@@ -17,9 +17,12 @@ import {
 import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
 import { changeArray, keepCandidate, editSaying } from '../../document/edits';
 import { edit } from '../../document/session-store';
+import { exportSheet } from '../../keeping/exports';
+import { ChoiceField } from '../../parts/fields';
 import { choiceStore } from '../../view/choice';
+import { notifyFailure } from '../../view/notices';
 import { useSession } from '../../document/use-session';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useTask } from '../../workers/use-task';
 
 interface Entry {
@@ -156,7 +159,59 @@ function aheadIn(
     .sort((a, b) => b.points - a.points)
     .slice(0, 2)
     .map(({ name }) => name);
-  return gains.length > 0 ? `, for ${gains.join(' and ')}` : '';
+  return gains.length > 0 ? `, most of it by ${gains.join(', then ')}` : '';
+}
+
+/** What is different between two of the entries, figure by figure. */
+function Between({ list }: { list: readonly Measured[] }) {
+  const [from, setFrom] = useState(0);
+  const [to, setTo] = useState(1);
+  const [first, second] = [list[from] ?? list[0], list[to] ?? list[1]];
+  if (!first || !second) return null;
+  const options = list.map(({ entry }, i) => ({ value: `${i}`, label: entry.name }));
+  const changed = Object.entries(first.values).flatMap(([name, { text }]) => {
+    const other = second.values[name]?.text ?? '—';
+    return other === text ? [] : [{ name, text, other }];
+  });
+  return (
+    <section aria-label="Between two" className="pt-5">
+      <h3 className="text-[14px]">Between two of them</h3>
+      <div className="grid max-w-xl grid-cols-2 gap-x-6">
+        <ChoiceField
+          label="From"
+          value={`${list.indexOf(first)}`}
+          options={options}
+          onChange={(value) => setFrom(Number(value))}
+        />
+        <ChoiceField
+          label="to"
+          value={`${list.indexOf(second)}`}
+          options={options}
+          onChange={(value) => setTo(Number(value))}
+        />
+      </div>
+      {changed.length === 0 ? (
+        <p className="text-muted py-1">Nothing changes.</p>
+      ) : (
+        <ul className="py-1" aria-label="What changes">
+          {changed.map(({ name, text, other }) => (
+            <li key={name} className="py-0.5">
+              <span className="text-muted">{name}:</span> {text} → <strong>{other}</strong>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** The session as it would be rigged with one entry alone, for a sheet of its own. */
+function alone(session: Session, { name, array }: Entry): Session {
+  return {
+    ...session,
+    title: `${session.title}: ${name}`,
+    arrays: [{ ...array, name, enabled: true }],
+  };
 }
 
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
@@ -281,6 +336,12 @@ export function ComparePage({ array }: { array: MicArray }) {
             <th scope="row">do</th>
             {list.map(({ entry }) => (
               <td key={entry.id ?? 'now'}>
+                <button
+                  className="btn btn-xs mr-1 font-normal"
+                  onClick={() => void exportSheet(alone(session, entry)).catch(notifyFailure)}
+                >
+                  Sheet<span className="sr-only"> of {entry.name}</span>
+                </button>
                 {entry.kind === 'own' && (
                   <button
                     className="btn btn-xs"
@@ -290,7 +351,7 @@ export function ComparePage({ array }: { array: MicArray }) {
                   </button>
                 )}
                 {entry.kind === 'candidate' && (
-                  <span className="flex gap-1">
+                  <span className="inline-flex gap-1">
                     <button
                       className="btn btn-xs"
                       onClick={() => adopt(array, entry.array, entry.name)}
@@ -321,6 +382,7 @@ export function ComparePage({ array }: { array: MicArray }) {
           </tr>
         </tbody>
       </table>
+      <Between list={list} />
     </section>
   );
 }

@@ -69,7 +69,7 @@ function firstRow(session: Session, array: MicArray): string {
   const chosen = wide.find(({ id }) => selection?.kind === 'source' && id === selection.id);
   const bearing = ({ x, y }: Vec3) => toDeg(Math.atan2(x - array.x, y - array.y));
   const broad = wide.filter((source) => {
-    const [a, b] = sourceEdges(source);
+    const [a, b] = sourceEdges(source, array);
     return Math.abs(wrapDeg(bearing(b) - bearing(a))) >= BROAD_DEG;
   });
   return (chosen ?? (broad.length === 1 ? broad[0] : undefined))?.id ?? BETWEEN;
@@ -87,7 +87,7 @@ function rowOf(
   const first = named(ends[0]) ?? byX[0];
   const last = named(ends[1]) ?? byX[byX.length - 1];
   if (!first || !last) return 'There is no player yet: put them on the Floor first.';
-  const [a, b]: [Vec3, Vec3] = source ? sourceEdges(source) : [first, last];
+  const [a, b]: [Vec3, Vec3] = source ? sourceEdges(source, array) : [first, last];
   if (planDistance(a, b) < 0.01) {
     return 'Both ends of the row are at one place: choose two players who stand apart.';
   }

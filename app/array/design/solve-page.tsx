@@ -70,7 +70,7 @@ export function SolvePage({ array }: { array: MicArray }) {
           : `; players are taken ${heightM < 0 ? 'below' : 'above'} the array as they are now.`}
       </p>
       {error !== null && <p role="alert">{error}</p>}
-      {busy && !value && <p className="text-muted">searching …</p>}
+      {busy && <p className="text-muted">{value ? 'computing …' : 'searching …'}</p>}
       {value && (
         <table className="ledger-table w-full" aria-label="Solutions" aria-busy={busy}>
           <thead>

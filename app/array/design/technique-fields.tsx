@@ -8,7 +8,7 @@ import {
 import { useMemo } from 'react';
 import { patternAOf } from '../../../core/acoustics';
 import { alterationOf, standardSetUp } from '../../../core/analysis';
-import { modelById } from '../../../core/localisation';
+import { FALLBACK_MODEL, modelById, recordingAngleRange } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
@@ -76,10 +76,36 @@ function useAlteration(array: MicArray): { spacing: string | null; angle: string
   }, [array, units, model, speed]);
 }
 
+/** What a pair could be while one of its numbers is missing: a question, and the range. */
+function useMissing({ pattern, spacingM, includedAngleDeg }: Of<'pair'>) {
+  const { settings, venue } = useSession();
+  const { units, model } = settings;
+  return (what: 'spacing' | 'angle'): string => {
+    const [spacing, angle] = what === 'spacing' ? [null, includedAngleDeg] : [spacingM, null];
+    const { over, ranges } = recordingAngleRange(
+      pattern,
+      spacing,
+      angle,
+      speedOfSound(venue.temperatureC),
+    );
+    const speaking = ranges[model] ? model : FALLBACK_MODEL;
+    const range = ranges[speaking];
+    const values = 'spacingM' in over ? over.spacingM : over.includedAngleDeg;
+    const text = (value: number | undefined) =>
+      'spacingM' in over ? lengthText(value, units, 'bar') : angleText(value);
+    const tried = `${text(values[0])} to ${text(values[values.length - 1])}`;
+    const most = range?.maxHalfDeg ?? null;
+    const far = most === null ? 'never reached' : `±${angleText(most)}`;
+    const question = what === 'spacing' ? 'how far apart?' : 'at which angle?';
+    return `${question} Over the customary ${tried} the recording angle is ±${angleText(range?.minHalfDeg)} to ${far} (${modelById(speaking).name}, distant sources).`;
+  };
+}
+
 function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair'> }) {
   const { units } = useSession().settings;
   const key = (name: string) => fieldKey('array', array.id, name);
   const altered = useAlteration(array);
+  const missing = useMissing(technique);
   const same = technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
   return (
     <>
@@ -94,6 +120,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         fieldKey={key('spacingM')}
         kind={lengthKind('spacingM', units, 'bar')}
         value={technique.spacingM}
+        ifEmpty={() => missing('spacing')}
         onCommit={(spacingM) =>
           spacingM !== null && edit(changeTechnique(array.id, 'pair', { spacingM }))
         }
@@ -108,6 +135,7 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         fieldKey={key('includedAngleDeg')}
         kind={angleKind('includedAngleDeg')}
         value={technique.includedAngleDeg}
+        ifEmpty={() => missing('angle')}
         onCommit={(includedAngleDeg) =>
           includedAngleDeg !== null && edit(changeTechnique(array.id, 'pair', { includedAngleDeg }))
         }

@@ -3,24 +3,22 @@ import { lazy, Suspense, useState } from 'react';
 import type { Pattern } from '../../../core/acoustics';
 import {
   boundaryPair,
-  delaysFromCentre,
   fiveChannel,
   heightSpillDb,
   mixedPair,
   ringWithHeight,
   stereoFoldDown,
   threeMicTree,
-  type CustomCapsule,
   type MultichannelLayout,
 } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
-import { formatNumber, formatSigned, lengthText, speedOfSound } from '../../../core/units';
+import { formatSigned } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
 import { editSaying, rebuilt } from '../../document/edits';
-import { edit } from '../../document/session-store';
+import { CapsuleTable } from './capsule-table';
 import { LayoutPlan } from './layout-plan';
 import { useSession } from '../../document/use-session';
 
@@ -150,85 +148,6 @@ function put(array: MicArray, form: Form, layout: MultichannelLayout): void {
       },
       stereoFoldDown(layout).map((strip) => ({ ...strip })),
     ),
-  );
-}
-
-const sideWord = (pan: number): string => (pan < 0 ? 'left' : pan > 0 ? 'right' : 'centre');
-
-function CapsuleTable({ layout, array }: { layout: MultichannelLayout; array: MicArray | null }) {
-  const { settings, venue } = useSession();
-  const delays = delaysFromCentre(layout, speedOfSound(venue.temperatureC));
-  const fold = stereoFoldDown(layout);
-  const { units } = settings;
-  const bar = (m: number) => lengthText(m, units, 'bar');
-  return (
-    <table className="ledger-table w-full" aria-label="Microphones of the layout">
-      <thead>
-        <tr>
-          <th>Microphone</th>
-          <th className="num">right</th>
-          <th className="num">ahead</th>
-          <th className="num">up</th>
-          <th className="num">faces</th>
-          <th className="num">from the centre</th>
-          <th className="num">delay</th>
-          <th>loudspeaker</th>
-          <th className="num">in stereo</th>
-        </tr>
-      </thead>
-      <tbody>
-        {layout.capsules.map((capsule, i) => (
-          <tr key={`${capsule.label}${i}`}>
-            <th scope="row">{capsule.label}</th>
-            {(['dx', 'dy', 'dz'] as const).map((axis) => (
-              <td key={axis} className="num">
-                {array ? (
-                  <CapsuleField array={array} index={i} axis={axis} capsule={capsule} />
-                ) : (
-                  bar(capsule[axis])
-                )}
-              </td>
-            ))}
-            <td className="num">
-              {formatSigned(capsule.azimuthDeg, 0)}°
-              {capsule.elevationDeg !== 0 && `, ${formatSigned(capsule.elevationDeg, 0)}° up`}
-            </td>
-            <td className="num">{bar(delays[i]?.m ?? 0)}</td>
-            <td className="num">{formatNumber(delays[i]?.ms ?? 0, 2)} ms</td>
-            <td>{layout.loudspeakers[i]}</td>
-            <td className="num">
-              {sideWord(fold[i]?.pan ?? 0)}, {formatSigned(fold[i]?.gainDb ?? 0, 0)} dB
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-function CapsuleField(props: {
-  array: MicArray;
-  index: number;
-  axis: 'dx' | 'dy' | 'dz';
-  capsule: CustomCapsule;
-}) {
-  const { array, index, axis, capsule } = props;
-  const { units } = useSession().settings;
-  return (
-    <QuantityField
-      bare
-      label={`${capsule.label} ${{ dx: 'right', dy: 'ahead', dz: 'up' }[axis]}`}
-      fieldKey={fieldKey('array', array.id, `capsule${index}${axis}`)}
-      kind={lengthKind('positionM', units, 'bar')}
-      value={capsule[axis]}
-      onCommit={(value) =>
-        edit((draft) => {
-          const technique = draft.arrays.find(({ id }) => id === array.id)?.technique;
-          const target = technique?.kind === 'custom' ? technique.capsules[index] : undefined;
-          if (target && value !== null) target[axis] = value;
-        })
-      }
-    />
   );
 }
 

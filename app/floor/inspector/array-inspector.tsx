@@ -121,7 +121,7 @@ export function ArrayInspector({ array }: { array: MicArray }) {
           Design it at the Array station
         </Link>
       </p>
-      {active && <RecordingAngleSummary />}
+      {array.technique.kind !== 'single' && <RecordingAngleSummary of={array} />}
     </>
   );
 }

@@ -1,7 +1,14 @@
 import { fieldKey } from '../../view/validity';
 import { useMemo } from 'react';
 import { movementSensitivity, reflectionsAtArray } from '../../../core/analysis';
-import { offRadiatingSide, withLid } from '../../../core/ensembles';
+import {
+  anatomyOf,
+  hasPieces,
+  offRadiatingSide,
+  piecesWith,
+  withLid,
+  withState,
+} from '../../../core/ensembles';
 import { coverageAdvice } from '../../../core/planning';
 import type { Constraint, Source } from '../../../core/session';
 import { angleText, formatNumber, formatSigned, shiftText, distance } from '../../../core/units';
@@ -9,6 +16,7 @@ import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
+import { joinPieces, splitPlayer } from '../../document/pieces';
 import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
 import { useSession } from '../../document/use-session';
@@ -51,6 +59,63 @@ export function WideFields({ source }: { source: Source }) {
         />
       )}
     </>
+  );
+}
+
+const PANELS: readonly (readonly [Source['openPanels'][number], string])[] = [
+  ['top lid', 'Top lid open'],
+  ['upper panel', 'Upper panel off'],
+  ['lower panel', 'Lower panel off'],
+];
+
+/** How an instrument stands: panels and felt, with what they do to its level. */
+export function StateFields({ source }: { source: Source }) {
+  const upright = source.kind === 'upright piano';
+  if (!upright && source.kind !== 'grand piano') return null;
+  const box = (label: string, on: boolean, state: Parameters<typeof withState>[1]) => (
+    <label key={label} className="flex items-center gap-1.5">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={on}
+        onChange={() => change(source, withState(source, state))}
+      />
+      {label}
+    </label>
+  );
+  return (
+    <div className="flex flex-wrap gap-x-4 gap-y-1 py-2" role="group" aria-label="State">
+      {upright &&
+        PANELS.map(([panel, label]) => {
+          const open = source.openPanels.includes(panel);
+          const others = source.openPanels.filter((name) => name !== panel);
+          return box(label, open, { openPanels: open ? others : [...others, panel] });
+        })}
+      {box('Felt down', source.felt, { felt: !source.felt })}
+      <p className="text-muted w-full text-[12.5px]">
+        Each changes the level at 1 m by a rule of thumb; type what you hear on the day.
+      </p>
+    </div>
+  );
+}
+
+/** A set of instruments taken apart into its pieces, and put together again. */
+export function PiecesButton({ source }: { source: Source }) {
+  const { sources } = useSession();
+  const pieces = piecesWith(source, sources);
+  if (pieces.length > 0) {
+    return (
+      <button className="btn btn-sm mt-2 font-normal" onClick={() => joinPieces(pieces)}>
+        Put {source.pieceOf?.name} together again
+      </button>
+    );
+  }
+  if (!hasPieces(source)) return null;
+  const count = anatomyOf(source)?.pieces.length ?? 0;
+  return (
+    <button className="btn btn-sm mt-2 font-normal" onClick={() => splitPlayer(source)}>
+      Split into its {count} pieces
+    </button>
   );
 }
 

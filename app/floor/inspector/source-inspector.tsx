@@ -25,13 +25,15 @@ import { selectMany } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import {
   CoverageField,
+  PiecesButton,
+  StateFields,
   SurroundingFigures,
   WantedPlace,
   WideFields,
   Wishes,
 } from './source-details';
 
-type NumberField = 'x' | 'y' | 'z' | 'facingDeg' | 'widthM' | 'levelDb' | 'q';
+type NumberField = 'x' | 'y' | 'z' | 'facingDeg' | 'widthM' | 'depthM' | 'levelDb' | 'q';
 
 function SourceFields({ source }: { source: Source }) {
   const { units } = useSession().settings;
@@ -85,12 +87,16 @@ function SourceFields({ source }: { source: Source }) {
       <QuantityField {...field('z', 'Sounding height', position)} />
       <QuantityField {...field('facingDeg', 'Plays towards', angleKind('azimuthDeg'))} />
       <QuantityField {...field('widthM', 'Sounding width', lengthKind('widthM', units))} />
+      {source.widthM > 0 && (
+        <QuantityField {...field('depthM', 'Sounding depth', lengthKind('widthM', units))} />
+      )}
       <QuantityField {...field('levelDb', 'Level at 1 m', levelKind('levelDb'))} />
       <QuantityField
         {...field('q', 'Directivity factor Q', plainNumberKind('q'))}
         about={GLOSSARY.q}
       />
       <WideFields source={source} />
+      <StateFields source={source} />
       <CoverageField source={source} />
     </>
   );
@@ -211,6 +217,7 @@ export function SourceInspector({ source }: { source: Source }) {
         <span className="text-muted shrink-0">player</span>
       </div>
       <SourceFields source={source} />
+      <PiecesButton source={source} />
       {source.sectionId !== '' && <WholeSection source={source} />}
       <AtTheArray source={source} />
       <BetweenTheLoudspeakers source={source} />

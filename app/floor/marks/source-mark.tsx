@@ -1,8 +1,10 @@
 import { memo, type KeyboardEvent } from 'react';
+import { anatomyOf } from '../../../core/ensembles';
 import type { Source } from '../../../core/session';
 import { cosDeg, sinDeg } from '../../../core/units';
 import type { Badge } from '../../parts/groups';
 import { hover } from '../../view/choice';
+import { Outline } from './outline';
 import { focused, nudge, type BindMark, type Plane } from './use-mark-drag';
 
 export const MARK_RADIUS = 15;
@@ -58,12 +60,18 @@ function Extent({ source, scale, hue }: { source: Source; scale: number; hue: st
 export function SourceFace(props: FaceProps) {
   const { source, badge, scale, radius, plane, selected, lit } = props;
   const hue = badge.group.hue;
+  const anatomy = anatomyOf(source);
   const named = radius >= MARK_RADIUS;
   const half = named ? halfWidth(badge.short) : radius;
   const [fx, fy] = [sinDeg(source.facingDeg), -cosDeg(source.facingDeg)];
   return (
     <>
-      {plane === 'plan' && source.widthM > 0 && <Extent source={source} scale={scale} hue={hue} />}
+      {plane === 'plan' && anatomy && (
+        <Outline source={source} anatomy={anatomy} scale={scale} hue={hue} />
+      )}
+      {plane === 'plan' && !anatomy && source.widthM > 0 && (
+        <Extent source={source} scale={scale} hue={hue} />
+      )}
       {plane === 'plan' && (
         <line
           x1={fx * radius}

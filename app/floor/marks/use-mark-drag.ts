@@ -158,6 +158,11 @@ const SECTION_KEYS: Readonly<Record<string, Placement>> = {
 
 /** Arrow keys move what is selected by 1 cm, with Shift by 10 cm, with Alt by 1 mm. */
 export function nudge(mark: Selection, event: KeyboardEvent, plane: Plane = 'plan'): void {
+  if (event.key === 'Enter' || event.key === ' ') {
+    event.preventDefault();
+    select(mark);
+    return;
+  }
   const direction = (plane === 'plan' ? PLAN_KEYS : SECTION_KEYS)[event.key];
   const { session } = sessionStore.getState();
   if (!direction || !session) return;

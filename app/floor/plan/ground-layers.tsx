@@ -1,4 +1,6 @@
-import { anglesIn } from '../../../core/localisation';
+import type { ArrayFigures } from '../../../core/analysis';
+import { anglesIn, looksSteeply } from '../../../core/localisation';
+import type { MicArray } from '../../../core/session';
 import { useStore } from 'zustand';
 import { cosDeg, sinDeg } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
@@ -20,6 +22,19 @@ export interface Ground {
   view: Projection;
 }
 
+/** Where nobody plays below an array, its plane is drawn at the height of a seated player, m. */
+const SEATED_M = 1.2;
+
+/** How far aside of an array that looks steeply an angle meets the height of its players, px. */
+function asideOf(
+  { z, tiltDeg }: MicArray,
+  figures: ArrayFigures | null,
+  scale: number,
+): (deg: number) => number {
+  const along = Math.abs((z - (figures?.ensemble?.heightM ?? SEATED_M)) / sinDeg(tiltDeg));
+  return (deg) => (along * scale * sinDeg(deg)) / Math.max(cosDeg(deg), 1e-6);
+}
+
 /** Where the rules start and how wide they open; the array's place in pixels. */
 export function useAngleField({ width, height, view }: Ground) {
   const { array, figures } = useFigures();
@@ -33,6 +48,8 @@ export function useAngleField({ width, height, view }: Ground) {
     aimDeg: array?.aimDeg ?? 0,
     reach: Math.hypot(width, height) * 1.5,
     halfDeg: array ? halfDeg : null,
+    /** of an array that looks down: how far aside each angle meets the players' height, px */
+    asidePx: array && looksSteeply(array) ? asideOf(array, figures, view.scale) : null,
   };
 }
 
@@ -45,13 +62,19 @@ const ALONG = [1, 0.8, 1.2, 0.62, 1.4, 0.45, 1.6] as const;
 export function useRuleLabels(ground: Ground): { labelAt: number; rects: Rect[] } {
   const { height, view } = ground;
   const { sources } = useSession();
-  const { x, y, aimDeg, halfDeg } = useAngleField(ground);
-  const usual = Math.min(height * 0.62, 4.2 * view.scale);
+  const { x, y, aimDeg, halfDeg, asidePx } = useAngleField(ground);
+  const usual = Math.min(height * (asidePx ? 0.3 : 0.62), 4.2 * view.scale);
   if (halfDeg === null) return { labelAt: usual, rects: [] };
   const rectsAt = (distance: number): Rect[] =>
     [-1, 1].map((side) => {
       const deg = aimDeg + side * halfDeg;
-      const [cx, cy] = [x + sinDeg(deg) * distance, y - cosDeg(deg) * distance];
+      const aside = asidePx ? side * asidePx(halfDeg) : 0;
+      const [cx, cy] = asidePx
+        ? [
+            x + sinDeg(aimDeg) * distance + cosDeg(aimDeg) * aside,
+            y - cosDeg(aimDeg) * distance + sinDeg(aimDeg) * aside,
+          ]
+        : [x + sinDeg(deg) * distance, y - cosDeg(deg) * distance];
       return {
         left: cx - FIGURE_PX,
         right: cx + FIGURE_PX,
@@ -99,7 +122,7 @@ export function GroundLayers(ground: Ground) {
   const grid = useStore(toolStore, (state) => state.layers.grid);
   const seats = useStore(toolStore, (state) => state.layers.seats);
   const { units } = session.settings;
-  const { x, y, aimDeg, reach, halfDeg } = useAngleField(ground);
+  const { x, y, aimDeg, reach, halfDeg, asidePx } = useAngleField(ground);
   const { rects } = useRuleLabels(ground);
   return (
     <div aria-hidden="true" className="pointer-events-none absolute inset-0">
@@ -107,7 +130,14 @@ export function GroundLayers(ground: Ground) {
         <>
           <div className="ground-hatch absolute inset-0" />
           <svg width={width} height={height} className="absolute inset-0">
-            <RecordingAngleField x={x} y={y} aimDeg={aimDeg} reach={reach} halfDeg={halfDeg} />
+            <RecordingAngleField
+              x={x}
+              y={y}
+              aimDeg={aimDeg}
+              reach={reach}
+              halfDeg={halfDeg}
+              asidePx={asidePx?.(halfDeg) ?? null}
+            />
           </svg>
         </>
       )}
@@ -118,7 +148,7 @@ export function GroundLayers(ground: Ground) {
         ) : (
           <SquareGrid width={width} height={height} view={view} units={units} />
         )}
-        <Guides view={view} reach={reach} />
+        <Guides view={view} reach={reach} asidePx={asidePx} />
         <StageLines venue={session.venue} view={view} seats={seats} />
         <Labels
           session={session}

@@ -14,6 +14,22 @@ import type { Projection } from '../../../paper/projection';
 interface Props {
   view: Projection;
   reach: number;
+  /** of an array that looks down: how far aside of it each angle lies, px */
+  asidePx: ((deg: number) => number) | null;
+}
+
+/** Stripes of the floor that lie in a zone of an array's own plane, on either side, px aside. */
+function stripesOf(
+  { fromDeg, toDeg }: Zone,
+  asidePx: (deg: number) => number,
+  reach: number,
+): [number, number][] {
+  return [-360, 0, 360].flatMap((turn): [number, number][] => {
+    const [from, to] = [Math.max(fromDeg + turn, -90), Math.min(toDeg + turn, 90)];
+    if (to - from < 0.5) return [];
+    const aside = (deg: number) => Math.max(-reach, Math.min(reach, asidePx(deg)));
+    return [[aside(from), aside(to)]];
+  });
 }
 
 function sector(x: number, y: number, from: number, to: number, reach: number): string {
@@ -34,8 +50,41 @@ const Zones = memo(function Zones(props: {
   aimDeg: number;
   reach: number;
   labelAt: number;
+  asidePx: Props['asidePx'];
 }) {
-  const { zones, x, y, aimDeg, reach, labelAt } = props;
+  const { zones, x, y, aimDeg, reach, labelAt, asidePx } = props;
+  if (asidePx) {
+    return zones.flatMap((zone) =>
+      stripesOf(zone, asidePx, reach).map(([from, to]) => {
+        const ink = zone.kind === 'antiphase' ? 'var(--color-error)' : 'var(--color-warning)';
+        return (
+          <g key={`${zone.kind}${from}`} transform={`rotate(${aimDeg} ${x} ${y})`}>
+            <rect
+              x={x + from}
+              y={y - reach}
+              width={to - from}
+              height={reach * 2}
+              fill={ink}
+              fillOpacity={0.1}
+              stroke={ink}
+              strokeOpacity={0.5}
+              strokeDasharray={zone.kind === 'antiphase' ? '2 4' : '8 4'}
+            />
+            <text
+              x={x + (Math.abs(from) < Math.abs(to) ? from + 44 : to - 44)}
+              y={y - labelAt}
+              textAnchor="middle"
+              fontSize={12}
+              fontWeight={600}
+              fill={ink}
+            >
+              {ZONE_WORDS[zone.kind]}
+            </text>
+          </g>
+        );
+      }),
+    );
+  }
   return zones.map(({ kind, fromDeg, toDeg }) => {
     const middle = aimDeg + (fromDeg + toDeg) / 2;
     return (
@@ -118,7 +167,7 @@ const marksOf = (list: readonly { x: number; y: number }[], view: Projection) =>
   list.map(({ x, y }) => ({ x: view.toX(x), y: view.toY(y), radius: CLEAR_PX }));
 
 /** Zones without an ordinary image and the critical distance: what no player's move changes. */
-export function Guides({ view, reach }: Props) {
+export function Guides({ view, reach, asidePx }: Props) {
   const session = useSession();
   const { array, figures } = useFigures();
   const layers = useStore(toolStore, (state) => state.layers);
@@ -150,6 +199,7 @@ export function Guides({ view, reach }: Props) {
           aimDeg={array.aimDeg}
           reach={reach}
           labelAt={2.4 * view.scale}
+          asidePx={asidePx}
         />
       )}
       {layers.criticalDistance && reachM !== null && (

@@ -89,6 +89,7 @@ function Rules(ground: Ground) {
           aimDeg={field.aimDeg}
           reach={field.reach}
           halfDeg={field.halfDeg}
+          asidePx={field.asidePx?.(field.halfDeg) ?? null}
           labelAt={labelAt}
         />
       )}

@@ -7,6 +7,8 @@ interface Props {
   aimDeg: number;
   halfDeg: number;
   reach: number;
+  /** of an array that looks down: how far aside of it the rules run, px; else they start at it */
+  asidePx: number | null;
   /** how far from the array the figure stands, px */
   labelAt: number;
 }
@@ -15,7 +17,20 @@ interface Props {
 export const RecordingAngleField = memo(function RecordingAngleField(
   props: Omit<Props, 'labelAt'>,
 ) {
-  const { x, y, aimDeg, halfDeg, reach } = props;
+  const { x, y, aimDeg, halfDeg, reach, asidePx } = props;
+  if (asidePx !== null) {
+    return (
+      <rect
+        aria-hidden="true"
+        x={x - asidePx}
+        y={y - reach}
+        width={asidePx * 2}
+        height={reach * 2}
+        transform={`rotate(${aimDeg} ${x} ${y})`}
+        fill="var(--color-base-100)"
+      />
+    );
+  }
   const inside = Array.from({ length: 17 }, (_, i) => aimDeg + halfDeg * (i / 8 - 1))
     .map((deg) => `${x + sinDeg(deg) * reach} ${y - cosDeg(deg) * reach}`)
     .join('L');
@@ -24,23 +39,30 @@ export const RecordingAngleField = memo(function RecordingAngleField(
 
 /** The recording angle: two strong rules with their figure; what lies outside stays hatched. */
 export const RecordingAngleRules = memo(function RecordingAngleRules(props: Props) {
-  const { x, y, aimDeg, halfDeg, reach, labelAt } = props;
-  const end = (deg: number, length: number) => ({
-    x: x + sinDeg(aimDeg + deg) * length,
-    y: y - cosDeg(aimDeg + deg) * length,
-  });
+  const { x, y, aimDeg, halfDeg, reach, asidePx, labelAt } = props;
+  const end = (deg: number, length: number) => {
+    if (asidePx === null) {
+      return { x: x + sinDeg(aimDeg + deg) * length, y: y - cosDeg(aimDeg + deg) * length };
+    }
+    const aside = Math.sign(deg) * asidePx;
+    return {
+      x: x + sinDeg(aimDeg) * length + cosDeg(aimDeg) * aside,
+      y: y - cosDeg(aimDeg) * length + sinDeg(aimDeg) * aside,
+    };
+  };
   return (
     <g aria-hidden="true">
       {[-1, 1].map((side) => {
         const to = end(side * halfDeg, reach);
         const label = end(side * halfDeg, labelAt);
-        const turn = aimDeg + side * halfDeg;
+        const from = asidePx === null ? { x, y } : end(side * halfDeg, -reach);
+        const turn = aimDeg + (asidePx === null ? side * halfDeg : 0);
         const along = side < 0 ? turn + 90 : turn - 90;
         return (
           <g key={side}>
             <line
-              x1={x}
-              y1={y}
+              x1={from.x}
+              y1={from.y}
               x2={to.x}
               y2={to.y}
               stroke="var(--color-primary)"

@@ -1,5 +1,5 @@
 import { isInside } from '../../acoustics/reflections';
-import { nearCues, prepareArray } from '../../localisation/cues';
+import { looksSteeply, nearCues, prepareArray } from '../../localisation/cues';
 import { leadingModel } from '../../localisation/leading';
 import { modelById } from '../../localisation/models/index';
 import { halfAngle, inPlace } from '../../localisation/recording-angle';
@@ -8,7 +8,7 @@ import { playersOf } from '../../prepare/for-whom';
 import type { MicArray, SessionTechnique, Source } from '../../session/schema';
 import { cosDeg, sinDeg } from '../../units/guard';
 import { formatNumber, lengthText } from '../../units/format';
-import { ensembleArc } from '../array-figures';
+import { ensembleArc, isApart } from '../array-figures';
 import { interchannelCorrelation } from '../correlation';
 import { LOW_HZ } from '../criteria';
 import { shoeboxOf } from '../room';
@@ -46,36 +46,50 @@ function judged(
 ): Judged {
   const ready = prepareArray(array, array.mix.capsules);
   const ensemble = ensembleArc(ready, players);
-  if (!ensemble || !(ensemble.distanceM > 0.05)) return { holds: false, distanceM: 0 };
+  if (!ensemble || !isApart(ready, ensemble)) return { holds: false, distanceM: 0 };
   const { distanceM, heightM } = ensemble;
   const model = modelById(leadingModel(figures.farField, session.settings.model));
   const { speed } = contextOf(session);
   const half = halfAngle(inPlace(ready, distanceM, heightM, speed), model, 1) ?? 180;
   const outermost = Math.max(...players.map((source) => Math.abs(azimuthFrom(ready, source))));
-  return { holds: outermost + MARGIN_DEG <= half, distanceM };
+  return {
+    holds: outermost + MARGIN_DEG <= half,
+    distanceM: ready.steep ? Math.abs(array.z - heightM) : distanceM,
+  };
 }
 
 function moveBack(view: ArrayView, players: readonly Source[], distanceM: number): WayOut | null {
   const { session, array } = view;
+  // What looks down is raised instead.
+  const up = looksSteeply(array) ? -Math.sign(array.tiltDeg) : 0;
   const room = shoeboxOf(session);
   const { units } = session.settings;
   for (let steps = 1; steps * STEP_M <= FARTHEST_BACK_M; steps++) {
     const backM = Math.round(steps * STEP_M * 100) / 100;
-    const moved = {
-      ...array,
-      x: Math.round((array.x - backM * sinDeg(array.aimDeg)) * 1000) / 1000,
-      y: Math.round((array.y - backM * cosDeg(array.aimDeg)) * 1000) / 1000,
-    };
+    const thousandths = (metres: number): number => Math.round(metres * 1000) / 1000;
+    const moved = up
+      ? { ...array, z: thousandths(array.z + up * backM) }
+      : {
+          ...array,
+          x: thousandths(array.x - backM * sinDeg(array.aimDeg)),
+          y: thousandths(array.y - backM * cosDeg(array.aimDeg)),
+        };
     if (room && !isInside(room, moved)) return null;
     const there = judged(view, moved, players);
     if (!there.holds) continue;
     const costDb = 20 * Math.log10(there.distanceM / distanceM);
+    const [by, to] = [lengthText(backM, units), lengthText(there.distanceM, units)];
+    const act = up > 0 ? 'raise' : 'lower';
     return {
-      words: `move ${array.name} back by ${lengthText(backM, units)}, to ${lengthText(there.distanceM, units)} from the players`,
+      words: up
+        ? `${act} ${array.name} by ${by}, to ${to} ${up > 0 ? 'above' : 'below'} the players`
+        : `move ${array.name} back by ${by}, to ${to} from the players`,
       costs: `${formatNumber(Math.max(0, costDb), 1)} dB less direct sound against the room`,
       fix: {
-        label: `Move it back by ${lengthText(backM, units)}`,
-        changes: [{ kind: 'array', id: array.id, set: { x: moved.x, y: moved.y } }],
+        label: up ? `${up > 0 ? 'Raise' : 'Lower'} it by ${by}` : `Move it back by ${by}`,
+        changes: [
+          { kind: 'array', id: array.id, set: up ? { z: moved.z } : { x: moved.x, y: moved.y } },
+        ],
       },
     };
   }

@@ -108,16 +108,15 @@ function standsShort(session: Session): Found[] {
         key: 'all',
         weight: heightM,
         words: (all) =>
-          `The kit has no stand for ${all.length} arrays: ${namesOfArrays(session, all)}. Bring more, leave one out, or hang it from the venue’s points.`,
+          `The kit lacks ${all.length} stands: for ${namesOfArrays(session, all)}. Bring more, leave one out, or hang it from the venue’s points.`,
       },
     }));
 }
 
-const namesOfArrays = (session: Session, all: readonly Found[]): string =>
-  [...all]
-    .reverse()
-    .flatMap(({ arrays }) => (arrays ?? []).map(({ id }) => arrayName(session, id)))
-    .join(', ');
+const namesOfArrays = (session: Session, all: readonly Found[]): string => {
+  const ids = [...all].reverse().flatMap(({ arrays }) => (arrays ?? []).map(({ id }) => id));
+  return [...new Set(ids)].map((id) => arrayName(session, id)).join(', ');
+};
 
 /** More inputs than preamplifiers, more tracks than the recorder has. */
 function inputsShort(session: Session): Found[] {

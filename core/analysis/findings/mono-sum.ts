@@ -45,7 +45,7 @@ function weakestAt({ session, array }: ArrayView, source: Source, centreDb: numb
   const { speed } = contextOf(session);
   return Math.min(
     centreDb,
-    ...sourceEdges(source).flatMap((edge) => {
+    ...sourceEdges(source, array).flatMap((edge) => {
       const arrivals = nearArrivals(ready, edge, speed);
       return arrivals ? coherentSumDb(monoWaves(ready, arrivals)) : [];
     }),

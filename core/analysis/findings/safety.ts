@@ -2,7 +2,8 @@ import { isAmong } from '../seats';
 import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
 import { neededReach, standPlans } from '../../rig/mechanics/stands';
-import type { Session, Source } from '../../session/schema';
+import { placeWords } from '../../ensembles/surfaces';
+import type { MicArray, Session, Source } from '../../session/schema';
 import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { gainPlan } from '../gain';
 import type { Found, Rule, Severity } from './finding';
@@ -43,7 +44,7 @@ function caution(
 /** A keyboard whose lid stands open on a prop. */
 const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid === 'short-stick';
 
-const MOVING_PARTS = /drum|percussion|piano|timpani|marimba/;
+const MOVING_PARTS = /drum|percussion|piano|timpan|marimba|tom$|cymbal|hi-hat|tam-tam|strings$/;
 const CLOSE_M = 0.6;
 const LOUD_DB = 110;
 const HEAVY_KG = 15;
@@ -167,14 +168,23 @@ export const SAFETY_RULES: readonly Rule[] = [
     'Let the player swing everything once before the stand is left.',
     (session) => {
       const arrays = enabledArrays(session);
+      const close = (array: MicArray, { x, y, z }: Source): boolean =>
+        Math.hypot(array.x - x, array.y - y, array.z - z) < CLOSE_M;
       const moving = session.sources.filter(
-        ({ kind, x, y, z }) =>
-          MOVING_PARTS.test(kind) &&
-          arrays.some((a) => Math.hypot(a.x - x, a.y - y, a.z - z) < CLOSE_M),
+        (source) => MOVING_PARTS.test(source.kind) && arrays.some((array) => close(array, source)),
       );
-      return moving.length === 0
-        ? null
-        : { message: `Microphones close to moving parts: ${names(moving)}.`, sources: moving };
+      if (moving.length === 0) return null;
+      const set = arrays.flatMap((array) => {
+        const words = placeWords(session, array, session.settings.units);
+        return words && moving.some((source) => close(array, source))
+          ? [`${array.name} ${words}`]
+          : [];
+      });
+      const where = set.length > 0 ? ` (${set.join('; ')})` : '';
+      return {
+        message: `Microphones close to moving parts: ${names(moving)}${where}.`,
+        sources: moving,
+      };
     },
   ),
   caution(

@@ -4,6 +4,7 @@ import { ROOM_DB } from '../criteria';
 import { capsulesInFrame, microphoneName } from '../../arrays/capsules';
 import { patternAOf } from '../../acoustics/patterns';
 import { proximityBoostDb } from '../../acoustics/proximity';
+import { placeWords } from '../../ensembles/surfaces';
 import type { MicArray } from '../../session/schema';
 import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
@@ -140,10 +141,12 @@ export const SOUND_RULES: readonly Rule[] = [
       if (near.length === 0) return [];
       const closest = Math.max(0.01, Math.min(...near.map(({ distanceM }) => distanceM)));
       const boostDb = proximityBoostDb(patternA, 100, closest, speed);
+      const place = placeWords(session, array, session.settings.units);
+      const stands = place ? ` It stands ${place}.` : '';
       return [
         {
           severity: 'note',
-          message: `${namesOf(session, near)}: ${formatNumber(boostDb, 1)} dB more at 100 Hz at ${array.name} from closeness. Stand back, take a pattern nearer to omni, or plan a low cut.`,
+          message: `${namesOf(session, near)}: ${formatNumber(boostDb, 1)} dB more at 100 Hz at ${array.name} from closeness.${stands} Stand back, take a pattern nearer to omni, or plan a low cut.`,
           sources: near,
           figures: { boostDb, distanceM: closest },
         },

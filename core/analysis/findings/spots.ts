@@ -56,10 +56,13 @@ function spotsLead(session: Session): Found[] {
     const { leadsByMs, delayMs, sources } = lead;
     // Its pans stay as they are: only the delay is what is wrong.
     const capsules = proposedStrips(spot, { ...lead, pan: null }).map((strip) => ({ ...strip }));
+    // What has a delay already gets another one, not more of it.
+    const delayed = spot.mix.capsules.some((strip) => strip.delayMs > 0);
+    const act = (ms: string): string => (delayed ? `Set its delay to ${ms}` : `Delay it by ${ms}`);
     const [arrives, is] = sources.length === 1 ? ['arrives', 'is'] : ['arrive up to', 'are'];
     return {
       severity: 'caution',
-      message: `${spot.name}: ${namesOf(session, sources)} ${arrives} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and ${is} pulled out of the picture. Delay it by ${formatNumber(delayMs, 2)} ms.`,
+      message: `${spot.name}: ${namesOf(session, sources)} ${arrives} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and ${is} pulled out of the picture. ${act(`${formatNumber(delayMs, 2)} ms`)}.`,
       sources,
       arrays: [spot],
       figures: { leadsByMs, delayMs },
@@ -73,7 +76,9 @@ function spotsLead(session: Session): Found[] {
       fix:
         delayMs <= BOUNDS.delayMs.max
           ? {
-              label: `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
+              label: delayed
+                ? `Set the delay of ${spot.name} to ${formatNumber(delayMs, 2)} ms`
+                : `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
               changes: [{ kind: 'array', id: spot.id, set: { mix: { ...spot.mix, capsules } } }],
             }
           : null,

@@ -170,7 +170,7 @@ function overheadCoverage({ session, array }: ArrayView): Found[] {
   const { speed } = contextOf(session);
   return playersOf(array, session.sources, speed).flatMap((player): Found[] | Found => {
     if (player.widthM === 0) return [];
-    const levels = [player, ...sourceEdges(player)].flatMap((point) => {
+    const levels = [player, ...sourceEdges(player, array)].flatMap((point) => {
       const cues = nearCues(readyArray(array), point, speed);
       return cues ? [powerDb(cues.left ** 2 + cues.right ** 2)] : [];
     });

@@ -175,7 +175,7 @@ export const PART_WORDS: Readonly<Record<keyof Parts, string>> = {
   fill: 'the wanted width',
   spacing: 'even spacing',
   gap: 'a picture without gaps',
-  speakers: 'nobody at the loudspeakers',
+  speakers: 'players clear of the loudspeakers',
   bands: 'the wanted places',
   room: 'the wanted room',
   mono: 'mono',

@@ -1,2 +1,3 @@
 export * from './clashes';
+export * from './mounts';
 export * from './stands';

@@ -1,16 +1,19 @@
 import { remembered } from '../../units/remember';
 import { enabledArrays } from '../../session/lists';
 import { capsulesInFrame } from '../../arrays/capsules';
-import type { Kit, MicArray, Session, Source } from '../../session/schema';
+import type { Kit, Session, Source } from '../../session/schema';
 import { lengthText, type UnitSystem } from '../../units/format';
 import { outsideOf } from '../../units/geometry';
 import { cosDeg, sinDeg } from '../../units/guard';
+
+import { mountsOf, type Mount } from './mounts';
 
 type Stand = Kit['stands'][number];
 
 /** What an array's stand must do, and which one of the kit does it. */
 export interface StandPlan {
   arrayId: string;
+  /** of the array, with the microphones where it has several stands */
   arrayName: string;
   heightM: number;
   /** sideways from a free spot on the floor to below the array, m; null where there is none near */
@@ -100,10 +103,10 @@ function reasonAgainst(
 }
 
 /** Arrays that hang or lie need no stand: flown ones are the venue's business. */
-const standsOnFloor = ({ z }: MicArray): boolean => z > 0.05;
+const standsOnFloor = ({ z }: Mount): boolean => z > 0.05;
 
 /**
- * A stand for every enabled array, the shortest that does it first, highest arrays first. Moment of
+ * A stand for every enabled array, several for one that is wider than a bar, the shortest that does it first, highest arrays first. Moment of
  * load and boom about the line between two feet of a tripod, half its base radius from the column,
  * against the weight of the rest; a rule of thumb for level floors and still air, no certificate.
  */
@@ -111,16 +114,24 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
   const { units } = session.settings;
   const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
   const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
-  const arrays = enabledArrays(session).filter(standsOnFloor);
-  const plans = [...arrays]
-    .sort((a, b) => b.z - a.z)
-    .map((array): StandPlan => {
-      const reachM = neededReach(session, array);
-      const count = capsulesInFrame(array.technique).length;
+  const mounts = enabledArrays(session).flatMap((array) =>
+    mountsOf(array)
+      .filter(standsOnFloor)
+      .map((mount) => ({ array, mount })),
+  );
+  const plans = new Map<Mount, StandPlan>();
+  [...mounts]
+    .sort((a, b) => b.mount.z - a.mount.z)
+    .forEach(({ array, mount }) => {
+      const reachM = neededReach(session, mount);
+      const count = mount.capsules.length;
       const assumedKg = count * MICROPHONE_KG + (count > 1 ? BAR_KG : 0);
-      const loadKg = array.equipment.loadKg ?? assumedKg;
+      // What was weighed is the whole array; each stand carries its share of microphones.
+      const all = capsulesInFrame(array.technique).length;
+      const typedKg = array.equipment.loadKg;
+      const loadKg = typedKg === null ? assumedKg : typedKg * (all === 0 ? 1 : count / all);
       const wanted = reachM ?? MOST_REACH_M;
-      const fits = sorted.filter((stand) => reasonAgainst(stand, array.z, wanted, units) === null);
+      const fits = sorted.filter((stand) => reasonAgainst(stand, mount.z, wanted, units) === null);
       const stand =
         reachM === null ? null : (fits.find(({ id }) => (left.get(id) ?? 0) > 0) ?? null);
       if (stand) left.set(stand.id, (left.get(stand.id) ?? 0) - 1);
@@ -130,37 +141,37 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
       const momentNm = GRAVITY * Math.max(0, turningKgM);
       const holdsNm = stand ? (stand.massKg - boomKg) * GRAVITY * edgeM : null;
       const short = holdsNm === null ? 0 : momentNm * SAFETY - holdsNm;
-      return {
+      plans.set(mount, {
         arrayId: array.id,
-        arrayName: array.name,
-        heightM: array.z,
+        arrayName: mount.name,
+        heightM: mount.z,
         reachM,
         stand,
         lacks:
           stand || session.kit.stands.length === 0
             ? ''
-            : lackOf(sorted, fits, array, reachM, units),
+            : lackOf(sorted, fits, mount, reachM, units),
         loadKg,
         momentNm: stand ? momentNm : 0,
         holdsNm,
         ballastKg: stand && short > 0 ? Math.ceil(short / (GRAVITY * edgeM)) : 0,
-      };
+      });
     });
-  return arrays.flatMap(({ id }) => plans.find(({ arrayId }) => arrayId === id) ?? []);
+  return mounts.flatMap(({ mount }) => plans.get(mount) ?? []);
 });
 
 function lackOf(
   stands: readonly Stand[],
   fits: readonly Stand[],
-  array: MicArray,
+  { z }: Mount,
   reachM: number | null,
   units: UnitSystem,
 ): string {
   if (reachM === null) return `no free spot for a stand within ${lengthText(MOST_REACH_M, units)}`;
   if (fits.length > 0) return 'all that would do it are taken';
   const reasons = stands.map(
-    (stand) => `${stand.name} ${reasonAgainst(stand, array.z, reachM, units) ?? ''}`,
+    (stand) => `${stand.name} ${reasonAgainst(stand, z, reachM, units) ?? ''}`,
   );
   const sideways = reachM > 0 ? ` and ${lengthText(reachM, units)} sideways` : '';
-  return `needs ${lengthText(array.z, units)} up${sideways}; ${reasons.join(', ')}`;
+  return `needs ${lengthText(z, units)} up${sideways}; ${reasons.join(', ')}`;
 }

@@ -1,0 +1,141 @@
+import { useEffect, useId, useRef, useState } from 'react';
+import { planChannels, takeSize } from '../../core/audio/render/size';
+import { PHRASE_NAMES, type PhraseName } from '../../core/audio/players/score';
+import { formatNumber } from '../../core/units';
+import { useSession } from '../document/use-session';
+import { download, fileName } from '../keeping/files';
+import { panelStore } from '../view/panels';
+import type { Tasks } from '../workers/tasks';
+import { useTask } from '../workers/use-task';
+
+const LENGTHS_S = [10, 30, 60, 180, 600];
+const RATES_HZ = [48_000, 96_000];
+
+/** What the planned microphones would record, as a file: its size first, then made beside the page. */
+export default function SimulatedTake() {
+  const session = useSession();
+  const dialog = useRef<HTMLDialogElement>(null);
+  const heading = useId();
+  const [seconds, setSeconds] = useState(30);
+  const [sampleRateHz, setRate] = useState(48_000);
+  const [phrase, setPhrase] = useState<PhraseName>('chorale');
+  const [dry, setDry] = useState(false);
+  // What was asked for stays as it was, whatever is changed meanwhile for the next one.
+  const [ask, setAsk] = useState<Tasks['render']['ask'] | null>(null);
+  const { value, busy, error, progress } = useTask('render', ask);
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+  useEffect(() => {
+    if (!value || busy) return;
+    download(fileName(session.title, 'simulated.wav'), value.file);
+  }, [value, busy, session.title]);
+  const channels = planChannels(session);
+  const problem =
+    channels === 0
+      ? 'No array is in use: there is nothing that would record.'
+      : session.sources.length === 0
+        ? 'There are no players yet: nothing would be heard.'
+        : channels > 64
+          ? `${channels} channels; allowed: up to 64 in one file. Take some arrays out of use.`
+          : null;
+  const mebibytes = takeSize(channels, seconds, sampleRateHz) / 2 ** 20;
+  const choice = <T extends string | number>(
+    label: string,
+    current: T,
+    options: readonly T[],
+    name: (option: T) => string,
+    set: (option: T) => void,
+  ) => (
+    <label className="flex items-center justify-between gap-4 py-1">
+      <span className="text-muted">{label}</span>
+      <select
+        className="select select-sm w-44"
+        disabled={busy}
+        value={String(current)}
+        onChange={(event) => {
+          const chosen = options.find((option) => String(option) === event.currentTarget.value);
+          if (chosen !== undefined) set(chosen);
+        }}
+      >
+        {options.map((option) => (
+          <option key={option} value={option}>
+            {name(option)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <dialog
+      ref={dialog}
+      aria-labelledby={heading}
+      onClose={() => panelStore.setState({ takeOpen: false })}
+      className="border-hairline bg-base-200 text-base-content m-auto w-[460px] rounded-[3px] border p-5 backdrop:bg-black/30"
+    >
+      <h2 id={heading} className="pb-2 text-[17px]">
+        Simulated take
+      </h2>
+      <p className="text-muted pb-2 text-[12.5px]">
+        What every planned microphone would record, one channel each. Nobody played: place, width,
+        room and mono are those of the plan; the timbre of instruments and microphones is not
+        claimed. Begin to listen at a low level.
+      </p>
+      {choice(
+        'Length',
+        seconds,
+        LENGTHS_S,
+        (s) => (s < 60 ? `${s} s` : `${s / 60} min`),
+        setSeconds,
+      )}
+      {choice('Sample rate', sampleRateHz, RATES_HZ, (hz) => `${hz / 1000} kHz`, setRate)}
+      {choice('Everybody plays', phrase, PHRASE_NAMES, (name) => name.replace('-', ' '), setPhrase)}
+      <label className="flex items-center gap-2 py-1">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={dry}
+          disabled={busy}
+          onChange={(event) => setDry(event.currentTarget.checked)}
+        />
+        Direct sound only, without the room
+      </label>
+      <p className="py-2" role="status" aria-label="Size">
+        {channels} {channels === 1 ? 'channel' : 'channels'}, 24 bits,{' '}
+        {formatNumber(mebibytes, mebibytes < 10 ? 1 : 0)} MiB
+      </p>
+      {problem !== null && <p role="alert">{problem}</p>}
+      {error !== null && <p role="alert">Not made: {error}</p>}
+      {busy && (
+        <progress
+          aria-label="Rendering"
+          className="progress my-2 w-full"
+          value={progress}
+          max={1}
+        />
+      )}
+      {!busy && value && (
+        <p role="status" aria-label="Made">
+          Made; it went to the downloads.
+          {value.path === 'plain' && ' This browser made it the slow way.'}
+          {value.notes.map((note) => ` Left out: ${note}.`)}
+        </p>
+      )}
+      <div className="flex justify-end gap-2 pt-3">
+        <button
+          className="btn btn-sm"
+          onClick={() => (busy ? setAsk(null) : dialog.current?.close())}
+        >
+          {busy ? 'Cancel' : 'Close'}
+        </button>
+        <button
+          className="btn btn-sm btn-primary"
+          disabled={busy || problem !== null}
+          onClick={() => setAsk({ session, options: { seconds, sampleRateHz, phrase, dry } })}
+        >
+          Render
+        </button>
+      </div>
+    </dialog>
+  );
+}

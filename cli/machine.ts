@@ -1,0 +1,34 @@
+import { open, readFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import type { Machine } from './session-file';
+
+// Relative to where the command was typed, also when a script runner changed folders.
+const whole = (file: string): string => resolve(process.env.INIT_CWD ?? process.cwd(), file);
+
+/** The files of the machine that a command runs on. */
+export const machineFiles: Pick<Machine, 'read' | 'open' | 'write'> = {
+  read: (file) => readFile(whole(file)),
+  async open(file) {
+    const handle = await open(whole(file), 'r');
+    const { size } = await handle.stat();
+    return {
+      source: {
+        size,
+        async read(offset, length) {
+          const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+          const { bytesRead } = await handle.read(bytes, 0, bytes.length, offset);
+          return bytes.subarray(0, bytesRead);
+        },
+      },
+      close: () => handle.close(),
+    };
+  },
+  async write(file, parts) {
+    const handle = await open(whole(file), 'w');
+    try {
+      for await (const part of parts) await handle.writeFile(part);
+    } finally {
+      await handle.close();
+    }
+  },
+};

@@ -1,0 +1,241 @@
+import { parseArgs } from 'node:util';
+import {
+  auditMidSide,
+  joinedSound,
+  LONGEST_STRETCH_S,
+  matchOf,
+  MEASURABLE,
+  measureTake,
+  openSound,
+  overviewOf,
+  removedFundamentals,
+  sideOf,
+  symmetryOf,
+  takesOf,
+  tapsOf,
+  type Measurable,
+  type Sound,
+  type Stretch,
+  type TakeFile,
+  type TakeFigures,
+  type TapTest,
+} from '../core/audio';
+import { Checker } from './checker';
+import { failed, succeeded, Usage, type CommandResult } from './result';
+import type { Machine } from './session-file';
+
+const TEXTS = [
+  'what',
+  'from',
+  'to',
+  'against',
+  'columns',
+  'high-pass',
+  'taps',
+  'left',
+  'mid-side',
+  'match',
+  'channel',
+  'front',
+  'rear',
+  'side',
+] as const;
+type Text = (typeof TEXTS)[number];
+type Given = Partial<Record<Text, string>>;
+
+function read(args: readonly string[]): { files: string[]; given: Given } {
+  try {
+    const texts = Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }]));
+    const { values, positionals } = parseArgs({
+      args: [...args],
+      options: { json: { type: 'boolean' }, ...texts },
+      allowPositionals: true,
+      strict: true,
+    });
+    if (positionals.length === 0) throw new Usage('measure takes a FILE, or the files of a take');
+    return { files: positionals, given: values as Given };
+  } catch (error) {
+    throw error instanceof Usage
+      ? error
+      : new Usage(error instanceof Error ? error.message : String(error));
+  }
+}
+
+/** What is asked of a take of so many channels and seconds; what is wrong is collected. */
+class Asked {
+  readonly check = new Checker();
+
+  constructor(
+    private readonly given: Given,
+    private readonly channels: number,
+    private readonly seconds: number,
+  ) {}
+
+  number(name: Text, usual: number, min: number, max: number, unit: string): number {
+    const text = this.given[name];
+    return text === undefined ? usual : this.check.number(name, text, { min, max, unit });
+  }
+
+  parts(): Measurable[] {
+    const text = this.given.what;
+    if (text === undefined) return [...MEASURABLE];
+    return text
+      .split(',')
+      .flatMap((part) => this.check.oneOf('what', part.trim(), MEASURABLE) ?? []);
+  }
+
+  /** "1,2" as channels from 0. */
+  tracks(name: Text, least: number, most: number): number[] | null {
+    const text = this.given[name];
+    if (text === undefined) return null;
+    const tracks = text.split(',').map((part) => Number(part.trim() || NaN));
+    const fits = tracks.every((n) => Number.isInteger(n) && n >= 1 && n <= this.channels);
+    if (fits && tracks.length >= least && tracks.length <= most) return tracks.map((n) => n - 1);
+    const count = least === most ? `${least}` : `${least} to ${most}`;
+    this.check.errors.push(
+      `--${name}: ${JSON.stringify(text)}; allowed: ${count} channels from 1 to ${this.channels}, joined by commas`,
+    );
+    return null;
+  }
+
+  /** "2.5-8" as a stretch. */
+  stretch(name: Text): Stretch | null {
+    const text = this.given[name];
+    if (text === undefined) return null;
+    const [, from, to] = /^\s*([\d.]+)\s*-\s*([\d.]+)\s*$/.exec(text) ?? [];
+    const stretch = { fromS: Number(from), toS: Number(to) };
+    const longest = Math.min(this.seconds, stretch.fromS + LONGEST_STRETCH_S);
+    if (stretch.toS > stretch.fromS && stretch.toS <= longest) return stretch;
+    this.check.errors.push(
+      `--${name}: ${JSON.stringify(text)}; allowed: FROM-TO in seconds within 0 to ${this.seconds.toFixed(2)}, at most ${LONGEST_STRETCH_S} s`,
+    );
+    return null;
+  }
+}
+
+const one = (channel: number): number => channel + 1;
+
+/** Channels are counted from 1 on the outside. */
+function numbered(figures: TakeFigures): object {
+  const { clips, delays, identity } = figures;
+  return {
+    ...figures,
+    clips: clips?.map((clip) => ({ ...clip, channel: one(clip.channel) })) ?? null,
+    delays: delays?.map((delay) => ({ ...delay, channel: one(delay.channel) })) ?? null,
+    identity: identity && {
+      same: identity.same.map((same) => ({
+        ...same,
+        first: one(same.first),
+        second: one(same.second),
+      })),
+      silent: identity.silent.map(one),
+    },
+  };
+}
+
+const numberedTaps = ({ taps, wrong, ...test }: TapTest): object => ({
+  ...test,
+  taps: taps.map((tap) => ({ ...tap, channel: one(tap.channel) })),
+  wrong: wrong.map(({ announced, heard }) => ({ announced: one(announced), heard: one(heard) })),
+});
+
+async function measureSound(
+  sound: Sound,
+  given: Given,
+  machine: Machine,
+): Promise<{ errors: string[]; figures: object }> {
+  const { channels, sampleRateHz } = sound.info.format;
+  const seconds = sound.info.frames / sampleRateHz;
+  const asked = new Asked(given, channels, seconds);
+  const what = asked.parts();
+  const fromS = asked.number('from', 0, 0, seconds, 's');
+  const toS = asked.number('to', seconds, fromS, seconds, 's');
+  const against = asked.number('against', 1, 1, channels, '');
+  const columns = asked.number('columns', 0, 1, 100_000, '');
+  const highPass = asked.number('high-pass', 0, 1, 20_000, 'Hz');
+  const taps = asked.tracks('taps', 2, channels);
+  const midSide = asked.tracks('mid-side', 2, 3);
+  const match = asked.tracks('match', 2, 2);
+  const [channel = 0] = asked.tracks('channel', 1, 1) ?? [];
+  const [left, front, rear, side] = (['left', 'front', 'rear', 'side'] as const).map((name) =>
+    asked.stretch(name),
+  );
+  if (!Number.isInteger(against)) asked.check.errors.push('--against: allowed: a whole number');
+  if ((front ?? null) === null && rear) asked.check.errors.push('--rear needs --front');
+  if (front && !rear) asked.check.errors.push('--front needs --rear');
+  if (asked.check.errors.length > 0) return { errors: asked.check.errors, figures: {} };
+  const range = { fromS, toS };
+  const progress = (fraction: number): void => machine.progress('Measuring', fraction);
+  const figures = await measureTake(sound, { what, ...range, against: against - 1, progress });
+  const more: Record<string, unknown> = {};
+  const answer = (
+    name: string,
+    outcome: { ok: true; value: unknown } | { ok: false; message: string },
+  ) => {
+    more[name] = outcome.ok ? outcome.value : { uncertain: outcome.message };
+  };
+  if (highPass > 0) more.removed = removedFundamentals(highPass);
+  if (columns > 0) more.overview = plain(await overviewOf(sound, columns));
+  if (taps) more.taps = numberedTaps(await tapsOf(sound, taps, range));
+  if (left) more.left = sideWord(await sideOf(sound, 0, 1, left));
+  if (midSide) more.midSide = await auditMidSide(sound, midSide, range);
+  if (match) answer('match', await matchOf(sound, match[0] ?? 0, match[1] ?? 0, range));
+  if (front && rear) {
+    answer('symmetry', await symmetryOf(sound, channel, { front, rear, side: side ?? null }));
+  }
+  return { errors: [], figures: { ...numbered(figures), ...more } };
+}
+
+function sideWord({ nearer, uncertain }: Awaited<ReturnType<typeof sideOf>>): object {
+  const verdict = nearer === null ? 'uncertain' : nearer === 0 ? 'as announced' : 'swapped';
+  return { verdict, uncertain };
+}
+
+const plain = (overview: Awaited<ReturnType<typeof overviewOf>>): object => ({
+  ...overview,
+  channels: overview.channels.map((lists) =>
+    Object.fromEntries(Object.entries(lists).map(([name, list]) => [name, Array.from(list)])),
+  ),
+});
+
+/** `measure FILE… [--what PARTS] …`: what a recording holds, as JSON; several files are joined to takes. */
+export async function measureCommand(
+  args: readonly string[],
+  machine: Machine,
+): Promise<CommandResult> {
+  const { files, given } = read(args);
+  const closing: (() => Promise<void>)[] = [];
+  const sounds = new Map<TakeFile, Sound>();
+  const errors: string[] = [];
+  try {
+    for (const file of files) {
+      const opened = await machine.open(file).catch((error: unknown) => error as Error);
+      if (opened instanceof Error) {
+        errors.push(`${file}: cannot be read (${opened.message})`);
+        continue;
+      }
+      closing.push(() => opened.close());
+      const sound = await openSound(opened.source);
+      if (!sound.ok) errors.push(`${file}: ${sound.message}`);
+      else {
+        const name = file.split(/[\\/]/).pop() ?? file;
+        sounds.set({ name, info: sound.value.info }, sound.value);
+      }
+    }
+    if (errors.length > 0) return failed(errors);
+    const takes = [];
+    for (const take of takesOf([...sounds.keys()])) {
+      const joined = joinedSound(take, (file) => sounds.get(file) as Sound);
+      if (!joined.ok) return failed([joined.message]);
+      const { errors: wrong, figures } = await measureSound(joined.value, given, machine);
+      if (wrong.length > 0) return failed(wrong);
+      const { warnings, ixml: _, ...about } = joined.value.info;
+      errors.push(...warnings.map((warning) => `${take.name}: ${warning}`));
+      takes.push({ name: take.name, file: about, warnings, ...figures });
+    }
+    const [first] = takes;
+    return { ...succeeded(files.length === 1 ? first : { takes }), errors };
+  } finally {
+    for (const close of closing) await close();
+  }
+}

@@ -1,0 +1,127 @@
+import { done, refused, type Outcome } from '../../units/outcome';
+import type { Sound, SoundInfo } from '../sound';
+import { fourCharacters, type ByteSource } from '../wav/bytes';
+import { planesFor, type Planes } from '../wav/decode';
+import { BLOCK_FRAMES, type Block, type BlockRange } from '../wav/reader';
+import { readFlacHeader } from './header';
+
+/** Bytes given to the decoder at once. */
+const CHUNK = 65_536;
+
+/** @returns whether a file begins as FLAC does */
+export const isFlac = async (source: ByteSource): Promise<boolean> =>
+  fourCharacters(await source.read(0, 4)) === 'fLaC';
+
+interface Decoded {
+  channelData: Float32Array[];
+  samplesDecoded: number;
+  errors: { message: string }[];
+}
+
+/** Samples of so many bits, as every other reader has them: full scale is 2^(bits − 1) here, one less there. */
+function rescaled(channelData: Float32Array[], bits: number): void {
+  const full = 2 ** (bits - 1);
+  for (const samples of channelData) {
+    for (let i = 0; i < samples.length; i++) {
+      samples[i] = Math.round((samples[i] as number) * (full - 1)) / full;
+    }
+  }
+}
+
+/** All that the decoder gives, piece by piece. */
+async function* decoded(source: ByteSource): AsyncGenerator<Decoded, void, undefined> {
+  // Loaded only where a FLAC file is read.
+  const { FLACDecoder } = await import('@wasm-audio-decoders/flac');
+  const decoder = new FLACDecoder();
+  await decoder.ready;
+  try {
+    for (let at = 0; at < source.size; at += CHUNK) {
+      const bytes = await source.read(at, CHUNK);
+      if (bytes.length === 0) break;
+      yield await decoder.decode(Uint8Array.from(bytes));
+    }
+    yield await decoder.flush();
+  } finally {
+    decoder.free();
+  }
+}
+
+/** Samples of a stretch in blocks of one length; FLAC is read from its beginning. */
+async function* flacBlocks(
+  source: ByteSource,
+  { format: { channels }, validBits, frames }: SoundInfo,
+  { from = 0, to = frames, blockFrames = BLOCK_FRAMES }: BlockRange,
+  problem: (message: string) => void,
+): AsyncGenerator<Block, void, undefined> {
+  const planes: Planes = planesFor(channels, Math.min(blockFrames, Math.max(1, to - from)));
+  const room = planes[0]?.length ?? 0;
+  let [position, filled, seen] = [from, 0, 0];
+  for await (const { channelData, samplesDecoded, errors } of decoded(source)) {
+    for (const { message } of errors) problem(message);
+    rescaled(channelData, validBits);
+    let at = Math.max(0, from - seen);
+    const end = Math.min(samplesDecoded, to - seen);
+    while (at < end) {
+      const take = Math.min(end - at, room - filled);
+      planes.forEach((plane, c) => {
+        const piece = channelData[c]?.subarray(at, at + take);
+        if (piece) plane.set(piece, filled);
+        else plane.fill(0, filled, filled + take);
+      });
+      filled += take;
+      at += take;
+      if (filled < room && position + filled < to) continue;
+      yield { position, frames: filled, planes };
+      position += filled;
+      filled = 0;
+    }
+    seen += samplesDecoded;
+    if (seen >= to) return;
+  }
+  if (filled > 0) yield { position, frames: filled, planes };
+}
+
+/** @returns frames that a file really holds, for one that does not say it */
+async function countFrames(source: ByteSource): Promise<number> {
+  let frames = 0;
+  for await (const { samplesDecoded } of decoded(source)) frames += samplesDecoded;
+  return frames;
+}
+
+/**
+ * Opens a FLAC file, decoded piece by piece in bounded memory.
+ * @returns why it cannot be read, where it cannot
+ */
+export async function openFlac(source: ByteSource): Promise<Outcome<Sound>> {
+  const header = await readFlacHeader(source);
+  if (!header.ok) return header;
+  const { info, counted } = header.value;
+  if (!counted) {
+    info.warnings.push('the length of the samples was never written: they are counted');
+    info.frames = await countFrames(source);
+    if (info.frames === 0)
+      return refused('this FLAC file holds no samples; allowed: one that does');
+  }
+  let told = 0;
+  const problem = (message: string): void => {
+    told += 1;
+    if (told === 1) info.warnings.push(`a part of the samples is damaged (${message})`);
+  };
+  return done({
+    info,
+    async *blocks(range = {}) {
+      let end = range.from ?? 0;
+      for await (const block of flacBlocks(source, info, range, problem)) {
+        end = block.position + block.frames;
+        yield block;
+      }
+      const to = Math.min(info.frames, range.to ?? info.frames);
+      if (end < to && told === 0) {
+        told += 1;
+        info.warnings.push(
+          `the file ends ${((to - end) / info.format.sampleRateHz).toFixed(2)} s before its samples do: what is there is read`,
+        );
+      }
+    },
+  });
+}

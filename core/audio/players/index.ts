@@ -1,0 +1,3 @@
+export * from './kinds';
+export * from './phrase';
+export * from './score';

@@ -1,0 +1,129 @@
+import { seededRandom } from '../../units/random';
+import type { Note } from './score';
+
+/** An instrument whose tones die away: plucked, struck or hammered. */
+export interface Struck {
+  /** frequencies of its modes against the first; harmonics where it is a string */
+  modes: 'string' | readonly number[];
+  /** of a string: its stiffness, as f = k·f₁·√(1 + B·k²) */
+  stiffness: number;
+  /** of a string: where it is plucked or struck, part of its length; 0 of others */
+  struckAt: number;
+  /** fall of its modes, dB an octave, struck softly and loudly */
+  tiltDb: readonly [soft: number, loud: number];
+  /** time of 60 dB of the lowest key in the middle of its range, and of high partials, s */
+  decayS: number;
+  /** frequency at which that time has halved, Hz */
+  halfHz: number;
+  /** a second, slower decay: its share of the amplitude and how many times longer it is */
+  slow: { share: number; times: number };
+  /** beating strings of a note, cents apart; 0 has one */
+  detuneCents: number;
+  attackS: number;
+  /** when the player lets go, s; Infinity where nothing stops it */
+  releaseS: number;
+  /** noise of the stroke: level against the tone, its time of 60 dB, where it lies */
+  noise: { db: number; decayS: number; hz: number };
+}
+
+const MOST_MODES = 48;
+const HIGHEST_HZ = 15_000;
+/** What is quieter than this against its beginning is not heard any more. */
+const END_DB = -70;
+
+interface Mode {
+  hz: number;
+  size: number;
+  decayS: number;
+}
+
+function modesOf(
+  instrument: Struck,
+  note: Note,
+  sampleRateHz: number,
+  random: () => number,
+): Mode[] {
+  const { modes, stiffness, struckAt, tiltDb, decayS, halfHz, slow, detuneCents } = instrument;
+  const fundamental = 440 * 2 ** ((note.key - 69) / 12);
+  // Stiffness raises the first partial as well: what is tuned is what sounds.
+  const base = modes === 'string' ? fundamental / Math.sqrt(1 + stiffness) : fundamental;
+  const tilt = tiltDb[0] + (tiltDb[1] - tiltDb[0]) * note.force;
+  const count = modes === 'string' ? MOST_MODES : modes.length;
+  const found: Mode[] = [];
+  for (let k = 1; k <= count; k++) {
+    const ratio = modes === 'string' ? k * Math.sqrt(1 + stiffness * k * k) : (modes[k - 1] ?? k);
+    const hz = base * ratio;
+    if (hz > Math.min(HIGHEST_HZ, 0.45 * sampleRateHz)) break;
+    const place = struckAt > 0 ? Math.abs(Math.sin(Math.PI * k * struckAt)) + 0.03 : 1;
+    const size = place * 10 ** ((tilt * Math.log2(ratio)) / 20) * (0.9 + 0.2 * random());
+    const time = (decayS * (261 / Math.max(60, fundamental)) ** 0.4) / (1 + hz / halfHz);
+    const strings = detuneCents > 0 ? [-1, 1] : [0];
+    for (const side of strings) {
+      const at = hz * 2 ** ((side * detuneCents) / 2400);
+      const part = size / strings.length;
+      found.push({ hz: at, size: part * (1 - slow.share), decayS: time });
+      if (slow.share > 0)
+        found.push({ hz: at, size: part * slow.share, decayS: time * slow.times });
+    }
+  }
+  return found;
+}
+
+/**
+ * Adds a struck or plucked note to a phrase, mode by mode.
+ * @param out the phrase
+ * @param gain of the note
+ */
+export function playStruck(
+  instrument: Struck,
+  note: Note,
+  out: Float32Array,
+  sampleRateHz: number,
+  gain = 1,
+): void {
+  const random = seededRandom(note.seed);
+  const from = Math.round(note.atS * sampleRateHz);
+  const modes = modesOf(instrument, note, sampleRateHz, random);
+  const total = Math.sqrt(modes.reduce((sum, { size }) => sum + size * size, 0) || 1);
+  const level = (gain / total) * 10 ** ((14 * (note.force - 0.6)) / 20);
+  const until = Math.min(
+    out.length,
+    from + Math.round((note.lengthS + instrument.releaseS) * sampleRateHz),
+  );
+  const released = from + note.lengthS * sampleRateHz;
+  const { releaseS, attackS, noise } = instrument;
+  const attack = Math.max(1, attackS * sampleRateHz);
+  const room = Number.isFinite(until) ? until : out.length;
+  const tone = new Float32Array(Math.max(0, room - from));
+  for (const { hz, size, decayS } of modes) {
+    const loss = Math.exp((-6.9078 / decayS) * (1 / sampleRateHz));
+    const turn = (2 * Math.PI * hz) / sampleRateHz;
+    const [cos, sin] = [loss * Math.cos(turn), loss * Math.sin(turn)];
+    const phase = 2 * Math.PI * random();
+    let [re, im] = [size * Math.cos(phase), size * Math.sin(phase)];
+    const frames = Math.min(tone.length, Math.ceil((decayS * sampleRateHz * END_DB) / -60));
+    for (let i = 0; i < frames; i++) {
+      tone[i] = (tone[i] as number) + im;
+      const next = re * cos - im * sin;
+      im = re * sin + im * cos;
+      re = next;
+    }
+  }
+  const knock = 10 ** (noise.db / 20) * total;
+  const fade = Math.exp(-6.9078 / noise.decayS / sampleRateHz);
+  const pole = Math.exp((-Math.PI * noise.hz * 0.8) / sampleRateHz);
+  const bend = 2 * pole * Math.cos((2 * Math.PI * noise.hz) / sampleRateHz);
+  let [burst, one, two] = [knock, 0, 0];
+  for (let i = 0; i < tone.length; i++) {
+    const band = (1 - pole) * 2 * (2 * random() - 1) + bend * one - pole * pole * two;
+    two = one;
+    one = band;
+    const rise = i < attack ? i / attack : 1;
+    const late = from + i - released;
+    const fall =
+      late > 0 && Number.isFinite(releaseS) ? Math.max(0, 1 - late / (releaseS * sampleRateHz)) : 1;
+    out[from + i] =
+      (out[from + i] as number) + level * rise * fall * ((tone[i] as number) + burst * band);
+    burst *= fade;
+  }
+}

@@ -1,0 +1,110 @@
+import { lateEnergy, timeAt, type Hall } from './hall';
+
+/** A decay that a band of noise is put under. */
+export interface BandDecay {
+  hz: number;
+  /** of the envelope, s: so that what an octave filter reads of the whole is the hall's */
+  rt60S: number;
+}
+
+/** Where an octave is looked at, and how finely in time. */
+const PLACES = 17;
+/** Octaves to either side that the filter of a measurement reaches, and its skirt. */
+const [REACH, SKIRT] = [7 / 12, 1 / 6];
+const STEPS = 400;
+const PASSES = 3;
+/** The stretch of a decay that is fitted, dB. */
+const [FROM_DB, TO_DB] = [-5, -35];
+
+/**
+ * Weight of a band at a distance from its centre: neighbours add up to one.
+ * @param off from its centre, 1 is the neighbour's
+ * @param skirt half the width over which two of them change places, up to 0.5
+ */
+export function bandWeight(off: number, skirt: number): number {
+  const beyond = (off - 0.5 + skirt) / (2 * skirt);
+  return 0.5 + 0.5 * Math.cos(Math.PI * Math.min(1, Math.max(0, beyond)));
+}
+
+/** Skirts of the octaves that decay: narrow, so that a long time does not leak into the next one. */
+export const OCTAVE_SKIRT = 1 / 6;
+
+function octaveWeight(centres: readonly number[], i: number, hz: number): number {
+  const centre = centres[i] ?? 1;
+  if ((i === 0 && hz <= centre) || (i === centres.length - 1 && hz >= centre)) return 1;
+  return bandWeight(Math.abs(Math.log2(hz / centre)), OCTAVE_SKIRT);
+}
+
+/** Time of 60 dB by a straight line through the backward integral of a power over time. */
+function readTime(power: Float64Array, stepS: number): number {
+  const left = new Float64Array(power.length);
+  let sum = 0;
+  for (let i = power.length - 1; i >= 0; i--) left[i] = sum += power[i] as number;
+  let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
+  // From its loudest moment on, as a measurement begins.
+  let top = 0;
+  power.forEach((value, i) => (top = value > (power[top] as number) ? i : top));
+  for (let i = top; i < power.length; i++) {
+    const db = 10 * Math.log10((left[i] as number) / (left[top] as number));
+    if (db > FROM_DB) continue;
+    if (db < TO_DB) break;
+    const x = i * stepS;
+    n += 1;
+    sx += x;
+    sy += db;
+    sxx += x * x;
+    sxy += x * db;
+  }
+  const slope = (n * sxy - sx * sy) / (n * sxx - sx * sx);
+  return slope < 0 ? -60 / slope : 0;
+}
+
+/**
+ * Decays for noise in octaves whose neighbours overlap: what is read of an octave is its own time, also
+ * where the next one rings much longer.
+ * @param centres of the octaves, Hz, rising
+ */
+export function calibratedDecays(hall: Hall, centres: readonly number[]): BandDecay[] {
+  const wanted = centres.map((hz) => timeAt(hall, hz));
+  const used = [...wanted];
+  const longest = Math.max(...wanted);
+  const stepS = (1.2 * longest) / STEPS;
+  const energyOf = (rt: number): number => {
+    let sum = 0;
+    for (let i = 0; i < STEPS; i++) sum += lateEnergy(hall, (i + 0.5) * stepS, rt) * stepS;
+    return sum;
+  };
+  for (let pass = 0; pass < PASSES; pass++) {
+    const envelopes = used.map((rt) =>
+      Float64Array.from({ length: STEPS }, (_, t) =>
+        Math.sqrt(lateEnergy(hall, (t + 0.5) * stepS, rt)),
+      ),
+    );
+    const read = centres.map((centre) => {
+      const power = new Float64Array(STEPS);
+      for (let p = 0; p < PLACES; p++) {
+        const off = REACH * ((2 * p + 1) / PLACES - 1);
+        const hz = centre * 2 ** off;
+        // The skirt of the filter that a measurement has.
+        const beyond = Math.max(0, (Math.abs(off) - 0.5 + SKIRT / 2) / SKIRT);
+        const passes = Math.cos((Math.PI / 2) * Math.min(1, beyond)) ** 2;
+        const weights = centres.map((_, i) => octaveWeight(centres, i, hz));
+        const here = Float64Array.from({ length: STEPS }, (_, t) => {
+          const size = weights.reduce((sum, w, i) => sum + w * (envelopes[i]?.[t] ?? 0), 0);
+          return size * size;
+        });
+        const found = here.reduce((sum, value) => sum + value, 0) * stepS;
+        // Each frequency ends with the energy that its own time gives it; wider bands weigh more.
+        const scale = (energyOf(timeAt(hall, hz)) / found) * hz * passes;
+        for (let t = 0; t < STEPS; t++)
+          power[t] = (power[t] as number) + scale * (here[t] as number);
+      }
+      return readTime(power, stepS);
+    });
+    read.forEach((seconds, i) => {
+      const ratio = seconds > 0 ? (wanted[i] ?? 1) / seconds : 1;
+      used[i] = (used[i] ?? 1) * Math.min(1.3, Math.max(0.7, ratio));
+    });
+  }
+  return centres.map((hz, i) => ({ hz, rt60S: used[i] ?? 1 }));
+}

@@ -1,0 +1,160 @@
+import { mean } from 'd3-array';
+import { describe, expect, it } from 'vitest';
+import { diffuseFieldCorrelation, type Receiver } from '../../acoustics/diffuse-field';
+import { randomEnergyEfficiency } from '../../acoustics/patterns';
+import { cosDeg, sinDeg } from '../../units/guard';
+import { decayTimes } from '../measure/decay';
+import { powerOfTwo, spectrumOf } from '../signal/spectrum';
+import { lateEnergySum, timeAt, type Hall } from './hall';
+import { LateField } from './late';
+import { cholesky, turnInto } from './matrices';
+
+const RATE = 48_000;
+const OCTAVES = [125, 250, 500, 1000, 2000, 4000, 8000];
+const HALL: Hall = {
+  volumeM3: 18 * 24 * 12,
+  surfaceM2: 2 * (18 * 24 + 18 * 12 + 24 * 12),
+  rt60S: [
+    [125, 2.2],
+    [250, 2.1],
+    [500, 2],
+    [1000, 1.9],
+    [2000, 1.7],
+    [4000, 1.4],
+    [8000, 0.9],
+  ],
+  speed: 343,
+};
+
+const capsule = (x: number, y: number, deg: number, patternA: number): Receiver => ({
+  position: { x, y, z: 3 },
+  axis: { x: sinDeg(deg), y: cosDeg(deg), z: 0 },
+  patternA,
+});
+const CAPSULES = [
+  capsule(-0.085, 0, -55, 0.5),
+  capsule(0.085, 0, 55, 0.5),
+  capsule(-0.4, 0.3, 0, 1),
+  capsule(0.4, 0, 0, 1),
+  capsule(0, 0, 0, 0.5),
+  capsule(0, 0, -90, 0),
+];
+
+const field = new LateField(HALL, CAPSULES, RATE);
+const sets = [1, 2, 3, 4].map((seed) => field.responses(seed * 31_337));
+
+describe('the late field', () => {
+  it('decays as long as the hall, as a measurement reads it', () => {
+    for (const hz of OCTAVES) {
+      const wanted = timeAt(HALL, hz);
+      const read = sets.flatMap((responses) =>
+        responses.map(
+          (response) => decayTimes(response, RATE).find((one) => one.hz === hz)?.t30?.seconds ?? 0,
+        ),
+      );
+      expect(Math.abs((mean(read) ?? 0) / wanted - 1)).toBeLessThan(0.02);
+      // Under 500 Hz a single response of noise is not surer than that.
+      const within = hz < 500 ? 0.1 : 0.07;
+      for (const seconds of read) expect(Math.abs(seconds / wanted - 1)).toBeLessThan(within);
+    }
+  });
+
+  const size = powerOfTwo(sets[0]?.[0]?.length ?? 2);
+  const spectra = sets.map((responses) => responses.map((one) => spectrumOf(one, size)));
+  const bins = (hz: number): [number, number] => [
+    Math.round((hz / Math.SQRT2 / RATE) * size),
+    Math.round(((hz * Math.SQRT2) / RATE) * size),
+  ];
+
+  it('is as loud in every octave as the room’s energy', () => {
+    for (const hz of OCTAVES) {
+      const [from, to] = bins(hz);
+      const places = Array.from({ length: 9 }, (_, i) => hz * 2 ** ((i + 0.5) / 9 - 0.5));
+      const energy =
+        places.reduce((sum, at) => sum + at * lateEnergySum(HALL, timeAt(HALL, at)), 0) /
+        places.reduce((sum, at) => sum + at, 0);
+      CAPSULES.forEach(({ patternA }, c) => {
+        let sum = 0;
+        for (const set of spectra) {
+          for (let k = from; k < to; k++) {
+            sum += (set[c]?.[2 * k] ?? 0) ** 2 + (set[c]?.[2 * k + 1] ?? 0) ** 2;
+          }
+        }
+        const level = sum / spectra.length / (to - from) / randomEnergyEfficiency(patternA);
+        expect(Math.abs(10 * Math.log10(level / energy))).toBeLessThan(0.3);
+      });
+    }
+  });
+
+  it('is as alike at any two capsules as a diffuse field', () => {
+    for (const hz of OCTAVES) {
+      const [from, to] = bins(hz);
+      CAPSULES.forEach((one, i) => {
+        CAPSULES.slice(0, i).forEach((other, j) => {
+          let [re, im, a, b] = [0, 0, 0, 0];
+          for (const set of spectra) {
+            const [x, y] = [set[i] ?? [], set[j] ?? []];
+            for (let k = 2 * from; k < 2 * to; k += 2) {
+              const [xr = 0, xi = 0, yr = 0, yi = 0] = [x[k], x[k + 1], y[k], y[k + 1]];
+              re += xr * yr + xi * yi;
+              im += xi * yr - xr * yi;
+              a += xr * xr + xi * xi;
+              b += yr * yr + yi * yi;
+            }
+          }
+          const wanted = Array.from({ length: 40 }, (_, n) =>
+            diffuseFieldCorrelation(
+              one,
+              other,
+              ((from + ((n + 0.5) / 40) * (to - from)) * RATE) / size,
+              HALL.speed,
+            ),
+          );
+          const real = mean(wanted, (value) => value.real) ?? 0;
+          const imaginary = mean(wanted, (value) => -value.imaginary) ?? 0;
+          expect(Math.abs(re / Math.sqrt(a * b) - real)).toBeLessThan(0.05);
+          expect(Math.abs(im / Math.sqrt(a * b) - imaginary)).toBeLessThan(0.05);
+        });
+      });
+    }
+  });
+
+  it('is found where capsules share a place, and in a hall of one time for all', () => {
+    const same = [capsule(0, 0, 0, 1), capsule(0, 0, 0, 1), capsule(0, 0, 0, 0)];
+    const [one, other] = new LateField({ ...HALL, rt60S: [[1000, 0.5]] }, same, RATE).responses(1);
+    expect(one?.length).toBe(Math.ceil(((0.5 * 65) / 60) * RATE));
+    const off = one?.reduce(
+      (most, value, i) => Math.max(most, Math.abs(value - (other?.[i] ?? 9))),
+      0,
+    );
+    const top = one?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
+    expect(off).toBeLessThan(top * 0.01);
+  });
+});
+
+describe('complex matrices', () => {
+  it('turn one covariance into another', () => {
+    // [[2, i], [−i, 3]] into [[1, 0.5], [0.5, 1]].
+    const found = cholesky(Float64Array.from([2, 0, 0, 1, 0, -1, 3, 0]), 2);
+    const wanted = cholesky(Float64Array.from([1, 0, 0.5, 0, 0.5, 0, 1, 0]), 2);
+    const turn = turnInto(wanted, found, 2);
+    const at = (matrix: Float64Array, i: number, j: number) => {
+      const k = 2 * (2 * i + j);
+      return [matrix[k] ?? 0, matrix[k + 1] ?? 0] as const;
+    };
+    // T·L̂ = L, entry by entry.
+    for (const i of [0, 1]) {
+      for (const j of [0, 1]) {
+        let [re, im] = [0, 0];
+        for (const k of [0, 1]) {
+          const [ar, ai] = at(turn, i, k);
+          const [br, bi] = at(found, k, j);
+          re += ar * br - ai * bi;
+          im += ar * bi + ai * br;
+        }
+        expect(re).toBeCloseTo(at(wanted, i, j)[0], 12);
+        expect(im).toBeCloseTo(at(wanted, i, j)[1], 12);
+      }
+    }
+  });
+});

@@ -1,0 +1,7 @@
+export * from './bytes';
+export * from './decode';
+export * from './format';
+export * from './header';
+export * from './reader';
+export * from './writer';
+export * from './takes';

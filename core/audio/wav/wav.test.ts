@@ -1,0 +1,303 @@
+import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../../units/random';
+import {
+  encodeFrames,
+  frameBytes,
+  memorySource,
+  readWavInfo,
+  utf8Bytes,
+  wavBlocks,
+  wavEnd,
+  wavHeader,
+  type BroadcastInfo,
+  type ByteSource,
+  type Planes,
+  type WavInfo,
+  type WrittenFormat,
+} from '.';
+
+const joined = (...parts: Uint8Array[]): Uint8Array => {
+  const whole = new Uint8Array(parts.reduce((total, { length }) => total + length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+};
+
+const noise = (channels: number, frames: number, seed = 1): Planes => {
+  const random = seededRandom(seed);
+  return Array.from({ length: channels }, () =>
+    Float32Array.from({ length: frames }, () => random() * 1.8 - 0.9),
+  );
+};
+
+const fileOf = (planes: Planes, format: WrittenFormat, meta = {}): Uint8Array => {
+  const frames = planes[0]?.length ?? 0;
+  return joined(
+    wavHeader(format, frames, meta),
+    encodeFrames(planes, frames, format),
+    wavEnd(format, frames),
+  );
+};
+
+async function infoOf(bytes: Uint8Array | ByteSource): Promise<WavInfo> {
+  const read = await readWavInfo(bytes instanceof Uint8Array ? memorySource(bytes) : bytes);
+  if (!read.ok) throw new Error(read.message);
+  return read.value;
+}
+
+async function samplesOf(bytes: Uint8Array, blockFrames = 100): Promise<number[][]> {
+  const info = await infoOf(bytes);
+  const all: number[][] = Array.from({ length: info.format.channels }, () => []);
+  for await (const { frames, planes } of wavBlocks(memorySource(bytes), info, { blockFrames })) {
+    planes.forEach((plane, c) => all[c]?.push(...plane.subarray(0, frames)));
+  }
+  return all;
+}
+
+const stereo = (bits: 16 | 24 | 32, kind: 'integer' | 'float' = 'integer'): WrittenFormat => ({
+  kind,
+  bits,
+  channels: 2,
+  sampleRateHz: 96_000,
+});
+
+describe('a WAV file written and read again', () => {
+  it.each([
+    [16, 'integer', 2 ** -16],
+    [24, 'integer', 2 ** -24],
+    [32, 'integer', 2 ** -25],
+    [32, 'float', 0],
+  ] as const)('%i bits, %s: every sample within half a step', async (bits, kind, half) => {
+    for (const channels of [1, 2, 5, 64]) {
+      const planes = noise(channels, 333);
+      const bytes = fileOf(planes, { ...stereo(bits, kind), channels });
+      const info = await infoOf(bytes);
+      expect(info.warnings).toEqual([]);
+      expect(info).toMatchObject({ frames: 333, format: { bits, kind, channels } });
+      const read = await samplesOf(bytes);
+      for (const [c, plane] of planes.entries()) {
+        for (const [i, sample] of plane.entries()) {
+          expect(Math.abs((read[c]?.[i] ?? 9) - sample)).toBeLessThanOrEqual(half);
+        }
+      }
+    }
+  });
+
+  it('in any blocks is the same', async () => {
+    const bytes = fileOf(noise(2, 1000), stereo(24));
+    const whole = await samplesOf(bytes, 1000);
+    for (const size of [1, 7, 999, 4096]) expect(await samplesOf(bytes, size)).toEqual(whole);
+  });
+
+  it('clips at full scale, and is dithered by choice, the same for the same seed', () => {
+    const loud: Planes = [Float32Array.of(2, -2, 0.5)];
+    const format: WrittenFormat = { ...stereo(16), channels: 1 };
+    const view = new DataView(encodeFrames(loud, 3, format).buffer);
+    expect([view.getInt16(0, true), view.getInt16(2, true)]).toEqual([32767, -32768]);
+    const silence: Planes = [new Float32Array(1000)];
+    const dithered = (seed: number) => encodeFrames(silence, 1000, format, seededRandom(seed));
+    expect(dithered(1)).toEqual(dithered(1));
+    expect(dithered(1)).not.toEqual(dithered(2));
+    const values = new Int16Array(dithered(1).buffer);
+    expect(Math.max(...values.map(Math.abs))).toBe(1);
+  });
+
+  it('carries broadcast data, names of channels and a note', async () => {
+    const broadcast: BroadcastInfo = {
+      description: 'Nonet, take 3',
+      originator: 'Rotunda',
+      originatorReference: 'session-1',
+      date: '2026-11-26',
+      time: '14:05:09',
+      timeReference: 14.1 * 3600 * 96_000 + 2 ** 33,
+      codingHistory: 'A=PCM,F=96000',
+    };
+    const meta = { broadcast, channelNames: ['Main <L>', 'Große R & S'], note: 'simulation' };
+    const info = await infoOf(fileOf(noise(2, 10), stereo(24), meta));
+    expect(info.broadcast).toEqual(broadcast);
+    expect(info.channelNames).toEqual(meta.channelNames);
+    expect(info.ixml).toContain('<NOTE>simulation</NOTE>');
+    expect(info.warnings).toEqual([]);
+  });
+
+  it('becomes RF64 beyond 4 GiB, and is read from there', async () => {
+    const frames = 2 ** 30;
+    const format = stereo(24);
+    const header = wavHeader(format, frames);
+    expect(String.fromCharCode(...header.subarray(0, 4))).toBe('RF64');
+    const size = header.length + frames * frameBytes(format);
+    // A file of holes: only its header is there, the rest is zero.
+    const sparse: ByteSource = {
+      size,
+      read: (offset, length) => {
+        const bytes = new Uint8Array(Math.min(length, size - offset));
+        if (offset < header.length) bytes.set(header.subarray(offset, offset + length));
+        return Promise.resolve(bytes);
+      },
+    };
+    const info = await infoOf(sparse);
+    expect(info).toMatchObject({ container: 'RF64', frames, warnings: [] });
+    const last: number[] = [];
+    for await (const block of wavBlocks(sparse, info, { from: frames - 5 })) {
+      last.push(block.position, block.frames);
+    }
+    expect(last).toEqual([frames - 5, 5]);
+    expect(String.fromCharCode(...wavHeader(format, 700_000_000).subarray(0, 4))).toBe('RIFF');
+  });
+});
+
+/** A file put together by hand, chunk by chunk. */
+function byHand(chunks: readonly (readonly [string, Uint8Array])[], head = 'RIFF'): Uint8Array {
+  const big = head === 'RIFX';
+  const parts = chunks.map(([id, content]) => {
+    const sized = new Uint8Array(8);
+    sized.set(utf8Bytes(id));
+    new DataView(sized.buffer).setUint32(4, content.length, !big);
+    return joined(sized, content, new Uint8Array(content.length % 2));
+  });
+  const body = joined(utf8Bytes('WAVE'), ...parts);
+  const first = new Uint8Array(8);
+  first.set(utf8Bytes(head));
+  new DataView(first.buffer).setUint32(4, body.length, !big);
+  return joined(first, body);
+}
+
+function fmt(tag: number, channels: number, rate: number, bits: number, big = false): Uint8Array {
+  const bytes = new Uint8Array(16);
+  const view = new DataView(bytes.buffer);
+  view.setUint16(0, tag, !big);
+  view.setUint16(2, channels, !big);
+  view.setUint32(4, rate, !big);
+  view.setUint32(8, (rate * channels * bits) / 8, !big);
+  view.setUint16(12, (channels * bits) / 8, !big);
+  view.setUint16(14, bits, !big);
+  return bytes;
+}
+
+describe('a WAV file as others write it', () => {
+  it('of 8 bits, of 64 bit floats, with the high byte first', async () => {
+    const eight = byHand([
+      ['fmt ', fmt(1, 1, 44_100, 8)],
+      ['data', Uint8Array.of(0, 128, 255)],
+    ]);
+    expect(await samplesOf(eight)).toEqual([[-1, 0, 127 / 128]]);
+    const doubles = new Uint8Array(new Float64Array([0.25, -0.5, NaN]).buffer);
+    const floats = byHand([
+      ['fmt ', fmt(3, 1, 48_000, 64)],
+      ['data', doubles],
+    ]);
+    expect(await samplesOf(floats)).toEqual([[0.25, -0.5, 0]]);
+    const high = Uint8Array.of(0x40, 0x00, 0x00, 0xc0, 0x00, 0x00);
+    const rifx = byHand(
+      [
+        ['fmt ', fmt(1, 1, 48_000, 24, true)],
+        ['data', high],
+      ],
+      'RIFX',
+    );
+    expect(await samplesOf(rifx)).toEqual([[0.5, -0.5]]);
+  });
+
+  it('with odd chunks, marks and their names', async () => {
+    const cue = new Uint8Array(28);
+    new DataView(cue.buffer).setUint32(0, 1, true);
+    new DataView(cue.buffer).setUint32(4, 7, true);
+    new DataView(cue.buffer).setUint32(24, 2, true);
+    const labl = joined(
+      utf8Bytes('adtllabl'),
+      Uint8Array.of(8, 0, 0, 0, 7, 0, 0, 0),
+      utf8Bytes('bar'),
+      Uint8Array.of(0),
+    );
+    const list = joined(utf8Bytes('INFOINAM'), Uint8Array.of(5, 0, 0, 0), utf8Bytes('Chant'));
+    const bytes = byHand([
+      ['odd ', Uint8Array.of(1, 2, 3)],
+      ['fmt ', fmt(1, 1, 48_000, 16)],
+      ['data', new Uint8Array(8)],
+      ['cue ', cue],
+      ['LIST', labl],
+      ['LIST', list],
+    ]);
+    const info = await infoOf(bytes);
+    expect(info.cues).toEqual([{ id: 7, position: 2, label: 'bar' }]);
+    expect(info.info).toEqual({ INAM: 'Chant' });
+    expect(info.warnings).toEqual([]);
+  });
+
+  it('cut off, with sizes that were never written, unpadded: what is there is read, and said', async () => {
+    const whole = byHand([
+      ['fmt ', fmt(1, 2, 48_000, 16)],
+      ['data', new Uint8Array(4000)],
+    ]);
+    const cut = await infoOf(whole.subarray(0, 2043));
+    expect(cut.frames).toBe(499);
+    expect(cut.warnings.join()).toMatch(/said to have .*the file ends|the file ends/);
+    expect(cut.warnings.join()).toContain('the last frame is not whole');
+
+    const streamed = whole.slice();
+    new DataView(streamed.buffer).setUint32(40, 0xffffffff, true);
+    expect((await infoOf(streamed)).frames).toBe(1000);
+    new DataView(streamed.buffer).setUint32(40, 0, true);
+    const zero = await infoOf(streamed);
+    expect([zero.frames, zero.warnings.join()]).toEqual([
+      1000,
+      expect.stringContaining('said to be none'),
+    ]);
+
+    const odd = byHand([
+      ['junk', Uint8Array.of(1, 2, 3)],
+      ['fmt ', fmt(1, 1, 48_000, 16)],
+      ['data', new Uint8Array(4)],
+    ]);
+    const unpadded = joined(odd.subarray(0, 23), odd.subarray(24));
+    const read = await infoOf(unpadded);
+    expect([read.frames, read.warnings.join()]).toEqual([2, expect.stringContaining('not padded')]);
+  });
+
+  it.each([
+    ['nothing', new Uint8Array(0), 'it has 0 bytes'],
+    ['an AIFF file', utf8Bytes('FORM....AIFF'), 'AIFF file'],
+    ['a text', utf8Bytes('Dear engineer, the take is attached.'), 'it begins with “Dear”'],
+    ['RIFF of another kind', utf8Bytes('RIFF\0\0\0\0AVI '), 'the file holds “AVI ”'],
+    ['no samples', byHand([['fmt ', fmt(1, 1, 48_000, 16)]]), '“data” is missing; there are: fmt '],
+    ['no format', byHand([['data', new Uint8Array(4)]]), '“fmt” is missing'],
+    [
+      'a code',
+      byHand([
+        ['fmt ', fmt(0x55, 2, 48_000, 16)],
+        ['data', new Uint8Array(4)],
+      ]),
+      '0x55',
+    ],
+    [
+      '65 channels',
+      byHand([
+        ['fmt ', fmt(1, 65, 48_000, 16)],
+        ['data', new Uint8Array(4)],
+      ]),
+      'channels is 65; allowed: 1 to 64',
+    ],
+    [
+      'no rate',
+      byHand([
+        ['fmt ', fmt(1, 1, 0, 16)],
+        ['data', new Uint8Array(4)],
+      ]),
+      'the sample rate is 0 Hz',
+    ],
+    [
+      '12 bits of float',
+      byHand([
+        ['fmt ', fmt(3, 1, 48_000, 16)],
+        ['data', new Uint8Array(4)],
+      ]),
+      'a sample has 16 bits; allowed: 32, 64',
+    ],
+  ])('refuses %s and says why', async (_, bytes, why) => {
+    const read = await readWavInfo(memorySource(bytes));
+    expect(read.ok ? '' : read.message).toContain(why);
+  });
+});

@@ -1,0 +1,73 @@
+import type { MicArray, Session } from '../session/schema';
+import { lengthText, type UnitSystem } from '../units/format';
+import { fromFaces, surfacesOf } from './anatomy';
+
+/** Instruments within this of an array can be measured from, m. */
+const NEAR_M = 4;
+
+/** A surface that the height of an array can be set out from. */
+export interface Reference {
+  sourceId: string;
+  surface: string;
+  /** "strings of Piano" */
+  name: string;
+  /** above the datum, m */
+  heightM: number;
+}
+
+/** The surfaces near an array, the one that it is measured from among them. */
+export function referencesFor(session: Session, array: MicArray): Reference[] {
+  return session.sources.flatMap((source) => {
+    const near = Math.hypot(source.x - array.x, source.y - array.y) <= NEAR_M;
+    if (!near && array.measuredFrom?.sourceId !== source.id) return [];
+    return surfacesOf(source).map(({ name, heightM }) => ({
+      sourceId: source.id,
+      surface: name,
+      name: `${name} of ${source.name}`,
+      heightM,
+    }));
+  });
+}
+
+/** What an array's height is set out from; null: the floor, also where the instrument is gone. */
+export function referenceOf(session: Session, array: MicArray): Reference | null {
+  const { measuredFrom } = array;
+  if (!measuredFrom) return null;
+  return (
+    referencesFor(session, array).find(
+      ({ sourceId, surface }) =>
+        sourceId === measuredFrom.sourceId && surface === measuredFrom.surface,
+    ) ?? null
+  );
+}
+
+/** "28 cm above the strings of Piano"; null where it is measured from the floor. */
+export function heightWords(session: Session, array: MicArray, units: UnitSystem): string | null {
+  const reference = referenceOf(session, array);
+  if (!reference) return null;
+  const above = array.z - reference.heightM;
+  const over = above < 0 ? 'below' : 'above';
+  return `${lengthText(Math.abs(above), units, Math.abs(above) < 1 ? 'bar' : 'floor')} ${over} the ${reference.name}`;
+}
+
+/** A face within this is what a microphone is set out from, m. */
+const AT_FACE_M = 1;
+
+/** "50 cm from the soundboard of Upright" for every face that an array stands at; null where there is none. */
+export function faceWords(session: Session, array: MicArray, units: UnitSystem): string | null {
+  const faces = session.sources.flatMap((source) =>
+    fromFaces(source, array)
+      .filter(({ metres }) => metres < AT_FACE_M)
+      .map(
+        ({ name, metres }) =>
+          `${lengthText(metres, units, 'bar')} from the ${name} of ${source.name}`,
+      ),
+  );
+  return faces.length === 0 ? null : faces.join(', ');
+}
+
+/** Height and distance of an array as they are set out from instruments; null from the floor alone. */
+export function placeWords(session: Session, array: MicArray, units: UnitSystem): string | null {
+  const words = [heightWords(session, array, units), faceWords(session, array, units)];
+  return words.filter((word) => word !== null).join(', ') || null;
+}

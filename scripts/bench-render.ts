@@ -1,0 +1,85 @@
+import { PLAYER_NAMES, PHRASE_S, phraseOf, type PlayerName } from '../core/audio/players';
+import {
+  fastEngine,
+  plainEngine,
+  planTake,
+  renderBlocks,
+  type RenderPlan,
+  type SpectraEngine,
+} from '../core/audio/render';
+import { demoSession } from '../core/demo';
+import type { Session } from '../core/session';
+
+const SECONDS = 30;
+const RUNS = 3;
+
+const median = (values: number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
+
+const say = (name: string, figure: string, wanted: string): void => {
+  process.stdout.write(`${name.padEnd(58)}${figure.padStart(28)}   ${wanted}\n`);
+};
+
+/** Eight capsules before twelve players. */
+function twelveByEight(): Session {
+  const session = demoSession('2026-01-01T00:00:00Z');
+  const [array] = session.arrays;
+  if (!array) throw new Error('the demo has no array');
+  const arrays = [0, 1, 2, 3].map((i) => ({ ...array, id: `a${i}`, y: array.y - i * 0.4 }));
+  const sources = Array.from({ length: 12 }, (_, i) => {
+    const source = session.sources[i % session.sources.length];
+    if (!source) throw new Error('the demo has no players');
+    return { ...source, id: `p${i}`, x: -3 + i * 0.5 };
+  });
+  return { ...session, arrays, sources };
+}
+
+async function cpuOf(work: () => unknown): Promise<number> {
+  const before = process.cpuUsage();
+  await work();
+  const { user, system } = process.cpuUsage(before);
+  return (user + system) / 1e6;
+}
+
+async function renderWhole(plan: RenderPlan, engine: SpectraEngine): Promise<number> {
+  let frames = 0;
+  for await (const block of renderBlocks(plan, { engine })) frames += block.frames;
+  return frames;
+}
+
+const phrases = new Map<string, Float32Array>();
+const session = twelveByEight();
+const fast = await fastEngine();
+for (const [name, engine, rate, wanted] of [
+  ['', fast, 48_000, 40],
+  [' at 96 kHz', fast, 96_000, 20],
+  [', plain transforms', plainEngine, 48_000, 5],
+] as const) {
+  if (!engine) {
+    say(`Take of 8 capsules × 12 players${name}`, 'not run', 'no vector instructions here');
+    continue;
+  }
+  const plan = planTake(session, { seconds: SECONDS, sampleRateHz: rate }, phrases);
+  if (!plan.ok) throw new Error(plan.message);
+  const runs: number[] = [];
+  for (let i = 0; i < RUNS; i++) runs.push(await cpuOf(() => renderWhole(plan.value, engine)));
+  say(
+    `Take of 8 capsules × 12 players${name}`,
+    `${(SECONDS / median(runs)).toFixed(1)} ×`,
+    `real time by CPU, wanted ${wanted}`,
+  );
+}
+let slowest: [PlayerName, number] = ['violin', Infinity];
+const speeds: number[] = [];
+for (const name of PLAYER_NAMES) {
+  const runs: number[] = [];
+  for (let i = 0; i < RUNS; i++) {
+    runs.push(await cpuOf(() => phraseOf(name, 'chorale', 10 + i, 48_000)));
+  }
+  const speed = PHRASE_S / median(runs);
+  speeds.push(speed);
+  if (name === 'choir') say('Phrase of 16 singers', `${speed.toFixed(0)} ×`, 'wanted 20');
+  else if (speed < slowest[1]) slowest = [name, speed];
+}
+say('Phrase of a player, median', `${median(speeds).toFixed(0)} ×`, 'wanted 30');
+say(`Phrase of the slowest, ${slowest[0]}`, `${slowest[1].toFixed(0)} ×`, 'wanted 30');
