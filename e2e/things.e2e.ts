@@ -18,6 +18,7 @@ async function command({ page }: Workbench, words: string): Promise<void> {
   await page.keyboard.press('Control+k');
   await page.keyboard.type(words);
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Find or do' })).toBeHidden();
 }
 
 const chooseByKeys = async ({ page }: Workbench, name: RegExp): Promise<void> => {

@@ -124,7 +124,8 @@ export function QuantityField(props: Props) {
             onFocus={(event) => {
               const field = event.currentTarget;
               // The unit joins the text now, before anything is typed over the selection.
-              if (draft === null) flushSync(() => setDraft(shownText));
+              // Asked of the state itself: what this render knew may be a moment old.
+              flushSync(() => setDraft((now) => now ?? shownText));
               field.select();
               fresh.current = true;
             }}
