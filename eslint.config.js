@@ -60,7 +60,7 @@ const CORE_LAYERS = {
 };
 
 /** The same for the page: what is looked at, the document, its keeping, figures, parts, stations. */
-const SHARED = ['view', 'document', 'keeping', 'figures', 'workers', 'parts', 'charts'];
+const SHARED = ['view', 'document', 'keeping', 'figures', 'workers', 'audio', 'parts', 'charts'];
 const APP_LAYERS = {
   public: [],
   view: [],
@@ -68,6 +68,7 @@ const APP_LAYERS = {
   document: ['view'],
   keeping: ['view', 'document'],
   figures: ['view', 'document', 'workers'],
+  audio: ['view', 'document', 'keeping', 'figures', 'workers'],
   parts: ['view', 'document', 'keeping', 'figures'],
   charts: ['view', 'document', 'keeping', 'figures', 'parts'],
   'image-line': SHARED,

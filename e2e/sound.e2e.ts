@@ -29,6 +29,34 @@ test('a simulated take is made beside the page and marked as one', async ({ benc
   expect(file.length).toBeGreaterThan(10 * 48_000 * 6);
   const samples = file.subarray(file.length - 480_000 * 6);
   expect(samples.some((byte) => byte !== 0)).toBe(true);
+
+  // The very same one is kept, and gone as soon as a session needs the room.
+  const again = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Render' }).click();
+  await expect(page.getByRole('status', { name: 'Made' })).toContainText('Kept from before');
+  expect((await readFile(await (await again).path())).equals(file)).toBe(true);
+  await page.evaluate(() => {
+    let refusals = 1;
+    const stores = IDBObjectStore.prototype as unknown as { put: () => unknown };
+    stores.put = new Proxy(stores.put, {
+      apply(put, store: IDBObjectStore, args: []) {
+        if (store.name === 'sessions' && refusals-- > 0) {
+          throw new DOMException('the disk is full', 'QuotaExceededError');
+        }
+        return Reflect.apply(put, store, args);
+      },
+    });
+  });
+  await page.keyboard.press('Escape');
+  await bench.player('Flute').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('status', { name: 'Save state' })).toHaveText(/^Saved/);
+  await page.keyboard.press('ArrowRight');
+  await bench.saved();
+  await open(bench);
+  await page.getByLabel('Length').selectOption({ label: '10 s' });
+  await page.getByRole('button', { name: 'Render' }).click();
+  await expect(page.getByRole('status', { name: 'Made' })).toContainText('Made;');
 });
 
 test('a take is given up, and nothing is saved; an empty floor says what is missing', async ({

@@ -49,6 +49,23 @@ async function answered<T>(work: Promise<T>, tells: boolean): Promise<T> {
   }
 }
 
+let makeRoom: () => Promise<boolean> = () => Promise.resolve(false);
+
+/** What can be made again is let go of first when the browser's storage is full. */
+export function makeRoomBy(work: () => Promise<boolean>): void {
+  makeRoom = work;
+}
+
+/** Writes; where the storage is full, once more after room was made. */
+async function withRoom<T>(write: () => Promise<T>): Promise<T> {
+  try {
+    return await write();
+  } catch (error) {
+    if (!isFull(error) || !(await makeRoom().catch(() => false))) throw error;
+    return write();
+  }
+}
+
 /** One table of the database, by key. Every call may reject; none falls back to another store. */
 export interface Table<T> {
   get(key: string): Promise<T | null>;
@@ -65,7 +82,11 @@ export function tableNamed<T>(storeName: string): Table<T> {
   });
   return {
     get: (key) => answered(instance.getItem<T>(key), false),
-    set: (key, value) => answered(instance.setItem(key, value), true).then(() => undefined),
+    set: (key, value) =>
+      answered(
+        withRoom(() => instance.setItem(key, value)),
+        true,
+      ).then(() => undefined),
     remove: (key) => answered(instance.removeItem(key), true),
     keys: () => answered(instance.keys(), true),
   };

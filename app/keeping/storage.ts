@@ -4,6 +4,7 @@ import type { Doc, Step } from '../document/steps';
 import { keptHistory } from './kept-history';
 import { keepBlobsOf, sweepBlobs, withReferences } from './blobs';
 import { isFull, reasonOf, tableNamed } from './database';
+import './simulations';
 import { handEntriesTo, keepEntries, removeEntries, withEntries, withoutEntries } from './entries';
 import { leftBehind } from './journal';
 import { newId } from '../document/new-id';

@@ -6,10 +6,16 @@ import { useSession } from '../document/use-session';
 import { download, fileName } from '../keeping/files';
 import { panelStore } from '../view/panels';
 import type { Tasks } from '../workers/tasks';
-import { useTask } from '../workers/use-task';
+import { simulatedTake } from '../audio/simulated';
+import { useAnswer, type Answering } from '../workers/use-task';
 
 const LENGTHS_S = [10, 30, 60, 180, 600];
 const RATES_HZ = [48_000, 96_000];
+
+const taken: Answering<Tasks['render']['ask'], Awaited<ReturnType<typeof simulatedTake>>> = (
+  { session, options },
+  help,
+) => simulatedTake(session, options, help);
 
 /** What the planned microphones would record, as a file: its size first, then made beside the page. */
 export default function SimulatedTake() {
@@ -22,7 +28,7 @@ export default function SimulatedTake() {
   const [dry, setDry] = useState(false);
   // What was asked for stays as it was, whatever is changed meanwhile for the next one.
   const [ask, setAsk] = useState<Tasks['render']['ask'] | null>(null);
-  const { value, busy, error, progress } = useTask('render', ask);
+  const { value, busy, error, progress } = useAnswer(ask, taken);
   useEffect(() => {
     dialog.current?.showModal();
   }, []);
@@ -79,7 +85,8 @@ export default function SimulatedTake() {
       <p className="text-muted pb-2 text-[12.5px]">
         What every planned microphone would record, one channel each. Nobody played: place, width,
         room and mono are those of the plan; the timbre of instruments and microphones is not
-        claimed. Begin to listen at a low level.
+        claimed. Begin to listen at a low level. Takes are kept as long as there is room, and made
+        again when they are not.
       </p>
       {choice(
         'Length',
@@ -116,7 +123,7 @@ export default function SimulatedTake() {
       )}
       {!busy && value && (
         <p role="status" aria-label="Made">
-          Made; it went to the downloads.
+          {value.kept ? 'Kept from before' : 'Made'}; it went to the downloads.
           {value.path === 'plain' && ' This browser made it the slow way.'}
           {value.notes.map((note) => ` Left out: ${note}.`)}
         </p>

@@ -35,8 +35,13 @@ function octaveWeight(centres: readonly number[], i: number, hz: number): number
   return bandWeight(Math.abs(Math.log2(hz / centre)), OCTAVE_SKIRT);
 }
 
-/** Time of 60 dB by a straight line through the backward integral of a power over time. */
-function readTime(power: Float64Array, stepS: number): number {
+/**
+ * Time of 60 dB by a straight line through the backward integral of a power over time.
+ * @param power one after the other, any unit
+ * @param stepS from one to the next, s
+ * @returns s; 0 where it does not fall
+ */
+export function readTime(power: Float32Array | Float64Array, stepS: number): number {
   const left = new Float64Array(power.length);
   let sum = 0;
   for (let i = power.length - 1; i >= 0; i--) left[i] = sum += power[i] as number;
@@ -88,12 +93,16 @@ export function calibratedDecays(hall: Hall, centres: readonly number[]): BandDe
         // The skirt of the filter that a measurement has.
         const beyond = Math.max(0, (Math.abs(off) - 0.5 + SKIRT / 2) / SKIRT);
         const passes = Math.cos((Math.PI / 2) * Math.min(1, beyond)) ** 2;
-        const weights = centres.map((_, i) => octaveWeight(centres, i, hz));
-        const here = Float64Array.from({ length: STEPS }, (_, t) => {
-          const size = weights.reduce((sum, w, i) => sum + w * (envelopes[i]?.[t] ?? 0), 0);
-          return size * size;
+        const here = new Float64Array(STEPS);
+        envelopes.forEach((envelope, i) => {
+          const weight = octaveWeight(centres, i, hz);
+          if (weight === 0) return;
+          for (let t = 0; t < STEPS; t++) {
+            here[t] = (here[t] as number) + weight * (envelope[t] as number);
+          }
         });
-        const found = here.reduce((sum, value) => sum + value, 0) * stepS;
+        let found = 0;
+        for (let t = 0; t < STEPS; t++) found += (here[t] = (here[t] as number) ** 2) * stepS;
         // Each frequency ends with the energy that its own time gives it; wider bands weigh more.
         const scale = (energyOf(timeAt(hall, hz)) / found) * hz * passes;
         for (let t = 0; t < STEPS; t++)

@@ -18,8 +18,13 @@ interface Compiled {
   _pffft_zconvolve_accumulate(setup: number, a: number, b: number, sum: number, gain: number): void;
 }
 
-const REAL = 0;
+const [REAL, COMPLEX] = [0, 1];
 const [FORWARD, BACKWARD] = [0, 1];
+
+/** Pairs of numbers of a spectrum that are worked on at a time: so many of all stay near the processor. */
+const TILE = 512;
+/** Bytes between spectra, so that the same place of many of them does not share one line of the cache. */
+const APART = 4096 + 64;
 
 interface FastSpectrum extends Spectrum {
   at: number;
@@ -28,8 +33,13 @@ interface FastSpectrum extends Spectrum {
 function fastSpectra(compiled: Compiled, size: number): Spectra {
   const bytes = 4 * size;
   const setup = compiled._pffft_new_setup(size, REAL);
+  // A transform's products lie in vectors one after the other: tiles of them are multiplied like complex
+  // spectra of their own. Only the first holds the two real ends.
+  const tile = Math.min(TILE, size / 2);
+  const first = compiled._pffft_new_setup(2 * tile, REAL);
+  const later = compiled._pffft_new_setup(tile, COMPLEX);
   const room = (): number => {
-    const at = compiled._pffft_aligned_malloc(bytes);
+    const at = compiled._pffft_aligned_malloc(bytes + APART);
     if (at === 0) throw new Error('no memory is left for the spectra of a take');
     return at;
   };
@@ -71,8 +81,48 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
       view(to).fill(0);
       return { at: to };
     },
-    multiplyAdd: (sum, a, b) =>
-      compiled._pffft_zconvolve_accumulate(setup, at(a), at(b), at(sum), 1 / size),
+    multiplyAdd(products) {
+      const gain = 1 / size;
+      const places = Int32Array.from(products.flatMap(({ sum, a, b }) => [at(sum), at(a), at(b)]));
+      for (let offset = 0; offset < bytes; offset += 8 * tile) {
+        const part = offset === 0 ? first : later;
+        for (let i = 0; i < places.length; i += 3) {
+          compiled._pffft_zconvolve_accumulate(
+            part,
+            (places[i + 1] as number) + offset,
+            (places[i + 2] as number) + offset,
+            (places[i] as number) + offset,
+            gain,
+          );
+        }
+      }
+    },
+    addUnder(pair, { from, weights }, envelope, sums) {
+      pair.forEach((spectrum, n) => {
+        const ordered = view(input);
+        ordered.fill(0);
+        for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
+          const weight = weights[k] as number;
+          // Half the rate stands beside zero.
+          const to = at === size ? 1 : at;
+          ordered[to] = weight * (spectrum[at] as number);
+          if (at > 0 && at < size) ordered[at + 1] = weight * (spectrum[at + 1] as number);
+        }
+        compiled._pffft_transform_ordered(setup, input, output, work, BACKWARD);
+        const samples = view(output);
+        const gain = 1 / size;
+        for (let i = 0; i < envelope.length; i++) {
+          samples[i] = (samples[i] as number) * (envelope[i] as number) * gain;
+        }
+        samples.fill(0, envelope.length);
+        compiled._pffft_transform_ordered(setup, output, input, work, FORWARD);
+        const found = view(input);
+        const sum = sums[n] as Float32Array;
+        for (let i = 2; i < size; i++) sum[i] = (sum[i] as number) + (found[i] as number);
+        sum[0] = (sum[0] as number) + (found[0] as number);
+        sum[size] = (sum[size] as number) + (found[1] as number);
+      });
+    },
     samplesOf: (spectra) =>
       spectra.map((spectrum) => {
         compiled._pffft_transform(setup, at(spectrum), output, work, BACKWARD);

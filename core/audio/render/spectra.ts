@@ -1,4 +1,5 @@
 import FFT from 'fft.js';
+import type { Band } from './bands';
 
 /** A spectrum that only its own engine can read. */
 export interface Spectrum {
@@ -16,11 +17,30 @@ export interface Spectra {
   /** kept in the engine until it is let go */
   keep(samples: Float32Array): Spectrum;
   silence(): Spectrum;
-  /** adds the product of two kept spectra to a third */
-  multiplyAdd(sum: Spectrum, a: Spectrum, b: Spectrum): void;
+  /** adds the products of kept spectra to others, in turn; best with those of one sum side by side */
+  multiplyAdd(products: readonly Product[]): void;
+  /**
+   * Adds what a band of two spectra becomes under an envelope in time.
+   * @param pair spectra with the bins of this transform, which may be longer
+   * @param envelope as many samples as it lasts, up to the size
+   * @param sums of spectra, as long as the pair
+   */
+  addUnder(
+    pair: readonly [Float32Array, Float32Array],
+    band: Band,
+    envelope: Float32Array,
+    sums: readonly [Float32Array, Float32Array],
+  ): void;
   /** @returns the signals of kept spectra */
   samplesOf(spectra: readonly Spectrum[]): Float32Array[];
   release(spectra: readonly Spectrum[]): void;
+}
+
+/** What is added to a sum: a times b. */
+export interface Product {
+  sum: Spectrum;
+  a: Spectrum;
+  b: Spectrum;
 }
 
 /** An engine of transforms, by size. */
@@ -86,7 +106,41 @@ function plainSpectra(size: number): Spectra {
     backward,
     keep: (samples) => ({ at: forward(samples) }),
     silence: () => ({ at: new Float32Array(size + 2) }),
-    multiplyAdd: (sum, a, b) => multiplyAdd(numbers(sum), numbers(a), numbers(b)),
+    multiplyAdd(products) {
+      const each = products.map(({ sum, a, b }) => [numbers(sum), numbers(a), numbers(b)] as const);
+      for (let from = 0; from < size + 2; from += TILE) {
+        const to = Math.min(size + 2, from + TILE);
+        for (let i = 0; i < each.length; i++) {
+          const [sum, a, b] = each[i] as Numbers;
+          const next = each[i + 1];
+          if (next?.[0] === sum) {
+            addTwo(sum, a, b, next[1], next[2], from, to);
+            i += 1;
+          } else addProduct(sum, a, b, from, to);
+        }
+      }
+    },
+    addUnder([one, other], { from, weights }, envelope, [sum, otherSum]) {
+      const parts = [one, other].map((spectrum) => {
+        const part = new Float32Array(size + 2);
+        for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
+          const weight = weights[k] as number;
+          part[at] = weight * (spectrum[at] as number);
+          part[at + 1] = weight * (spectrum[at + 1] as number);
+        }
+        return part;
+      });
+      joinSpectra(parts[0] as Float32Array, parts[1] as Float32Array, joined);
+      fft.inverseTransform(whole, joined);
+      for (let i = 0; i < envelope.length; i++) {
+        const gain = envelope[i] as number;
+        joined[2 * i] = gain * (whole[2 * i] as number);
+        joined[2 * i + 1] = gain * (whole[2 * i + 1] as number);
+      }
+      joined.fill(0, 2 * envelope.length);
+      fft.transform(whole, joined);
+      addParted(whole, sum, otherSum);
+    },
     samplesOf(spectra) {
       const out: Float32Array[] = [];
       for (let i = 0; i < spectra.length; i += 2) {
@@ -100,13 +154,64 @@ function plainSpectra(size: number): Spectra {
   };
 }
 
-function multiplyAdd(sum: Float32Array, a: Float32Array, b: Float32Array): void {
-  for (let i = 0; i < sum.length; i += 2) {
+/** Numbers of a spectrum that are worked on at a time: so many of all stay near the processor. */
+const TILE = 1024;
+
+type Numbers = readonly [sum: Float32Array, a: Float32Array, b: Float32Array];
+
+/** Two products to one sum at once: it is read and written half as often. */
+function addTwo(
+  sum: Float32Array,
+  a: Float32Array,
+  b: Float32Array,
+  c: Float32Array,
+  d: Float32Array,
+  from: number,
+  to: number,
+): void {
+  for (let i = from; i < to; i += 2) {
+    const ar = a[i] as number;
+    const ai = a[i + 1] as number;
+    const br = b[i] as number;
+    const bi = b[i + 1] as number;
+    const cr = c[i] as number;
+    const ci = c[i + 1] as number;
+    const dr = d[i] as number;
+    const di = d[i + 1] as number;
+    sum[i] = (sum[i] as number) + ar * br - ai * bi + cr * dr - ci * di;
+    sum[i + 1] = (sum[i + 1] as number) + ar * bi + ai * br + cr * di + ci * dr;
+  }
+}
+
+function addProduct(
+  sum: Float32Array,
+  a: Float32Array,
+  b: Float32Array,
+  from: number,
+  to: number,
+): void {
+  for (let i = from; i < to; i += 2) {
     const ar = a[i] as number;
     const ai = a[i + 1] as number;
     const br = b[i] as number;
     const bi = b[i + 1] as number;
     sum[i] = (sum[i] as number) + ar * br - ai * bi;
     sum[i + 1] = (sum[i + 1] as number) + ar * bi + ai * br;
+  }
+}
+
+/** Adds the two spectra whose signals went through one complex transform as a + i·b. */
+function addParted(joined: Float64Array, sum: Float32Array, otherSum: Float32Array): void {
+  const size = joined.length / 2;
+  for (let k = 0; k <= size / 2; k++) {
+    const mirror = 2 * ((size - k) % size);
+    const zr = joined[2 * k] as number;
+    const zi = joined[2 * k + 1] as number;
+    const mr = joined[mirror] as number;
+    const mi = joined[mirror + 1] as number;
+    sum[2 * k] = (sum[2 * k] as number) + (zr + mr) / 2;
+    sum[2 * k + 1] = (sum[2 * k + 1] as number) + (zi - mi) / 2;
+    otherSum[2 * k] = (otherSum[2 * k] as number) + (zi + mi) / 2;
+    otherSum[2 * k + 1] = (otherSum[2 * k + 1] as number) + (mr - zr) / 2;
   }
 }

@@ -1,9 +1,17 @@
 import type { Planes } from '../wav/decode';
 import type { Block } from '../wav/reader';
 import { LateField } from './late';
+import type { Hall } from './hall';
+import { powerOfTwo } from '../signal/spectrum';
 import { addPath, AHEAD, directPath, earlyPaths, type Path } from './paths';
 import type { RenderPlan, RenderPoint } from './plan';
-import { plainEngine, type Spectra, type SpectraEngine, type Spectrum } from './spectra';
+import {
+  plainEngine,
+  type Product,
+  type Spectra,
+  type SpectraEngine,
+  type Spectrum,
+} from './spectra';
 
 /** How a take is made, besides its plan. */
 export interface RenderHelp {
@@ -16,8 +24,11 @@ export interface RenderHelp {
 
 /** Sets of late noise that the players share. */
 const LATE_SETS = 4;
-/** Memory for what is summed up at once, numbers. */
+/** Memory for the responses of points that are worked on together, and for what is summed up at once, numbers. */
+const MOST_RESPONSES = 2 ** 24;
 const MOST_SUMS = 2 ** 25;
+/** Blocks that are made at once where all responses fit: enough to stay near the processor. */
+const FEW_BLOCKS = 16;
 
 /** A response cut into blocks, each as a spectrum. */
 function partitions(response: Float32Array, transform: Spectra): Spectrum[] {
@@ -76,19 +87,17 @@ export async function* renderBlocks(
   const transform = engine.of(2 * block);
   const { channels, points, hall, frames } = plan;
   const hops = Math.ceil(frames / block);
-  const perHop = channels.length * (transform.size + 2);
-  const together = Math.max(1, Math.min(hops, Math.floor(MOST_SUMS / perHop)));
-  const receivers = channels.map(({ receiver }) => receiver);
-  const late: Spectrum[][][] = [];
-  const sets = hall ? Math.min(LATE_SETS, points.length) : 0;
-  const field = hall && new LateField(hall, receivers, plan.sampleRateHz, engine);
-  for (let set = 0; field && set < sets; set++) {
-    const responses = field.responses(plan.seed + 31_337 * set);
-    late.push(responses.map((response) => partitions(response, transform)));
-    await help.breathe?.();
-  }
-  const buses = late.map(() => new Bus(transform, points, sets));
-  const steps = Math.ceil(hops / together) * (points.length + sets + 1);
+  const spectrum = transform.size + 2;
+  const late = hall && (await Late.of(plan, hall, engine, block, help));
+  const size = Math.max(1, Math.floor(MOST_RESPONSES / (2 * channels.length * spectrum)));
+  const groups = Array.from({ length: Math.ceil(points.length / size) }, (_, g) =>
+    points.slice(g * size, (g + 1) * size),
+  );
+  // Many points mean that their responses are made anew for every stretch: the fewer stretches the better.
+  const most = Math.floor(MOST_SUMS / (channels.length * spectrum));
+  const together = Math.max(1, Math.min(hops, groups.length > 1 ? most : FEW_BLOCKS, most));
+  const kept = groups.length === 1 ? new Early(plan, points, transform) : null;
+  const steps = Math.ceil(hops / together) * (groups.length + 1);
   let step = 0;
   const tick = async (): Promise<void> => {
     step += 1;
@@ -98,50 +107,94 @@ export async function* renderBlocks(
   for (let first = 0; first < hops; first += together) {
     const count = Math.min(together, hops - first);
     const sums = Array.from({ length: count }, () => channels.map(() => transform.silence()));
-    for (const point of points) {
-      addEarly(plan, point, transform, first, sums);
-      await tick();
-    }
-    for (const [set, responses] of late.entries()) {
-      buses[set]?.add(responses, set, first, sums);
+    for (const group of groups) {
+      const early = kept ?? new Early(plan, group, transform);
+      early.add(first, sums);
+      if (!kept) early.release();
       await tick();
     }
     for (let hop = 0; hop < count; hop++) {
       const planes = backInTime(sums[hop] ?? [], transform);
+      late?.addTo(planes, (first + hop) * block);
       const position = (first + hop) * block;
       yield { position, frames: Math.min(block, frames - position), planes };
     }
     await tick();
   }
-  transform.release(late.flat(2));
+  kept?.release();
+  late?.release();
 }
 
-function addEarly(
-  plan: RenderPlan,
-  point: RenderPoint,
-  transform: Spectra,
-  first: number,
-  sums: readonly Spectrum[][],
-): void {
-  const block = transform.size / 2;
-  const responses = responsesOf(plan, point, transform);
-  const most = Math.max(...responses.map((parts) => parts.length));
-  const spectra: Spectrum[] = [];
-  // A block earlier for every part of the responses but the first.
-  for (let hop = first - most + 1; hop < first + sums.length; hop++) {
-    const input = new Float32Array(transform.size);
-    readLoop(point.phrase, (hop - 1) * block + AHEAD, input);
-    spectra.push(transform.keep(input));
+/** Spectra of what is played, block after block: what a later stretch needs again is kept. */
+class Played {
+  private readonly spectra = new Map<number, Spectrum>();
+
+  constructor(
+    private readonly transform: Spectra,
+    private readonly read: (hop: number) => Float32Array,
+  ) {}
+
+  at(hop: number): Spectrum {
+    const known = this.spectra.get(hop) ?? this.transform.keep(this.read(hop));
+    this.spectra.set(hop, known);
+    return known;
   }
-  sums.forEach((channels, hop) => {
-    channels.forEach((sum, c) => {
-      responses[c]?.forEach((part, p) => {
-        const spectrum = spectra[hop + most - 1 - p];
-        if (spectrum) transform.multiplyAdd(sum, spectrum, part);
+
+  /** Lets go of what is earlier than a block. */
+  forgetBefore(hop: number): void {
+    for (const [at, spectrum] of this.spectra) {
+      if (at >= hop) continue;
+      this.transform.release([spectrum]);
+      this.spectra.delete(at);
+    }
+  }
+}
+
+/** Direct sound and early reflections of some points at all capsules. */
+class Early {
+  /** by point, capsule and part */
+  private readonly responses: Spectrum[][][];
+  private readonly played: Played[];
+
+  constructor(
+    plan: RenderPlan,
+    points: readonly RenderPoint[],
+    private readonly transform: Spectra,
+  ) {
+    const block = transform.size / 2;
+    this.responses = points.map((point) => responsesOf(plan, point, transform));
+    this.played = points.map(
+      ({ phrase }) =>
+        new Played(transform, (hop) => {
+          const input = new Float32Array(transform.size);
+          readLoop(phrase, (hop - 1) * block + AHEAD, input);
+          return input;
+        }),
+    );
+  }
+
+  add(first: number, sums: readonly Spectrum[][]): void {
+    const products: Product[] = [];
+    let longest = 0;
+    sums.forEach((channels, hop) => {
+      channels.forEach((sum, c) => {
+        this.responses.forEach((response, i) => {
+          response[c]?.forEach((b, p) => {
+            longest = Math.max(longest, p);
+            const a = this.played[i]?.at(first + hop - p);
+            if (a) products.push({ sum, a, b });
+          });
+        });
       });
     });
-  });
-  transform.release([...spectra, ...responses.flat()]);
+    this.transform.multiplyAdd(products);
+    for (const one of this.played) one.forgetBefore(first + sums.length - longest);
+  }
+
+  release(): void {
+    for (const one of this.played) one.forgetBefore(Infinity);
+    this.transform.release(this.responses.flat(2));
+  }
 }
 
 function addScaled(sum: Float32Array, samples: Float32Array, gain: number): void {
@@ -152,53 +205,108 @@ function addScaled(sum: Float32Array, samples: Float32Array, gain: number): void
 
 /** All players of one set of late noise, summed up. */
 class Bus {
-  constructor(
-    private readonly transform: Spectra,
-    private readonly points: readonly RenderPoint[],
-    private readonly sets: number,
-  ) {}
+  readonly played: Played;
 
-  /** One block of all its players together; silence before the beginning. */
-  private summed(set: number, hop: number): Float32Array {
-    const block = this.transform.size / 2;
-    const sum = new Float32Array(block);
-    if (hop < 0) return sum;
-    const one = new Float32Array(block);
-    this.points.forEach(({ phrase, amplitude, q }, i) => {
-      if (i % this.sets !== set) return;
-      readLoop(phrase, hop * block, one);
-      addScaled(sum, one, amplitude / Math.sqrt(q));
+  constructor(transform: Spectra, points: readonly RenderPoint[], set: number, sets: number) {
+    const loops = loopsOf(points.filter((_, i) => i % sets === set));
+    const block = transform.size / 2;
+    const one = new Float32Array(transform.size);
+    this.played = new Played(transform, (hop) => {
+      const input = new Float32Array(transform.size);
+      for (const loop of loops) {
+        readLoop(loop, (hop - 1) * block, one);
+        addScaled(input, one, 1);
+      }
+      return input;
     });
-    return sum;
   }
 
-  add(
-    responses: readonly Spectrum[][],
-    set: number,
-    first: number,
-    sums: readonly Spectrum[][],
-  ): void {
-    const block = this.transform.size / 2;
-    const most = Math.max(...responses.map((parts) => parts.length));
-    const spectra: Spectrum[] = [];
-    let before = this.summed(set, first - most);
-    for (let hop = first - most + 1; hop < first + sums.length; hop++) {
-      const here = this.summed(set, hop);
-      const input = new Float32Array(this.transform.size);
-      input.set(before);
-      input.set(here, block);
-      spectra.push(this.transform.keep(input));
-      before = here;
+  release(): void {
+    this.played.forgetBefore(Infinity);
+  }
+}
+
+/** What points send into the room, summed up: one loop for all phrases of one length. */
+function loopsOf(points: readonly RenderPoint[]): Float32Array[] {
+  const loops = new Map<number, Float32Array>();
+  for (const { phrase, amplitude, q } of points) {
+    const loop = loops.get(phrase.length) ?? new Float32Array(phrase.length);
+    addScaled(loop, phrase, amplitude / Math.sqrt(q));
+    loops.set(phrase.length, loop);
+  }
+  return [...loops.values()];
+}
+
+/** The late field of all players at all capsules, in blocks of its own: longer ones, as it lasts longer. */
+class Late {
+  private readonly buses: Bus[];
+  private ready: { from: number; planes: Planes } | null = null;
+
+  private constructor(
+    private readonly transform: Spectra,
+    private readonly capsules: number,
+    points: readonly RenderPoint[],
+    /** by set, capsule and part */
+    private readonly responses: Spectrum[][][],
+  ) {
+    this.buses = responses.map((_, set) => new Bus(transform, points, set, responses.length));
+  }
+
+  /** @param block samples of a block of the early part; the late ones are so many or 2, 4 or 8 times as many */
+  static async of(
+    { channels, points, sampleRateHz, seed }: RenderPlan,
+    hall: Hall,
+    engine: SpectraEngine,
+    block: number,
+    help: Partial<RenderHelp>,
+  ): Promise<Late> {
+    const receivers = channels.map(({ receiver }) => receiver);
+    const field = new LateField(hall, receivers, sampleRateHz, engine);
+    const length = powerOfTwo(field.frames) / 2;
+    const transform = engine.of(2 * Math.min(8 * block, Math.max(block, length)));
+    const responses: Spectrum[][][] = [];
+    for (let set = 0; set < Math.min(LATE_SETS, points.length); set++) {
+      const made = field.responses(seed + 31_337 * set);
+      responses.push(made.map((response) => partitions(response, transform)));
+      await help.breathe?.();
     }
-    sums.forEach((channels, hop) => {
-      channels.forEach((sum, c) => {
-        responses[c]?.forEach((part, p) => {
-          const spectrum = spectra[hop + most - 1 - p];
-          if (spectrum) this.transform.multiplyAdd(sum, spectrum, part);
+    return new Late(transform, channels.length, points, responses);
+  }
+
+  private planesOf(hop: number): Planes {
+    const products: Product[] = [];
+    const sums = Array.from({ length: this.capsules }, () => this.transform.silence());
+    let longest = 0;
+    sums.forEach((sum, c) => {
+      this.responses.forEach((response, set) => {
+        response[c]?.forEach((b, p) => {
+          longest = Math.max(longest, p);
+          const a = this.buses[set]?.played.at(hop - p);
+          if (a) products.push({ sum, a, b });
         });
       });
     });
-    this.transform.release(spectra);
+    this.transform.multiplyAdd(products);
+    for (const bus of this.buses) bus.played.forgetBefore(hop + 1 - longest);
+    return backInTime(sums, this.transform);
+  }
+
+  /** Adds what lies at a frame and after it to planes that do not reach over one of its blocks. */
+  addTo(planes: Planes, position: number): void {
+    const block = this.transform.size / 2;
+    const hop = Math.floor(position / block);
+    if (this.ready?.from !== hop * block) {
+      this.ready = { from: hop * block, planes: this.planesOf(hop) };
+    }
+    const { from, planes: late } = this.ready;
+    planes.forEach((plane, c) => {
+      addScaled(plane, (late[c] as Float32Array).subarray(position - from), 1);
+    });
+  }
+
+  release(): void {
+    for (const bus of this.buses) bus.release();
+    this.transform.release(this.responses.flat(2));
   }
 }
 
