@@ -16,6 +16,16 @@ const CORE_LAYERS = {
   prepare: ['units', 'acoustics', 'localisation', 'session'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
   audio: ['units'],
+  'audio/listen': [
+    'units',
+    'acoustics',
+    'arrays',
+    'localisation',
+    'session',
+    'prepare',
+    'analysis',
+    'audio',
+  ],
   'audio/render': ['units', 'acoustics', 'arrays', 'session', 'channels', 'analysis', 'audio'],
   'rig/mechanics': ['units', 'arrays', 'session', 'ensembles'],
   analysis: [

@@ -116,7 +116,7 @@ function placesOf(source: Source, count: number): Vec3[] {
 }
 
 /** What a phrase depends on: the same is made once. */
-type Phrases = Map<string, Float32Array>;
+export type Phrases = Map<string, Float32Array>;
 
 /** More players of a kind than this share their performances: nobody hears it among so many. */
 const MOST_ALONE = 16;
@@ -137,35 +137,89 @@ function ranksOf(sources: readonly Source[], sound: PlayerName | null): Map<stri
   );
 }
 
-function pointsOf(
+/** What one place plays: all that its phrase depends on. */
+export interface PhraseSpec {
+  name: PlayerName;
+  phrase: PhraseName;
+  seed: number;
+  sampleRateHz: number;
+  /** of an instrument whose notes lie side by side: which part of how many, from the low end */
+  part: readonly [index: number, count: number] | null;
+}
+
+/** Under which a phrase is known. */
+export const phraseKey = ({ name, phrase, seed, sampleRateHz, part }: PhraseSpec): string =>
+  `${name} ${phrase} ${seed} ${sampleRateHz} ${part?.join('/') ?? ''}`;
+
+/** A phrase, made once for all that play the same. */
+export function playedPhrase(spec: PhraseSpec, phrases: Phrases): Float32Array {
+  const key = phraseKey(spec);
+  const known = phrases.get(key);
+  if (known) return known;
+  const { name, phrase, seed, sampleRateHz, part } = spec;
+  const player: Player = PLAYERS[name];
+  const [low, high] = 'range' in player ? player.range : [0, 127];
+  const placeOf = (key: number, count: number): number =>
+    Math.max(0, Math.min(count - 1, Math.floor(((key - low) / (high - low + 1)) * count)));
+  const made = phraseOf(
+    name,
+    phrase,
+    seed,
+    sampleRateHz,
+    part ? (note) => placeOf(note.key, part[1]) === part[0] : undefined,
+  );
+  phrases.set(key, made);
+  return made;
+}
+
+/** A place that sound comes from, and what it plays. */
+export interface SoundingPlace {
+  sourceId: string;
+  position: Vec3;
+  /** at 1 m, dB SPL */
+  levelDb: number;
+  q: number;
+  plays: PhraseSpec;
+}
+
+function placesAndParts(
   source: Source,
   rank: number,
   { phrase, seed, sampleRateHz, sound }: RenderOptions,
-  fullScaleDb: number,
-  phrases: Phrases,
-): RenderPoint[] {
+): SoundingPlace[] {
   const name = soundOf(source, sound);
   const wide = source.widthM >= WIDE_M;
   const count = wide ? Math.min(MOST_PLACES, Math.max(2, Math.round(source.widthM / EVERY_M))) : 1;
-  const player: Player = PLAYERS[name];
-  const [low, high] = 'range' in player ? player.range : [0, 127];
-  const amplitude = 10 ** ((source.levelDb - fullScaleDb) / 20) / Math.sqrt(count);
-  return placesOf(source, count).flatMap((position, i) => {
-    const own = seedFrom(`${name} ${rank}`, seed);
-    const keyed = KEYED.has(name) && count > 1;
-    const key = `${name} ${phrase} ${own} ${sampleRateHz} ${keyed ? `${i}/${count}` : i}`;
-    let samples = phrases.get(key);
-    if (!samples) {
-      const place = (note: number): number =>
-        Math.max(0, Math.min(count - 1, Math.floor(((note - low) / (high - low + 1)) * count)));
-      // Side by side by note, or several players each with a performance of its own.
-      samples = keyed
-        ? phraseOf(name, phrase, own, sampleRateHz, (note) => place(note.key) === i)
-        : phraseOf(name, phrase, own + i, sampleRateHz);
-      phrases.set(key, samples);
-    }
-    return [{ sourceId: source.id, position, amplitude, q: source.q, phrase: samples }];
-  });
+  const own = seedFrom(`${name} ${rank}`, seed);
+  // Side by side by note, or several players each with a performance of its own.
+  const keyed = KEYED.has(name) && count > 1;
+  return placesOf(source, count).map((position, i) => ({
+    sourceId: source.id,
+    position,
+    levelDb: source.levelDb - 10 * Math.log10(count),
+    q: source.q,
+    plays: {
+      name,
+      phrase,
+      seed: keyed ? own : own + i,
+      sampleRateHz,
+      part: keyed ? [i, count] : null,
+    },
+  }));
+}
+
+/**
+ * Where the sound of a session's players comes from, and what is played there.
+ * @param playerIds of them; all where it is null
+ */
+export function soundingPlaces(
+  session: Pick<Session, 'sources'>,
+  options: RenderOptions,
+): SoundingPlace[] {
+  const ranks = ranksOf(session.sources, options.sound);
+  return session.sources
+    .filter(({ id }) => options.playerIds === null || options.playerIds.includes(id))
+    .flatMap((source) => placesAndParts(source, ranks.get(source.id) ?? 0, options));
 }
 
 /** From one clap of a walk to the next, s, and how loud they are at 1 m, dB SPL. */
@@ -229,6 +283,32 @@ function withAbsorption(room: Shoebox, hall: Hall): Shoebox {
   return { ...room, absorption };
 }
 
+/** The room that is heard, as far as the session says what it is. */
+export interface SoundingRoom {
+  room: Shoebox | null;
+  hall: Hall | null;
+  /** what is left out, and why */
+  notes: string[];
+}
+
+/**
+ * The room that is heard.
+ * @param dry direct sound alone is wanted
+ * @param speed of sound, 250 … 450 m/s
+ */
+export function soundingRoom(session: Session, dry: boolean, speed: number): SoundingRoom {
+  const box = dry ? null : shoeboxOf(session);
+  const hall = box && hallOf(session, box, speed);
+  const notes: string[] = [];
+  if (!dry && !box)
+    notes.push(
+      'without the size of the hall and the place of the stage in it there is no room in the sound',
+    );
+  else if (!dry && !hall)
+    notes.push('without a reverberation time there are early reflections only');
+  return { room: box && hall ? withAbsorption(box, hall) : box, hall, notes };
+}
+
 /** Full scale above the loudest channel, in steps, so that the same plan keeps its scale. */
 function scaleFor(
   channels: readonly RenderChannel[],
@@ -281,19 +361,9 @@ export function planTake(
   const sources = session.sources.filter(({ id }) => playerIds === null || playerIds.includes(id));
   if (sources.length === 0 && claps === null)
     return refused('no players: there is nothing to record');
-  const notes: string[] = [];
-  const box = dry ? null : shoeboxOf(session);
-  const hall = box && hallOf(session, box, speed);
-  if (!dry && !box)
-    notes.push(
-      'without the size of the hall and the place of the stage in it there is no room in the sound',
-    );
-  else if (!dry && !hall)
-    notes.push('without a reverberation time there are early reflections only');
-  const room = box && hall ? withAbsorption(box, hall) : box;
+  const { room, hall, notes } = soundingRoom(session, dry, speed);
   const loud = claps ? claps.map((place) => ({ ...place, levelDb: CLAP_DB, q: 1 })) : sources;
   const fullScaleDb = scaleFor(channels, loud, hall, speed);
-  const ranks = ranksOf(session.sources, options.sound);
   return done({
     sampleRateHz,
     frames: Math.round(options.seconds * sampleRateHz),
@@ -301,9 +371,11 @@ export function planTake(
     channels,
     points: claps
       ? walkOf(claps, options, fullScaleDb)
-      : sources.flatMap((source) =>
-          pointsOf(source, ranks.get(source.id) ?? 0, options, fullScaleDb, phrases),
-        ),
+      : soundingPlaces(session, options).map(({ levelDb, plays, ...place }) => ({
+          ...place,
+          amplitude: 10 ** ((levelDb - fullScaleDb) / 20),
+          phrase: playedPhrase(plays, phrases),
+        })),
     room,
     hall,
     seed,

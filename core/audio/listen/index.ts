@@ -1,0 +1,7 @@
+export * from './scene';
+export * from './pose';
+export * from './live';
+export * from './mixer';
+export * from './loops';
+export * from './head';
+export { guarded } from './interpolate';

@@ -1,0 +1,412 @@
+import { HeadFilter } from './head-filter';
+import { LiveMix, type Thinned } from './live';
+import type { Pose } from './pose';
+import { Ramp } from './ramp';
+
+/** Left and right of something that goes round. */
+export type Loop = readonly [left: Float32Array, right: Float32Array];
+
+/** How the whole is heard. */
+export interface Hearing {
+  /** amplitude of the whole, 0 … 1 */
+  volume: number;
+  mono: boolean;
+  swap: boolean;
+  /** 20 dB less, while somebody talks */
+  dim: boolean;
+  /** on headphones as from two loudspeakers: what reaches the near ear and the far one; null straight */
+  head: readonly [near: Float32Array, far: Float32Array] | null;
+}
+
+/** What is told of the sound now and then. */
+export interface Levels {
+  /** frames from the loop's beginning */
+  position: number;
+  takeId: string | null;
+  /** highest sample of both channels since the last time, against full scale */
+  peaks: [number, number];
+  /** mean power of each stem, as heard */
+  stems: number[];
+  /** least gain of the limiter since the last time, 0 … 1 */
+  limited: number;
+  /** times that something was to be heard and was not there */
+  missing: number;
+  thinned: Thinned;
+}
+
+interface Layer {
+  now: Loop;
+  before: Loop | null;
+  /** 0 … 1 on the way from before to now */
+  come: number;
+}
+
+interface Take {
+  /** by stem, then by name */
+  stems: Map<string, Layer>[];
+  trim: number;
+}
+
+const DIM = 0.1;
+/** Takes change places in this time, a layer gives way to its renewal, and a gain goes to another, s. */
+const SWITCH_S = 0.02;
+const RENEW_S = 0.2;
+const GAIN_S = 0.02;
+/** A beginning comes in over this, an end goes over that, s. */
+const BEGIN_S = 0.4;
+const END_S = 0.05;
+/** The limiter holds below this, and lets go in that many s. */
+const MOST = 0.89;
+const LET_GO_S = 0.25;
+
+/**
+ * Everything that is heard of a plan, block by block: takes as loops, one of them at a time, what follows
+ * the hand, players alone or silent, and how the whole is listened to. Nothing in it ever steps.
+ */
+export class ListenMixer {
+  private readonly takes = new Map<string, Take>();
+  private active: string | null = null;
+  private leaving: { id: string; left: number } | null = null;
+  private wanted: string | null = null;
+  private live: { takeId: string; mix: LiveMix; trim: Ramp } | null = null;
+  private readonly stemRamps: Ramp[] = [];
+  private stemGains: readonly number[] = [];
+  private readonly nearRamp = new Ramp(1);
+  private readonly playRamp = new Ramp(0);
+  private readonly volume = new Ramp(0);
+  private readonly mono = new Ramp(0);
+  private readonly swap = new Ramp(0);
+  private readonly head = new Ramp(0);
+  private headFilters: HeadFilter | null = null;
+  private playing = false;
+  private hearing: Hearing = { volume: 0, mono: false, swap: false, dim: false, head: null };
+  private frame = 0;
+  private range: readonly [from: number, to: number];
+  private liveOnly = false;
+  private readonly late: [Float32Array, Float32Array];
+  private limit = 1;
+  private told: Levels;
+
+  /**
+   * @param loopFrames of one round
+   * @param block frames that are made at a time
+   */
+  constructor(
+    private readonly loopFrames: number,
+    private readonly sampleRateHz: number,
+    private readonly block: number,
+  ) {
+    this.range = [0, loopFrames];
+    this.late = [new Float32Array(block), new Float32Array(block)];
+    this.told = this.nothing();
+  }
+
+  private nothing(): Levels {
+    return {
+      position: this.frame,
+      takeId: this.active,
+      peaks: [0, 0],
+      stems: this.stemGains.map(() => 0),
+      limited: 1,
+      missing: 0,
+      thinned: this.live?.mix.thinned ?? 'all',
+    };
+  }
+
+  /** A take, empty at first. @param trim amplitude that makes it as loud as the others */
+  open(id: string, stems: number, trim: number): void {
+    const known = this.takes.get(id);
+    if (known?.stems.length === stems) known.trim = trim;
+    else {
+      this.takes.set(id, {
+        stems: Array.from({ length: stems }, () => new Map<string, Layer>()),
+        trim,
+      });
+    }
+    if (this.stemGains.length !== stems) this.setStems(Array.from({ length: stems }, () => 1));
+  }
+
+  close(id: string): void {
+    this.takes.delete(id);
+    if (this.live?.takeId === id) this.live = null;
+    if (this.active === id) this.active = null;
+  }
+
+  /** A layer of a stem; where there was one, it gives way. */
+  fill(id: string, stem: number, name: string, loop: Loop): void {
+    const layers = this.takes.get(id)?.stems[stem];
+    if (!layers || loop[0].length !== this.loopFrames) return;
+    const before = layers.get(name);
+    layers.set(name, { now: loop, before: before?.now ?? null, come: before ? 0 : 1 });
+    if (!before && id === this.active) layers.set(name, { now: loop, before: SILENCE, come: 0 });
+  }
+
+  /** What follows the hand of a take; null where nothing does. */
+  setLive(takeId: string, mix: LiveMix | null): void {
+    this.live = mix && { takeId, mix, trim: new Ramp(this.takes.get(takeId)?.trim ?? 1) };
+  }
+
+  move(pose: Pose, timeS: number): boolean {
+    return this.live?.mix.move(pose, timeS) ?? false;
+  }
+
+  thin(thinned: Thinned): void {
+    if (this.live) this.live.mix.thinned = thinned;
+  }
+
+  /** The live sound stands for the near layer while something is dragged, or not at all. */
+  setLiveOnly(liveOnly: boolean): void {
+    this.liveOnly = liveOnly;
+  }
+
+  choose(id: string): void {
+    this.wanted = id;
+  }
+
+  /** @param gains of every stem, 0 … 1 */
+  setStems(gains: readonly number[]): void {
+    this.stemGains = gains;
+    while (this.stemRamps.length < gains.length) {
+      this.stemRamps.push(new Ramp(gains[this.stemRamps.length] ?? 1));
+    }
+  }
+
+  hear(hearing: Hearing): void {
+    if (hearing.head && !this.headFilters)
+      this.headFilters = new HeadFilter(hearing.head, this.block);
+    this.hearing = hearing;
+  }
+
+  play(playing: boolean): void {
+    this.playing = playing;
+  }
+
+  seek(frame: number): void {
+    this.frame = Math.min(this.loopFrames - 1, Math.max(0, Math.floor(frame)));
+  }
+
+  /** Goes round between two frames only. */
+  setRange(from: number, to: number): void {
+    this.range = [Math.max(0, Math.min(from, to)), Math.min(this.loopFrames, Math.max(from, to))];
+  }
+
+  /** What happened since the last time. */
+  levels(): Levels {
+    const told = { ...this.told, position: this.frame, takeId: this.active };
+    this.told = this.nothing();
+    return told;
+  }
+
+  /** Frames until the block's end or the range's. */
+  private get silent(): boolean {
+    return !this.playing && this.playRamp.to === 0;
+  }
+
+  /**
+   * The next block.
+   * @param timeS of its beginning, on the clock of the sound
+   * @param raw told what is mixed, before it is listened to in any way
+   */
+  process(
+    left: Float32Array,
+    right: Float32Array,
+    timeS: number,
+    raw?: (left: Float64Array, right: Float64Array, frame: number) => void,
+  ): void {
+    if (this.silent) {
+      left.fill(0);
+      right.fill(0);
+      this.late[0].fill(0);
+      this.late[1].fill(0);
+      return;
+    }
+    const seconds = this.block / this.sampleRateHz;
+    const mixed: [Float64Array, Float64Array] = [
+      new Float64Array(this.block),
+      new Float64Array(this.block),
+    ];
+    this.switchTakes(seconds);
+    this.mixTakes(mixed, timeS, seconds);
+    raw?.(mixed[0], mixed[1], this.frame);
+    this.listen(mixed, seconds);
+    this.finish(mixed, left, right);
+    this.frame += this.block;
+    const [from, to] = this.range;
+    if (this.frame >= to) this.frame = from + ((this.frame - to) % Math.max(1, to - from));
+  }
+
+  private ready(id: string): boolean {
+    const take = this.takes.get(id);
+    if (!take) return false;
+    if (this.live?.takeId === id) return true;
+    return take.stems.every((layers) => layers.size > 0);
+  }
+
+  private switchTakes(seconds: number): void {
+    const { wanted } = this;
+    if (this.leaving) {
+      this.leaving.left -= seconds / SWITCH_S;
+      if (this.leaving.left <= 0) this.leaving = null;
+    }
+    if (wanted === null || wanted === this.active || this.leaving) return;
+    // What is not there yet is waited for, and what is heard goes on.
+    if (!this.ready(wanted)) return;
+    this.leaving = this.active === null ? null : { id: this.active, left: 1 };
+    this.active = wanted;
+  }
+
+  private mixTakes(mixed: [Float64Array, Float64Array], timeS: number, seconds: number): void {
+    const gains = this.stemGains.map((goal, s) =>
+      (this.stemRamps[s] as Ramp).next(goal, seconds / GAIN_S),
+    );
+    const near = this.nearRamp.next(this.liveOnly ? 0 : 1, seconds / SWITCH_S);
+    const share = this.leaving?.left ?? 0;
+    const later = Math.max(0, share - seconds / SWITCH_S);
+    if (this.leaving) {
+      const fades = [Math.sin((share * Math.PI) / 2), Math.sin((later * Math.PI) / 2)] as const;
+      this.addTake(this.leaving.id, mixed, gains, near, fades, timeS, seconds);
+    }
+    if (this.active === null) return void (this.told.missing += 1);
+    const fades = [Math.cos((share * Math.PI) / 2), Math.cos((later * Math.PI) / 2)] as const;
+    this.addTake(this.active, mixed, gains, near, fades, timeS, seconds);
+  }
+
+  private addTake(
+    id: string,
+    mixed: [Float64Array, Float64Array],
+    gains: readonly (readonly [number, number])[],
+    near: readonly [number, number],
+    fades: readonly [number, number],
+    timeS: number,
+    seconds: number,
+  ): void {
+    const take = this.takes.get(id);
+    if (!take) return void (this.told.missing += 1);
+    const powers = new Float64Array(Math.max(take.stems.length, this.stemGains.length));
+    const trimmed = fades.map((fade) => fade * take.trim) as [number, number];
+    take.stems.forEach((layers, s) => {
+      const [from, to] = gains[s] ?? [1, 1];
+      for (const [name, layer] of layers) {
+        const [nearFrom, nearTo] = name === 'near' ? near : [1, 1];
+        const begin = from * trimmed[0] * nearFrom;
+        const end = to * trimmed[1] * nearTo;
+        const come = layer.come;
+        if (layer.before) {
+          layer.come = Math.min(1, come + seconds / RENEW_S);
+          const out = [begin * (1 - come), end * (1 - layer.come)] as const;
+          this.addLoop(mixed, layer.before, out[0], out[1], s, powers);
+          this.addLoop(mixed, layer.now, begin * come, end * layer.come, s, powers);
+          if (layer.come === 1) layer.before = null;
+        } else this.addLoop(mixed, layer.now, begin, end, s, powers);
+      }
+    });
+    if (this.live?.takeId === id) {
+      const { mix } = this.live;
+      const [off, offEnd] = this.hasNear(take) ? near : [0, 0];
+      const stems = gains.map(
+        ([from, to]) => [from * trimmed[0] * (1 - off), to * trimmed[1] * (1 - offEnd)] as const,
+      );
+      mix.add(mixed[0], mixed[1], this.frame, timeS, stems, powers);
+    }
+    powers.forEach((power, s) => {
+      this.told.stems[s] = Math.max(this.told.stems[s] ?? 0, power / this.block);
+    });
+  }
+
+  private hasNear(take: Take): boolean {
+    return take.stems.some((layers) => layers.has('near'));
+  }
+
+  private addLoop(
+    [left, right]: [Float64Array, Float64Array],
+    loop: Loop,
+    from: number,
+    to: number,
+    stem: number,
+    powers: Float64Array,
+  ): void {
+    if ((from === 0 && to === 0) || loop === SILENCE) return;
+    const step = (to - from) / this.block;
+    const [l, r] = loop;
+    let gain = from;
+    let at = this.frame;
+    let power = 0;
+    const [first, end] = this.range;
+    for (let i = 0; i < this.block; i++) {
+      const [x, y] = [gain * (l[at] as number), gain * (r[at] as number)];
+      left[i] = (left[i] as number) + x;
+      right[i] = (right[i] as number) + y;
+      power += x * x + y * y;
+      gain += step;
+      at += 1;
+      if (at >= end) at = first;
+    }
+    powers[stem] = (powers[stem] as number) + power;
+  }
+
+  /** Mono, sides changed, softer, through the head: each of them comes and goes gradually. */
+  private listen([left, right]: [Float64Array, Float64Array], seconds: number): void {
+    const { mono, swap, dim, head, volume } = this.hearing;
+    const most = seconds / GAIN_S;
+    const both = this.mono.next(mono ? 1 : 0, most);
+    const other = this.swap.next(swap ? 1 : 0, most);
+    const loud = this.volume.next(volume * (dim ? DIM : 1), most);
+    const play = this.playRamp.next(
+      this.playing ? 1 : 0,
+      seconds / (this.playing ? BEGIN_S : END_S),
+    );
+    for (let i = 0; i < this.block; i++) {
+      const share = i / this.block;
+      const m = both[0] + share * (both[1] - both[0]);
+      const s = other[0] + share * (other[1] - other[0]);
+      const gain =
+        (loud[0] + share * (loud[1] - loud[0])) * (play[0] + share * (play[1] - play[0]));
+      const [l, r] = [left[i] as number, right[i] as number];
+      const [x, y] = [l + s * (r - l), r + s * (l - r)];
+      const middle = (x + y) / 2;
+      left[i] = gain * (x + m * (middle - x));
+      right[i] = gain * (y + m * (middle - y));
+    }
+    const through = this.head.next(head ? 1 : 0, most);
+    if (this.headFilters && (through[0] > 0 || through[1] > 0)) {
+      this.headFilters.blend(left, right, through);
+    }
+  }
+
+  /** A block later than it was made, so that the limiter knows what is coming. */
+  private finish(
+    [nextLeft, nextRight]: [Float64Array, Float64Array],
+    left: Float32Array,
+    right: Float32Array,
+  ): void {
+    let [peakLeft, peakRight] = [0, 0];
+    for (let i = 0; i < this.block; i++) {
+      peakLeft = Math.max(peakLeft, Math.abs(nextLeft[i] as number));
+      peakRight = Math.max(peakRight, Math.abs(nextRight[i] as number));
+    }
+    const peak = Math.max(peakLeft, peakRight);
+    const held = this.limit;
+    const freed = Math.min(1, held + this.block / this.sampleRateHz / LET_GO_S);
+    // Ends low enough for what comes, and no higher than what goes was allowed.
+    const goal = Math.min(freed, peak > MOST ? MOST / peak : 1);
+    const [l, r] = this.late;
+    for (let i = 0; i < this.block; i++) {
+      const gain = held + ((goal - held) * (i + 1)) / this.block;
+      const least = Math.min(gain, this.before);
+      left[i] = (l[i] as number) * least;
+      right[i] = (r[i] as number) * least;
+      l[i] = nextLeft[i] as number;
+      r[i] = nextRight[i] as number;
+    }
+    this.before = peak > MOST ? MOST / peak : 1;
+    this.limit = goal;
+    this.told.peaks[0] = Math.max(this.told.peaks[0], peakLeft * goal);
+    this.told.peaks[1] = Math.max(this.told.peaks[1], peakRight * goal);
+    this.told.limited = Math.min(this.told.limited, goal);
+  }
+
+  /** what the block that is still to go is allowed at most */
+  private before = 1;
+}
+
+const SILENCE: Loop = [new Float32Array(0), new Float32Array(0)];
