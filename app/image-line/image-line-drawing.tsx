@@ -6,6 +6,9 @@ import type { BandResult } from '../../core/analysis';
 import { panelStore } from '../view/panels';
 import { useLifted } from '../figures/use-lifted';
 import { NoteHead, NoteSpread } from './note-head';
+import { LevelColumn, useSwelling } from './levels';
+import { setSolo } from '../audio/actions';
+import { listeningStore } from '../audio/listening';
 import { crowdedNotes, type Stave } from './notes';
 
 interface Props {
@@ -120,6 +123,7 @@ function Loudspeaker({
       >
         {side}
       </text>
+      <LevelColumn x={x - 40 * s} y={y} height={height} side={side} />
     </g>
   );
 }
@@ -134,6 +138,7 @@ interface FrameProps {
 /** Ticks, lines and names of the stave: they stand still while the notes move. */
 const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProps) {
   const unit = useStore(panelStore, (state) => state.imageLineUnit);
+  const soloIds = useStore(listeningStore, (state) => state.soloIds);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const bottom = TOP + pitch * Math.max(1, groups.length);
   return (
@@ -159,8 +164,15 @@ const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProp
       ))}
       {groups.map((group, index) => {
         const y = TOP + pitch * (index + 0.5);
+        const alone = soloIds !== null && group.members.every((id) => soloIds.includes(id));
         return (
-          <g key={group.name}>
+          <g
+            key={group.name}
+            className="cursor-pointer"
+            onClick={() => setSolo(alone ? null : group.members)}
+          >
+            <title>{alone ? 'Everybody is heard again' : `${group.name} alone is heard`}</title>
+            <rect x={12} width={x1 - 12} y={y - pitch / 2} height={pitch} fill="transparent" />
             <line x1={x0} x2={x1} y1={y} y2={y} stroke="var(--muted)" strokeOpacity={0.55} />
             <text
               x={16}
@@ -168,6 +180,7 @@ const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProp
               fontSize={Math.min(12.5, pitch)}
               fontWeight={600}
               fill={group.hue}
+              textDecoration={alone ? 'underline' : undefined}
             >
               {group.name.length > 15 ? `${group.name.slice(0, 14)}…` : group.name}
             </text>
@@ -222,6 +235,7 @@ export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Pro
   const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
   const lifted = useLifted();
   const held = lifted.size > 0;
+  useSwelling(box);
   const layer = { staves, x0, x1, pitch, crowded, lifted, litIds };
   return (
     <div

@@ -16,6 +16,9 @@ import { GLOSSARY } from '../parts/glossary';
 import { useGrouping } from '../parts/groups';
 import { ImageLineDrawing } from './image-line-drawing';
 import { ImageLineTable } from './image-line-table';
+import { Transport } from './transport';
+import { useListening } from './use-listening';
+import { setHovered } from '../audio/actions';
 
 const SETTLE_MS = 100;
 
@@ -121,6 +124,11 @@ export function ImageLinePanel() {
   const ghosts = useMemo(() => ghostShifts(live, leading.model), [live, leading.model]);
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
   const settled = useSettled(staves, SETTLE_MS);
+  const ghostId = useStore(choiceStore, (state) => state.ghostId);
+  const candidate = session.candidates.find(({ id }) => id === ghostId) ?? null;
+  const lineArray = session.arrays.find(({ id }) => id === live.imageLine.arrayId);
+  // Without figures there is still a plan: what is heard is the array that is worked on.
+  useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate?.array ?? null);
   const litIds = useMemo(() => {
     const chosen = selected.filter(({ kind }) => kind === 'source').map(({ id }) => id);
     return new Set(hovered ? [...chosen, hovered] : chosen);
@@ -129,7 +137,9 @@ export function ImageLinePanel() {
   return (
     <section
       aria-label="Stereo image"
-      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[168px]' : 'h-9'}`}
+      tabIndex={-1}
+      onPointerLeave={() => setHovered(null)}
+      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[196px]' : 'h-9'}`}
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px] whitespace-nowrap max-md:gap-2 max-md:px-2">
         <h2 className="text-[14px]">Stereo image</h2>
@@ -178,6 +188,7 @@ export function ImageLinePanel() {
           </div>
         </>
       )}
+      {open && session.sources.length > 0 && <Transport candidate={candidate?.name ?? null} />}
     </section>
   );
 }

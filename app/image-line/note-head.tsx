@@ -1,4 +1,5 @@
 import { memo } from 'react';
+import { setHovered } from '../audio/actions';
 import { hover, select } from '../view/choice';
 import type { Note } from './notes';
 
@@ -16,8 +17,14 @@ interface Props {
 }
 
 const handlers = (id: string) => ({
-  onPointerEnter: () => hover(id),
-  onPointerLeave: () => hover(null),
+  onPointerEnter: () => {
+    hover(id);
+    setHovered(id);
+  },
+  onPointerLeave: () => {
+    hover(null);
+    setHovered(null);
+  },
   onClick: () => select({ kind: 'source', id }),
 });
 
@@ -92,6 +99,7 @@ export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, sm
       )}
       <g transform={`translate(${x} ${y})`}>
         <ellipse
+          className="swell"
           rx={half + 2}
           ry={half}
           transform="rotate(-14)"

@@ -44,3 +44,11 @@ export function focusStation(): void {
     if (lost() || activeElement?.closest('main') === null) intoStation();
   });
 }
+
+const IMAGE_LINE = 'section[aria-label="Stereo image"]';
+
+export const onImageLine = (target: Element | null): boolean =>
+  target !== null && target.closest(IMAGE_LINE) !== null;
+
+export const focusImageLine = (): void =>
+  document.querySelector<HTMLElement>(IMAGE_LINE)?.focus({ preventScroll: true });

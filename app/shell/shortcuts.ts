@@ -7,26 +7,12 @@ import { select } from '../view/choice';
 import { chooseTool, toolStore } from '../view/floor-tools';
 import { panelStore } from '../view/panels';
 import { redoSaying, undoSaying } from './history';
-import { focusSelection } from './focus';
+import { listenAction } from '../audio/actions';
+import { actionOf, chordOf, type KeyAction } from '../view/keys';
+import { focusImageLine, focusSelection, onImageLine } from './focus';
 import { stationPath, STATIONS } from './stations';
 
 const TYPING = 'input, textarea, select, [contenteditable]';
-
-function withModifier(event: KeyboardEvent, typing: boolean): boolean {
-  const key = event.key.toLowerCase();
-  if (key === 'k') {
-    openPalette();
-  } else if (key === 'p' || typing) return false;
-  else if (key === 'z') (event.shiftKey ? redoSaying : undoSaying)();
-  else if (key === 'y') redoSaying();
-  else if (key === 'c' && String(getSelection()) === '') copySelected();
-  else if (key === 'v') {
-    paste();
-    focusSelection();
-  } else if (key === 'a') selectAllPlayers();
-  else return false;
-  return true;
-}
 
 export const openPalette = (): void =>
   panelStore.setState({ paletteOpen: true, paletteText: '', paletteTaken: false });
@@ -46,25 +32,43 @@ function keepForPalette(event: KeyboardEvent): boolean {
   return true;
 }
 
-function single(event: KeyboardEvent, navigate: NavigateFunction): boolean {
+/** Where Space and Enter already do something. */
+const TAKES_SPACE =
+  'button, a, summary, input, textarea, select, option, [role=button], [role=option], [role=slider], [role=tab], [role=menuitem], [contenteditable]';
+
+/** @returns whether the key was taken */
+function act(action: KeyAction, key: string, navigate: NavigateFunction): boolean {
   const { session } = sessionStore.getState();
-  if (!session) return false;
-  const station = STATIONS[Number(event.key) - 1];
-  if (station) void navigate(stationPath(session.id, station.path));
-  else if (event.key.toLowerCase() === 'a') {
+  if (action === 'palette') openPalette();
+  else if (action === 'undo') undoSaying();
+  else if (action === 'redo') redoSaying();
+  else if (action === 'copy') {
+    if (String(getSelection()) !== '') return false;
+    copySelected();
+  } else if (action === 'paste') {
+    paste();
+    focusSelection();
+  } else if (action === 'select all') selectAllPlayers();
+  else if (!session) return false;
+  else if (action === 'station') {
+    const station = STATIONS[Number(key) - 1];
+    if (!station) return false;
+    void navigate(stationPath(session.id, station.path));
+  } else if (action === 'add player') {
     addPlayer(session);
     focusSelection();
-  } else if (event.key === 'Delete' || event.key === 'Backspace') {
+  } else if (action === 'remove') {
     removeSelected(session);
     focusSelection();
-  } else if (event.key === 'Escape') {
+  } else if (action === 'choose nothing') {
     chooseTool('select');
     select(null);
-  } else if (event.key.toLowerCase() === 'm') {
+  } else if (action === 'measure') {
     chooseTool(toolStore.getState().tool === 'measure' ? 'select' : 'measure');
-  } else if (event.key.toLowerCase() === 's') toolStore.setState(({ snap }) => ({ snap: !snap }));
-  else if (event.key.toLowerCase() === 'e') toolStore.setState({ ensembleDialog: 'template' });
-  else return false;
+  } else if (action === 'snap') toolStore.setState(({ snap }) => ({ snap: !snap }));
+  else if (action === 'ensemble') toolStore.setState({ ensembleDialog: 'template' });
+  else if (action === 'image line') focusImageLine();
+  else return listenAction(action);
   return true;
 }
 
@@ -76,10 +80,11 @@ export function useShortcuts(navigate: NavigateFunction): void {
       const typing = target?.closest(TYPING) !== null && target !== null;
       if (document.querySelector('dialog[open]')) return;
       if (panelStore.getState().paletteOpen && keepForPalette(event)) return;
-      const handled =
-        event.ctrlKey || event.metaKey
-          ? withModifier(event, typing)
-          : !typing && !event.altKey && single(event, navigate);
+      const chord = chordOf(event);
+      const action = event.altKey ? null : actionOf(chord, onImageLine(target));
+      if (!action || (typing && action !== 'palette' && action !== 'image line')) return;
+      if (action === 'play' && target?.closest(TAKES_SPACE)) return;
+      const handled = act(action, event.key, navigate);
       if (handled) event.preventDefault();
     }
     addEventListener('keydown', onKey);

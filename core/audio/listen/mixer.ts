@@ -45,6 +45,10 @@ interface Take {
   /** by stem, then by name */
   stems: Map<string, Layer>[];
   trim: number;
+  /** what of it follows the hand */
+  live: LiveMix | null;
+  /** 1: its near layers are heard, 0: what follows the hand in their place */
+  near: Ramp;
 }
 
 const DIM = 0.1;
@@ -68,10 +72,8 @@ export class ListenMixer {
   private active: string | null = null;
   private leaving: { id: string; left: number } | null = null;
   private wanted: string | null = null;
-  private live: { takeId: string; mix: LiveMix; trim: Ramp } | null = null;
   private readonly stemRamps: Ramp[] = [];
   private stemGains: readonly number[] = [];
-  private readonly nearRamp = new Ramp(1);
   private readonly playRamp = new Ramp(0);
   private readonly volume = new Ramp(0);
   private readonly mono = new Ramp(0);
@@ -109,7 +111,7 @@ export class ListenMixer {
       stems: this.stemGains.map(() => 0),
       limited: 1,
       missing: 0,
-      thinned: this.live?.mix.thinned ?? 'all',
+      thinned: (this.active && this.takes.get(this.active)?.live?.thinned) || 'all',
     };
   }
 
@@ -121,6 +123,8 @@ export class ListenMixer {
       this.takes.set(id, {
         stems: Array.from({ length: stems }, () => new Map<string, Layer>()),
         trim,
+        live: null,
+        near: new Ramp(0),
       });
     }
     if (this.stemGains.length !== stems) this.setStems(Array.from({ length: stems }, () => 1));
@@ -128,7 +132,6 @@ export class ListenMixer {
 
   close(id: string): void {
     this.takes.delete(id);
-    if (this.live?.takeId === id) this.live = null;
     if (this.active === id) this.active = null;
   }
 
@@ -142,16 +145,18 @@ export class ListenMixer {
   }
 
   /** What follows the hand of a take; null where nothing does. */
-  setLive(takeId: string, mix: LiveMix | null): void {
-    this.live = mix && { takeId, mix, trim: new Ramp(this.takes.get(takeId)?.trim ?? 1) };
+  setLive(id: string, mix: LiveMix | null): void {
+    const take = this.takes.get(id);
+    if (take) take.live = mix;
   }
 
-  move(pose: Pose, timeS: number): boolean {
-    return this.live?.mix.move(pose, timeS) ?? false;
+  /** @returns whether the take could take the pose */
+  move(id: string, pose: Pose, timeS: number): boolean {
+    return this.takes.get(id)?.live?.move(pose, timeS) ?? false;
   }
 
   thin(thinned: Thinned): void {
-    if (this.live) this.live.mix.thinned = thinned;
+    for (const { live } of this.takes.values()) if (live) live.thinned = thinned;
   }
 
   /** The live sound stands for the near layer while something is dragged, or not at all. */
@@ -238,8 +243,7 @@ export class ListenMixer {
   private ready(id: string): boolean {
     const take = this.takes.get(id);
     if (!take) return false;
-    if (this.live?.takeId === id) return true;
-    return take.stems.every((layers) => layers.size > 0);
+    return take.live !== null || take.stems.every((layers) => layers.size > 0);
   }
 
   private switchTakes(seconds: number): void {
@@ -259,23 +263,21 @@ export class ListenMixer {
     const gains = this.stemGains.map((goal, s) =>
       (this.stemRamps[s] as Ramp).next(goal, seconds / GAIN_S),
     );
-    const near = this.nearRamp.next(this.liveOnly ? 0 : 1, seconds / SWITCH_S);
     const share = this.leaving?.left ?? 0;
     const later = Math.max(0, share - seconds / SWITCH_S);
     if (this.leaving) {
       const fades = [Math.sin((share * Math.PI) / 2), Math.sin((later * Math.PI) / 2)] as const;
-      this.addTake(this.leaving.id, mixed, gains, near, fades, timeS, seconds);
+      this.addTake(this.leaving.id, mixed, gains, fades, timeS, seconds);
     }
     if (this.active === null) return void (this.told.missing += 1);
     const fades = [Math.cos((share * Math.PI) / 2), Math.cos((later * Math.PI) / 2)] as const;
-    this.addTake(this.active, mixed, gains, near, fades, timeS, seconds);
+    this.addTake(this.active, mixed, gains, fades, timeS, seconds);
   }
 
   private addTake(
     id: string,
     mixed: [Float64Array, Float64Array],
     gains: readonly (readonly [number, number])[],
-    near: readonly [number, number],
     fades: readonly [number, number],
     timeS: number,
     seconds: number,
@@ -283,6 +285,10 @@ export class ListenMixer {
     const take = this.takes.get(id);
     if (!take) return void (this.told.missing += 1);
     const powers = new Float64Array(Math.max(take.stems.length, this.stemGains.length));
+    // Near layers come together, or not at all.
+    const whole = take.stems.every((layers) => layers.has('near'));
+    const liveLeads = take.live !== null && (this.liveOnly || !whole);
+    const near = take.near.next(liveLeads ? 0 : 1, seconds / SWITCH_S);
     const trimmed = fades.map((fade) => fade * take.trim) as [number, number];
     take.stems.forEach((layers, s) => {
       const [from, to] = gains[s] ?? [1, 1];
@@ -300,21 +306,19 @@ export class ListenMixer {
         } else this.addLoop(mixed, layer.now, begin, end, s, powers);
       }
     });
-    if (this.live?.takeId === id) {
-      const { mix } = this.live;
-      const [off, offEnd] = this.hasNear(take) ? near : [0, 0];
+    if (take.live) {
       const stems = gains.map(
-        ([from, to]) => [from * trimmed[0] * (1 - off), to * trimmed[1] * (1 - offEnd)] as const,
+        ([from, to]) =>
+          [
+            from * trimmed[0] * (whole ? 1 - near[0] : 1),
+            to * trimmed[1] * (whole ? 1 - near[1] : 1),
+          ] as const,
       );
-      mix.add(mixed[0], mixed[1], this.frame, timeS, stems, powers);
+      take.live.add(mixed[0], mixed[1], this.frame, timeS, stems, powers);
     }
     powers.forEach((power, s) => {
       this.told.stems[s] = Math.max(this.told.stems[s] ?? 0, power / this.block);
     });
-  }
-
-  private hasNear(take: Take): boolean {
-    return take.stems.some((layers) => layers.has('near'));
   }
 
   private addLoop(

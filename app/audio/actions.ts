@@ -1,0 +1,63 @@
+import type { KeyAction } from '../view/keys';
+import { listeningStore, type Listening } from './listening';
+
+/** The engine comes with the first sound that is wanted: no figure needs it. */
+export const withEngine = (
+  act: (engine: (typeof import('./engine'))['engine']) => void,
+): Promise<void> => import('./engine').then(({ engine }) => act(engine));
+
+/** Plays, or stops. */
+export const togglePlay = (): Promise<void> => withEngine((engine) => engine.toggle());
+
+/** Hears another side, or the plan again. */
+export function toggleSide(side: 'candidate' | 'room'): void {
+  const { side: now } = listeningStore.getState();
+  void withEngine((engine) => engine.choose(now === side ? 'plan' : side));
+}
+
+type Switch = 'mono' | 'swap' | 'dim' | 'headphones';
+
+/** Another way to hear the same. */
+export function toggleHearing(name: Switch): void {
+  setHearing({ [name]: !listeningStore.getState()[name] });
+}
+
+export function setHearing(change: Partial<Pick<Listening, Switch | 'volumeDb'>>): void {
+  listeningStore.setState(change);
+  void withEngine((engine) => engine.hearing());
+}
+
+/** Who is heard: everybody, or some alone. */
+export function setSolo(soloIds: readonly string[] | null): void {
+  listeningStore.setState({ soloIds });
+  void withEngine((engine) => engine.solo());
+}
+
+/** A player under the pointer is heard alone for as long as it is there. */
+export function setHovered(hoveredId: string | null): void {
+  if (listeningStore.getState().hoveredId === hoveredId) return;
+  listeningStore.setState({ hoveredId });
+  if (listeningStore.getState().state === 'silent') return;
+  void withEngine((engine) => engine.solo());
+}
+
+/** @returns whether it was a key of the sound */
+export function listenAction(action: KeyAction): boolean {
+  switch (action) {
+    case 'play':
+      void togglePlay();
+      return true;
+    case 'candidate':
+    case 'room':
+      toggleSide(action);
+      return true;
+    case 'mono':
+    case 'swap':
+    case 'dim':
+    case 'headphones':
+      toggleHearing(action);
+      return true;
+    default:
+      return false;
+  }
+}

@@ -1,0 +1,432 @@
+import { PHRASE_S } from '../../core/audio/players/score';
+import {
+  expectedLoudness,
+  headFilters,
+  poseOf,
+  sceneOf,
+  type Levels,
+  type Scene,
+} from '../../core/audio/listen';
+import { phraseKey } from '../../core/audio/render/plan';
+import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
+import { bufferOutput } from './buffer-output';
+import { hasProcessors, newContext, processorOutput, type Output } from './output';
+import type { FromLoopWorker, FromProcessor, TakeAsk, ToLoopWorker, ToProcessor } from './protocol';
+
+const RATE = 48_000;
+const LOOP_FRAMES = Math.round(PHRASE_S * RATE);
+/** Every plan is brought to this before the volume, LUFS. */
+const LOUDNESS = -20;
+/** What was moved is made anew so long after the hand has come to rest. */
+const REST_MS = 250;
+/** A browser that gives no sound by then has none. */
+const SILENT_AFTER_MS = 2500;
+
+/** After a stop nothing is heard any more, ms. */
+const FADED_MS = 400;
+
+const dbToAmplitude = (db: number): number => 10 ** (db / 20);
+
+/** One take that the output has, or is going to have. */
+interface Known {
+  id: string;
+  scene: Scene;
+  trim: number;
+  loudness: number | null;
+  /** what its loops were made of */
+  made: string | null;
+}
+
+/** What cannot be bent in a take: other players, other microphones or another room make another one. */
+const kindOf = (scene: Scene, side: Side, arrayId: string): string =>
+  JSON.stringify([
+    side,
+    arrayId,
+    scene.live,
+    scene.stems.map(({ id }) => id),
+    scene.points.map(({ plays, stem }) => `${phraseKey(plays)} ${stem}`),
+    scene.capsules.map(({ live }) => live),
+  ]);
+
+const contentOf = (scene: Scene): string =>
+  JSON.stringify([scene.points, scene.capsules, scene.room, scene.hall, scene.speed]);
+
+type Captured = Extract<FromProcessor, { kind: 'captured' }>;
+
+interface CaptureAsk {
+  frames: number;
+  what: 'out' | 'mix';
+  take: (captured: Captured) => void;
+}
+
+/** The one engine of the page. */
+class Engine {
+  private output: Output | null = null;
+  private worker: Worker | null = null;
+  private shown: Shown | null = shownStore.getState().shown;
+  private readonly takes = new Map<Side, Known>();
+  private numbers = 0;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  private starting: Promise<void> | null = null;
+  private heads: ReturnType<typeof headFilters> | null = null;
+  private captures: ((captured: Captured) => void)[] = [];
+
+  constructor() {
+    shownStore.subscribe(({ shown }) => this.show(shown));
+    // For measurement: what is heard goes to whoever asks for it, and what is to be heard comes from there.
+    addEventListener('listen-capture', (event) => {
+      const { frames, what, take } = (event as CustomEvent<CaptureAsk>).detail;
+      void this.capture(frames, what).then(take);
+    });
+    addEventListener('listen-post', (event) => {
+      this.output?.post((event as CustomEvent<ToProcessor>).detail);
+    });
+  }
+
+  /** What is on the page now. */
+  private show(shown: Shown | null): void {
+    const another = shown?.session.id !== this.shown?.session.id;
+    this.shown = shown;
+    if (another) this.end();
+    if (!shown) return;
+    if (listeningStore.getState().state === 'silent') {
+      listeningStore.setState({ problem: null });
+      return;
+    }
+    this.follow();
+  }
+
+  /** Phrases are made while nobody waits for them. */
+  prepare(): void {
+    const scene = this.sceneOn('plan');
+    if (typeof scene === 'object') this.tellWorker({ kind: 'phrases', scene });
+  }
+
+  toggle(): void {
+    const { state } = listeningStore.getState();
+    if (state === 'silent') void this.play();
+    else this.stop();
+  }
+
+  stop(): void {
+    const { output } = this;
+    output?.post({ kind: 'play', playing: false });
+    listeningStore.setState({ state: 'silent', waiting: false });
+    tellHeard(null);
+    // Once it has faded, the sound's clock need not run for nothing.
+    setTimeout(() => {
+      if (listeningStore.getState().state === 'silent') void output?.context.suspend();
+    }, FADED_MS);
+  }
+
+  async play(): Promise<void> {
+    const scene = this.sceneOn('plan');
+    if (typeof scene === 'string') {
+      listeningStore.setState({ problem: scene });
+      return;
+    }
+    listeningStore.setState({ state: 'preparing', problem: null });
+    try {
+      await (this.starting ??= this.start());
+    } catch (error) {
+      this.starting = null;
+      const reason = error instanceof Error ? error.message : String(error);
+      listeningStore.setState({ state: 'silent', problem: `No sound: ${reason}` });
+      return;
+    }
+    const { output } = this;
+    if (!output || listeningStore.getState().state === 'silent') return;
+    void output.context.resume();
+    setTimeout(() => {
+      if (output.context.state === 'running') return;
+      if (listeningStore.getState().state === 'silent') return;
+      this.stop();
+      listeningStore.setState({
+        problem:
+          'No sound: the browser gives none out. Is there a loudspeaker or headphone, and may this page use it?',
+      });
+    }, SILENT_AFTER_MS);
+    this.hearing();
+    this.follow();
+    output.post({ kind: 'play', playing: true });
+  }
+
+  private async start(): Promise<void> {
+    if (typeof AudioContext === 'undefined') throw new Error('this browser has no sound output');
+    const context = newContext(RATE);
+    const hear = (message: FromProcessor): void => this.hear(message);
+    if (hasProcessors(context)) {
+      this.output = await processorOutput(context, LOOP_FRAMES, hear);
+      const { port1, port2 } = new MessageChannel();
+      this.output.post({ kind: 'port', port: port2 }, [port2]);
+      this.tellWorker({ kind: 'port', port: port1 }, [port1]);
+    } else this.output = bufferOutput(context, LOOP_FRAMES, hear);
+    listeningStore.setState({ loopFrames: LOOP_FRAMES, plain: !this.output.direct });
+  }
+
+  private tellWorker(message: ToLoopWorker, transfer: Transferable[] = []): void {
+    if (!this.worker) {
+      this.worker = new Worker(new URL('./loop.worker.ts', import.meta.url), { type: 'module' });
+      this.worker.onmessage = ({ data }: MessageEvent<FromLoopWorker>) => this.hearWorker(data);
+      this.worker.onerror = (event) => {
+        this.fail(event.message || 'what makes it has stopped');
+        this.worker = null;
+      };
+    }
+    this.worker.postMessage(message, transfer);
+  }
+
+  private fail(message: string): void {
+    this.stop();
+    this.takes.clear();
+    listeningStore.setState({ problem: `No sound: ${message}` });
+  }
+
+  /** The scene of a side, or why there is none. */
+  private sceneOn(side: Side): Scene | string {
+    const { shown } = this;
+    if (!shown) return 'No session is open.';
+    const heard = side === 'candidate' ? shown.candidate : shown.heard;
+    if (heard === null) return 'No candidate is chosen.';
+    try {
+      const scene = sceneOf(shown.session, heard, RATE);
+      return scene.ok ? scene.value : scene.message;
+    } catch (error) {
+      return error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  private arrayIdOn(side: Side): string {
+    const heard = side === 'candidate' ? this.shown?.candidate : this.shown?.heard;
+    return typeof heard === 'string' ? heard : (heard?.id ?? '');
+  }
+
+  /** Brings what is heard to what is shown. */
+  private follow(): void {
+    const { output } = this;
+    if (!output || !this.shown) return;
+    let { side } = listeningStore.getState();
+    if (side === 'candidate' && this.shown.candidate === null) side = 'plan';
+    const plan = this.sideWith('plan');
+    if (typeof plan === 'string') {
+      this.stop();
+      listeningStore.setState({ problem: plan });
+      return;
+    }
+    const known = side === 'plan' ? plan : this.sideWith(side);
+    if (typeof known === 'string') return;
+    output.post({ kind: 'live only', on: this.shown.dragging });
+    output.post({ kind: 'choose', take: known.id });
+    listeningStore.setState({ side, notes: known.scene.notes });
+    this.solo();
+  }
+
+  /** The take of a side as it is now: bent where it can be, made anew where it must. */
+  private sideWith(side: Side): Known | string {
+    const scene = this.sceneOn(side);
+    if (typeof scene === 'string') return scene;
+    const arrayId = this.arrayIdOn(side);
+    const kind = kindOf(scene, side, arrayId);
+    let known = this.takes.get(side);
+    if (!known?.id.startsWith(`${kind} `)) {
+      if (known) this.letGoLater(known.id);
+      known = {
+        id: `${kind} ${(this.numbers += 1)}`,
+        scene,
+        trim: this.trimFor(side, scene),
+        loudness: null,
+        made: null,
+      };
+      this.takes.set(side, known);
+    } else if (side === 'plan' && scene.live !== 'at rest' && known.made !== null) {
+      this.output?.post({
+        kind: 'pose',
+        take: known.id,
+        pose: poseOf(scene),
+        timeS: this.output.context.currentTime,
+      });
+    }
+    known.scene = scene;
+    const content = contentOf(scene);
+    if (known.made === content) return known;
+    clearTimeout(this.rest);
+    const { id } = known;
+    const wasMade = known.made !== null;
+    if (!wasMade) this.make(side, known, content);
+    else {
+      // The late field, and whatever does not follow the hand, once it rests.
+      this.rest = setTimeout(() => {
+        for (const [one, take] of this.takes) {
+          const now = contentOf(take.scene);
+          if (take.made !== now && take.made !== null) this.make(one, take, now);
+        }
+      }, REST_MS);
+      if (this.shown?.dragging !== true && side === 'plan' && id !== known.id) this.solo();
+    }
+    return known;
+  }
+
+  private make(side: Side, known: Known, content: string): void {
+    known.made = content;
+    const { id, scene, trim } = known;
+    const ask: TakeAsk = {
+      take: id,
+      scene,
+      trim,
+      layers: side === 'plan' && scene.live !== 'at rest' ? 'parted' : 'whole',
+      withoutDirect: side === 'room',
+    };
+    if (this.output?.direct === false) {
+      this.output.post({ kind: 'open', take: id, stems: scene.stems.length, trim });
+    }
+    this.tellWorker({ kind: 'make', ask });
+    listeningStore.setState({ waiting: true });
+  }
+
+  /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
+  private trimFor(side: Side, scene: Scene): number {
+    const plan = this.takes.get('plan');
+    if (side === 'room' && plan) return plan.trim;
+    if (side === 'candidate' && plan) {
+      const difference = expectedLoudness(plan.scene) - expectedLoudness(scene);
+      return plan.trim * dbToAmplitude(difference);
+    }
+    return dbToAmplitude(LOUDNESS - expectedLoudness(scene));
+  }
+
+  /** Measured, a candidate is brought to the plan's loudness exactly. */
+  private match(): void {
+    const [plan, candidate] = [this.takes.get('plan'), this.takes.get('candidate')];
+    if (plan?.loudness == null || candidate?.loudness == null) return;
+    const trim = plan.trim * dbToAmplitude(plan.loudness - candidate.loudness);
+    if (Math.abs(trim / candidate.trim - 1) < 1e-3) return;
+    candidate.trim = trim;
+    const { id, scene } = candidate;
+    this.output?.post({ kind: 'open', take: id, stems: scene.stems.length, trim });
+  }
+
+  private letGoLater(id: string): void {
+    this.tellWorker({ kind: 'drop', take: id });
+    setTimeout(() => {
+      const { active } = this;
+      if (active === id) this.letGoLater(id);
+      else this.output?.post({ kind: 'close', take: id });
+    }, 500);
+  }
+
+  private active: string | null = null;
+
+  private hearWorker(message: FromLoopWorker): void {
+    switch (message.kind) {
+      case 'layer':
+        return void this.output?.post(message);
+      case 'failed':
+        return this.fail(message.message);
+      case 'made': {
+        const known = [...this.takes.values()].find(({ id }) => id === message.take);
+        if (!known) return;
+        known.loudness = message.loudness;
+        this.match();
+      }
+    }
+  }
+
+  private hear(message: FromProcessor): void {
+    if (message.kind === 'captured') {
+      this.captures.shift()?.(message);
+      return;
+    }
+    const { levels } = message;
+    this.active = levels.takeId;
+    const { state, side, position } = listeningStore.getState();
+    if (state === 'silent') return;
+    const wanted = this.takes.get(side);
+    const waiting = wanted !== undefined && levels.takeId !== wanted.id;
+    if (levels.takeId !== null && state === 'preparing')
+      listeningStore.setState({ state: 'playing' });
+    if (waiting !== listeningStore.getState().waiting) listeningStore.setState({ waiting });
+    if (Math.abs(levels.position - position) > RATE / 4) {
+      listeningStore.setState({ position: levels.position });
+    }
+    tellHeard({ levels, byPlayer: this.byPlayer(levels) });
+  }
+
+  private byPlayer(levels: Levels): Map<string, number> {
+    const scene = this.takes.get('plan')?.scene;
+    return new Map(
+      scene?.stems.flatMap(({ sourceIds }, s) =>
+        sourceIds.map((id): [string, number] => [id, levels.stems[s] ?? 0]),
+      ),
+    );
+  }
+
+  /** Brings volume, mono, sides and head to what is wanted. */
+  hearing(): void {
+    const { volumeDb, mono, swap, dim, headphones } = listeningStore.getState();
+    if (headphones) this.heads ??= headFilters(RATE);
+    const volume = volumeDb <= -60 ? 0 : dbToAmplitude(volumeDb);
+    const head = headphones ? this.heads : null;
+    this.output?.post({ kind: 'hear', hearing: { volume, mono, swap, dim, head } });
+  }
+
+  /** Brings who is heard to what is wanted. */
+  solo(): void {
+    const scene = this.takes.get('plan')?.scene;
+    if (!scene || !this.output) return;
+    const { soloIds, mutedIds, hoveredId } = listeningStore.getState();
+    const alone = hoveredId === null ? soloIds : [hoveredId];
+    const gains = scene.stems.map(({ sourceIds }) => {
+      const heard = alone === null || sourceIds.some((id) => alone.includes(id));
+      const muted = hoveredId === null && sourceIds.every((id) => mutedIds.includes(id));
+      return heard && !muted ? 1 : 0;
+    });
+    this.output.post({ kind: 'stems', gains });
+  }
+
+  choose(side: Side): void {
+    listeningStore.setState({ side });
+    if (listeningStore.getState().state !== 'silent') this.follow();
+  }
+
+  /** @param share of the round, 0 … 1 */
+  seek(share: number): void {
+    const frame = Math.round(share * (LOOP_FRAMES - 1));
+    this.output?.post({ kind: 'seek', frame });
+    listeningStore.setState({ position: frame });
+  }
+
+  /** @param range shares of the round; null is all of it */
+  setRange(range: readonly [from: number, to: number] | null): void {
+    const [from, to] = range ?? [0, 1];
+    const frames = (share: number): number => Math.round(share * LOOP_FRAMES);
+    this.output?.post({ kind: 'range', from: frames(from), to: frames(to) });
+  }
+
+  /** So many frames of what is heard, or of what is mixed before it is listened to in any way. */
+  private capture(frames: number, what: 'out' | 'mix'): Promise<Captured> {
+    return new Promise((resolve) => {
+      this.captures.push(resolve);
+      this.output?.post({ kind: 'capture', frames, what });
+    });
+  }
+
+  /** Everything is let go: another session is opened. */
+  private end(): void {
+    if (listeningStore.getState().state !== 'silent') this.stop();
+    clearTimeout(this.rest);
+    for (const { id } of this.takes.values()) {
+      this.output?.post({ kind: 'close', take: id });
+      this.tellWorker({ kind: 'drop', take: id });
+    }
+    this.takes.clear();
+    listeningStore.setState({
+      side: 'plan',
+      problem: null,
+      soloIds: null,
+      mutedIds: [],
+      hoveredId: null,
+    });
+  }
+}
+
+export const engine = new Engine();

@@ -1,0 +1,148 @@
+import { LiveMix, ListenMixer, type Thinned } from '../../core/audio/listen/sounding';
+import type { FromProcessor, ToProcessor } from './protocol';
+
+/** What the scope of a processor has beyond a worker's. */
+declare const sampleRate: number;
+declare const currentTime: number;
+declare function registerProcessor(name: string, processor: unknown): void;
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort;
+}
+
+const BLOCK = 128;
+const TOLD_EVERY_S = 1 / 30;
+/** The clock of the sound may fall behind that of the wall so far over this time before it thins itself. */
+const BEHIND = 0.995;
+const WATCH_S = 1;
+/** Calm for so long, it tries the whole again, s. */
+const CALM_S = 8;
+
+interface Capture {
+  what: 'out' | 'mix';
+  left: Float32Array;
+  right: Float32Array;
+  frames: Int32Array;
+  filled: number;
+}
+
+/** Makes the sound: everything that matters is in the mixer, which is tested without a browser. */
+class ListenProcessor extends AudioWorkletProcessor {
+  private readonly mixer: ListenMixer;
+  private told = 0;
+  private capture: Capture | null = null;
+  private watch = { sound: 0, wall: 0 };
+  private calmSince = 0;
+  private thinned: Thinned = 'all';
+
+  constructor(options: { processorOptions: { loopFrames: number } }) {
+    super();
+    this.mixer = new ListenMixer(options.processorOptions.loopFrames, sampleRate, BLOCK);
+    this.listenTo(this.port);
+  }
+
+  private listenTo(port: MessagePort): void {
+    port.onmessage = ({ data }: MessageEvent<ToProcessor>) => this.hear(data);
+  }
+
+  private hear(message: ToProcessor): void {
+    const { mixer } = this;
+    switch (message.kind) {
+      case 'port':
+        return this.listenTo(message.port);
+      case 'open':
+        return mixer.open(message.take, message.stems, message.trim);
+      case 'close':
+        return mixer.close(message.take);
+      case 'layer':
+        return mixer.fill(message.take, message.stem, message.name, message.loop);
+      case 'live': {
+        const { take, loops, stems, pose } = message;
+        return mixer.setLive(take, new LiveMix(loops, stems, pose, sampleRate));
+      }
+      case 'pose':
+        return void mixer.move(message.take, message.pose, message.timeS);
+      case 'live only':
+        return mixer.setLiveOnly(message.on);
+      case 'choose':
+        return mixer.choose(message.take);
+      case 'stems':
+        return mixer.setStems(message.gains);
+      case 'hear':
+        return mixer.hear(message.hearing);
+      case 'play':
+        return mixer.play(message.playing);
+      case 'seek':
+        return mixer.seek(message.frame);
+      case 'range':
+        return mixer.setRange(message.from, message.to);
+      case 'capture': {
+        const { frames, what } = message;
+        const [left, right] = [new Float32Array(frames), new Float32Array(frames)];
+        this.capture = { what, left, right, frames: new Int32Array(frames), filled: 0 };
+      }
+    }
+  }
+
+  process(_inputs: unknown, [output]: Float32Array[][]): boolean {
+    const [left, right] = output ?? [];
+    if (!left || !right) return true;
+    this.mixer.process(left, right, currentTime, (mixLeft, mixRight, frame) => {
+      if (this.capture?.what === 'mix') this.take(mixLeft, mixRight, frame);
+    });
+    if (this.capture?.what === 'out') this.take(left, right, 0);
+    this.watchLoad();
+    if (currentTime - this.told >= TOLD_EVERY_S) {
+      this.told = currentTime;
+      this.tell({ kind: 'levels', levels: this.mixer.levels() });
+    }
+    return true;
+  }
+
+  private take(left: ArrayLike<number>, right: ArrayLike<number>, frame: number): void {
+    const { capture } = this;
+    if (!capture) return;
+    const count = Math.min(BLOCK, capture.left.length - capture.filled);
+    for (let i = 0; i < count; i++) {
+      capture.left[capture.filled + i] = left[i] as number;
+      capture.right[capture.filled + i] = right[i] as number;
+      capture.frames[capture.filled + i] = frame + i;
+    }
+    capture.filled += count;
+    if (capture.filled < capture.left.length) return;
+    this.capture = null;
+    const { left: l, right: r, frames } = capture;
+    this.port.postMessage({ kind: 'captured', left: l, right: r, frames } satisfies FromProcessor, [
+      l.buffer,
+      r.buffer,
+      frames.buffer,
+    ]);
+  }
+
+  /** Where the sound cannot keep up, the reflections that follow the hand are left out, and tried again later. */
+  private watchLoad(): void {
+    const wall = Date.now() / 1000;
+    const passed = wall - this.watch.wall;
+    if (passed < WATCH_S) return;
+    const kept = (currentTime - this.watch.sound) / passed;
+    const first = this.watch.wall === 0;
+    this.watch = { sound: currentTime, wall };
+    // A machine that slept is not one that is too slow.
+    if (first || passed > 3 * WATCH_S) return;
+    if (kept < BEHIND) {
+      this.calmSince = wall;
+      this.thin('direct only');
+    } else if (wall - this.calmSince > CALM_S) this.thin('all');
+  }
+
+  private thin(thinned: Thinned): void {
+    if (this.thinned === thinned) return;
+    this.thinned = thinned;
+    this.mixer.thin(thinned);
+  }
+
+  private tell(message: FromProcessor): void {
+    this.port.postMessage(message);
+  }
+}
+
+registerProcessor('listen', ListenProcessor);

@@ -1,0 +1,89 @@
+import type { MicArray, Session } from '../../core/session';
+import { createStore } from 'zustand/vanilla';
+import type { Levels } from '../../core/audio/listen/mixer';
+
+/** Which of the takes is heard: the plan, the candidate beside it, or the plan's room alone. */
+export type Side = 'plan' | 'candidate' | 'room';
+
+/** What is listened to and how; nothing of it is stored in a session. */
+export interface Listening {
+  state: 'silent' | 'preparing' | 'playing';
+  /** what stands in the way, or what the sound is without */
+  problem: string | null;
+  /** what is simplified in what is heard */
+  notes: string[];
+  side: Side;
+  /** that side is still being made; what is heard goes on */
+  waiting: boolean;
+  mono: boolean;
+  swap: boolean;
+  dim: boolean;
+  /** as from two loudspeakers, for headphones */
+  headphones: boolean;
+  /** of the whole, dB */
+  volumeDb: number;
+  /** who is heard alone: ids of players; null is everybody */
+  soloIds: readonly string[] | null;
+  mutedIds: readonly string[];
+  /** the player under the pointer on the line, alone as long as it is there */
+  hoveredId: string | null;
+  /** frames, and how many make one round */
+  position: number;
+  loopFrames: number;
+  /** the browser gives no processor: mono, the head and the hand are not there */
+  plain: boolean;
+}
+
+/** What the page shows, and therefore what is heard of it. */
+export interface Shown {
+  session: Session;
+  /** one array by itself, or all that are heard at their faders */
+  heard: MicArray | 'mix';
+  /** the candidate beside it */
+  candidate: MicArray | null;
+  dragging: boolean;
+}
+
+export const shownStore = createStore<{ shown: Shown | null }>(() => ({ shown: null }));
+
+/** Low at first: louder is always a decision. */
+export const FIRST_VOLUME_DB = -18;
+/** From here on it can be loud. */
+export const LOUD_DB = -6;
+
+export const listeningStore = createStore<Listening>(() => ({
+  state: 'silent',
+  problem: null,
+  notes: [],
+  side: 'plan',
+  waiting: false,
+  mono: false,
+  swap: false,
+  dim: false,
+  headphones: false,
+  volumeDb: FIRST_VOLUME_DB,
+  soloIds: null,
+  mutedIds: [],
+  hoveredId: null,
+  position: 0,
+  loopFrames: 1,
+  plain: false,
+}));
+
+/** Levels come thirty times a second: who draws them asks here, past all rendering. */
+export interface Heard {
+  levels: Levels;
+  /** of every player that sounds by itself or with its section, mean power as heard */
+  byPlayer: ReadonlyMap<string, number>;
+}
+
+const hearers = new Set<(heard: Heard | null) => void>();
+
+export function onHeard(hearer: (heard: Heard | null) => void): () => void {
+  hearers.add(hearer);
+  return () => hearers.delete(hearer);
+}
+
+export const tellHeard = (heard: Heard | null): void => {
+  for (const hearer of hearers) hearer(heard);
+};

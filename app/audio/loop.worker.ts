@@ -1,0 +1,146 @@
+import {
+  doubled,
+  guarded,
+  livePoints,
+  poseOf,
+  sceneLoops,
+  type Scene,
+  type ScenePoint,
+} from '../../core/audio/listen';
+import { fastEngine, phraseKey, plainEngine, playedPhrase } from '../../core/audio/render';
+import type { FromLoopWorker, TakeAsk, ToLoopWorker, ToProcessor } from './protocol';
+
+/**
+ * Makes what is listened to beside the page: phrases, and loops of takes. What is made goes straight to the
+ * processor, so that a page that is busy does not hold it up; without a processor it goes to the page.
+ */
+let port: MessagePort | null = null;
+const phrases = new Map<string, Float32Array>();
+const engine = fastEngine().then((fast) => fast ?? plainEngine);
+
+const tell = (message: FromLoopWorker, transfer: Transferable[] = []): void =>
+  postMessage(message, { transfer });
+const sound = (message: ToProcessor, transfer: Transferable[] = []): void =>
+  port?.postMessage(message, transfer);
+
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+
+/** What is to be done, the latest ask of a take only. */
+const waiting: TakeAsk[] = [];
+let current: { take: string; dropped: boolean } | null = null;
+/** Takes whose live sound the processor has, and for which points it is. */
+const given = new Map<string, string>();
+
+async function makePhrases(points: readonly ScenePoint[], given_up: () => boolean): Promise<void> {
+  for (const { plays } of points) {
+    if (phrases.has(phraseKey(plays))) continue;
+    playedPhrase(plays, phrases);
+    await breathe();
+    if (given_up()) throw new Error('given up');
+  }
+}
+
+const loopOf = ({ plays }: ScenePoint): Float32Array => playedPhrase(plays, phrases);
+
+const liveKey = (points: readonly ScenePoint[]): string =>
+  points.map(({ plays, stem }) => `${phraseKey(plays)} ${stem}`).join('\n');
+
+/** What follows the hand is heard as soon as its phrases are there. */
+function giveLive(take: string, scene: Scene): void {
+  const points = livePoints(scene);
+  const key = liveKey(points);
+  if (given.get(take) === key) return;
+  given.set(take, key);
+  const loops = points.map((point) => guarded(doubled(loopOf(point))));
+  const stems = points.map(({ stem }) => stem);
+  const message: ToProcessor = { kind: 'live', take, loops, stems, pose: poseOf(scene) };
+  sound(
+    message,
+    loops.map(({ buffer }) => buffer),
+  );
+}
+
+async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Promise<void> {
+  const doing = { take, dropped: false };
+  current = doing;
+  const givenUp = (): boolean => doing.dropped;
+  try {
+    const live = port !== null && layers === 'parted' && scene.live !== 'at rest';
+    await makePhrases(live ? livePoints(scene) : scene.points, givenUp);
+    sound({ kind: 'open', take, stems: scene.stems.length, trim });
+    if (live) {
+      giveLive(take, scene);
+      tell({ kind: 'begun', take });
+    }
+    await makePhrases(scene.points, givenUp);
+    const transforms = await engine;
+    const wanted = {
+      layers: port && scene.live !== 'at rest' ? layers : 'whole',
+      withoutDirect,
+    } as const;
+    const work = sceneLoops(scene, wanted, loopOf, {
+      engine: transforms,
+      async breathe() {
+        await breathe();
+        if (givenUp()) throw new Error('given up');
+      },
+    });
+    for (let step = await work.next(); ; step = await work.next()) {
+      if (step.done) {
+        tell({ kind: 'made', take, loudness: step.value, path: transforms.kind });
+        break;
+      }
+      const { stem, name, loop } = step.value;
+      const buffers = loop.map(({ buffer }) => buffer as ArrayBuffer);
+      const message = { kind: 'layer', take, stem, name, loop } as const;
+      if (port) sound(message, buffers);
+      else tell(message, buffers);
+    }
+  } catch (error) {
+    if (!doing.dropped) {
+      tell({
+        kind: 'failed',
+        take,
+        message: error instanceof Error ? error.message : String(error),
+      });
+    }
+  } finally {
+    current = null;
+  }
+}
+
+let busy = false;
+
+async function goOn(): Promise<void> {
+  if (busy) return;
+  busy = true;
+  for (let next = waiting.shift(); next; next = waiting.shift()) await make(next);
+  busy = false;
+}
+
+function drop(take: string): void {
+  if (current?.take === take) current.dropped = true;
+  const at = waiting.findIndex((ask) => ask.take === take);
+  if (at >= 0) waiting.splice(at, 1);
+}
+
+addEventListener('message', ({ data }: MessageEvent<ToLoopWorker>) => {
+  switch (data.kind) {
+    case 'port':
+      port = data.port;
+      return;
+    case 'phrases':
+      void makePhrases(data.scene.points, () => waiting.length > 0).then(
+        () => tell({ kind: 'phrases ready' }),
+        () => undefined,
+      );
+      return;
+    case 'drop':
+      given.delete(data.take);
+      return drop(data.take);
+    case 'make':
+      drop(data.ask.take);
+      waiting.push(data.ask);
+      void goOn();
+  }
+});

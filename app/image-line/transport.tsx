@@ -1,0 +1,248 @@
+import { Headphones, Pause, Play } from 'lucide-react';
+import { memo, useEffect, useRef } from 'react';
+import { useStore } from 'zustand';
+import {
+  setHearing,
+  setSolo,
+  toggleHearing,
+  togglePlay,
+  toggleSide,
+  withEngine,
+} from '../audio/actions';
+import { listeningStore, LOUD_DB, onHeard } from '../audio/listening';
+import { useSession } from '../document/use-session';
+import { useGrouping } from '../parts/groups';
+import { useSize } from '../parts/use-size';
+
+const SAG = 7;
+
+/** Height of the bow at a share of its length. */
+const bowAt = (share: number): number => 3 + SAG * 4 * share * (1 - share);
+
+/** Time as a thin bow under the stave: where the phrase is, and a place to go to. */
+function Bow() {
+  const [box, { width }] = useSize<HTMLDivElement>();
+  const head = useRef<SVGCircleElement>(null);
+  const played = useRef<SVGPathElement>(null);
+  const loopFrames = useStore(listeningStore, (state) => state.loopFrames);
+  const position = useStore(listeningStore, (state) => state.position);
+  const active = useStore(listeningStore, (state) => state.state !== 'silent');
+  const length = Math.max(20, width - 12);
+  useEffect(
+    () =>
+      onHeard((heard) => {
+        const share = heard ? heard.levels.position / loopFrames : 0;
+        head.current?.setAttribute('cx', `${6 + share * length}`);
+        head.current?.setAttribute('cy', `${bowAt(share)}`);
+        played.current?.style.setProperty('stroke-dashoffset', `${1 - share}`);
+      }),
+    [loopFrames, length],
+  );
+  const bow = `M6 3 Q${6 + length / 2} ${3 + 2 * SAG} ${6 + length} 3`;
+  const seconds = position / 48_000;
+  return (
+    <div ref={box} className="min-w-16 flex-1">
+      <input
+        type="range"
+        className="sr-only"
+        aria-label="Place in the phrase"
+        aria-valuetext={`${seconds.toFixed(1)} s of ${(loopFrames / 48_000).toFixed(1)} s`}
+        min={0}
+        max={1000}
+        disabled={!active}
+        value={Math.round((1000 * position) / loopFrames)}
+        onChange={(event) => {
+          const share = Number(event.currentTarget.value) / 1000;
+          void withEngine((engine) => engine.seek(share));
+        }}
+      />
+      <svg
+        width={width}
+        height={16}
+        aria-hidden="true"
+        className={active ? 'cursor-pointer' : ''}
+        onClick={(event) => {
+          const { left } = event.currentTarget.getBoundingClientRect();
+          const share = Math.min(1, Math.max(0, (event.clientX - left - 6) / length));
+          if (active) void withEngine((engine) => engine.seek(share));
+        }}
+      >
+        <path d={bow} fill="none" stroke="var(--hairline)" strokeWidth={1.4} />
+        <path
+          ref={played}
+          d={bow}
+          pathLength={1}
+          fill="none"
+          stroke="var(--color-base-content)"
+          strokeWidth={1.8}
+          strokeDasharray={1}
+          strokeDashoffset={1}
+        />
+        {active && <circle ref={head} cx={6} cy={3} r={3.2} fill="var(--color-base-content)" />}
+      </svg>
+    </div>
+  );
+}
+
+const EVERYBODY = '';
+
+/** Who is heard: everybody, a section or one player. */
+function Who() {
+  const { sources } = useSession();
+  const { groups } = useGrouping(sources);
+  const soloIds = useStore(listeningStore, (state) => state.soloIds);
+  const sections = groups.filter(({ members }) => members.length > 1);
+  const options = [
+    ...sections.map(({ name, members }) => ({ key: `section ${name}`, name, ids: members })),
+    ...sources.map(({ id, name }) => ({ key: id, name, ids: [id] })),
+  ];
+  const joined = soloIds?.join(' ');
+  const chosen = options.find(({ ids }) => ids.join(' ') === joined);
+  return (
+    <select
+      aria-label="Who is heard"
+      className="select select-xs w-auto max-w-32"
+      value={chosen?.key ?? EVERYBODY}
+      onChange={(event) => {
+        const { value } = event.currentTarget;
+        setSolo(options.find(({ key }) => key === value)?.ids ?? null);
+      }}
+    >
+      <option value={EVERYBODY}>everybody</option>
+      {options.map(({ key, name }) => (
+        <option key={key} value={key}>
+          {name} alone
+        </option>
+      ))}
+    </select>
+  );
+}
+
+interface SwitchProps {
+  on: boolean;
+  words: string;
+  keys: string;
+  about: string;
+  disabled?: boolean;
+  toggle: () => void;
+}
+
+function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProps) {
+  return (
+    <button
+      className={`btn btn-ghost btn-xs px-1.5 ${on ? 'underline decoration-2 underline-offset-4' : 'font-normal'}`}
+      aria-pressed={on}
+      disabled={disabled}
+      title={`${about} (${keys} here, Shift+${keys} elsewhere)`}
+      onClick={toggle}
+    >
+      {words}
+    </button>
+  );
+}
+
+/** What is heard, in one line: always that it is a simulation, and on what it is meant to be heard. */
+function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
+  if (state.state === 'preparing') return 'players get ready …';
+  const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
+  const side = { plan: '', candidate: 'candidate, ', room: 'room alone, ' }[state.side];
+  const waiting = state.waiting ? ' · being made' : '';
+  return `simulation · ${side}${how}${waiting}`;
+}
+
+/** Hearing the plan: play, the bow of time, whom, which, and how. */
+export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
+  const listening = useStore(listeningStore);
+  const { state, side, plain, problem, notes } = listening;
+  const playing = state !== 'silent';
+  const loud = listening.volumeDb > LOUD_DB;
+  return (
+    <div className="border-hairline flex h-8 shrink-0 items-center gap-2 border-t px-4 text-[12.5px] whitespace-nowrap max-md:gap-1 max-md:px-2">
+      <button
+        className="btn btn-xs"
+        aria-pressed={playing}
+        title="Play the plan through its microphones (Space)"
+        onClick={() => void togglePlay()}
+      >
+        {playing ? <Pause size={13} /> : <Play size={13} />}
+        {playing ? 'Stop' : 'Listen'}
+      </button>
+      <Bow />
+      <p
+        className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}
+        role="status"
+        aria-label="What is heard"
+        title={problem ?? [heardWords(listening), ...notes].join(' · ')}
+      >
+        {problem ??
+          (playing
+            ? loud
+              ? 'loud: mind your ears'
+              : heardWords(listening)
+            : 'a simulation: place, width and room, not timbre')}
+      </p>
+      <Who />
+      {candidate !== null && (
+        <Switch
+          on={side === 'candidate'}
+          words={candidate}
+          keys="B"
+          about="The candidate instead of the plan, at the same loudness"
+          toggle={() => toggleSide('candidate')}
+        />
+      )}
+      <Switch
+        on={side === 'room'}
+        words="room"
+        keys="R"
+        about="The room alone, without direct sound"
+        toggle={() => toggleSide('room')}
+      />
+      <Switch
+        on={listening.mono}
+        words="mono"
+        keys="O"
+        about="Both channels as one"
+        disabled={plain}
+        toggle={() => toggleHearing('mono')}
+      />
+      <Switch
+        on={listening.swap}
+        words="L⇄R"
+        keys="X"
+        about="Left and right change places"
+        disabled={plain}
+        toggle={() => toggleHearing('swap')}
+      />
+      <Switch
+        on={listening.dim}
+        words="dim"
+        keys="D"
+        about="Softer by 20 dB"
+        toggle={() => toggleHearing('dim')}
+      />
+      <button
+        className={`btn btn-ghost btn-xs btn-square ${listening.headphones ? 'btn-active' : ''}`}
+        aria-pressed={listening.headphones}
+        aria-label="Headphones: as from two loudspeakers"
+        title="On headphones as from two loudspeakers, by a sphere for a head: the line is drawn for loudspeakers (H here, Shift+H elsewhere)"
+        disabled={plain}
+        onClick={() => toggleHearing('headphones')}
+      >
+        <Headphones size={14} />
+      </button>
+      <input
+        type="range"
+        className="volume w-20 max-md:w-12"
+        aria-label="Volume"
+        aria-valuetext={`${listening.volumeDb} dB`}
+        title={`${listening.volumeDb} dB. Begin low: loud sound harms hearing.`}
+        min={-60}
+        max={0}
+        step={1}
+        value={listening.volumeDb}
+        onChange={(event) => setHearing({ volumeDb: Number(event.currentTarget.value) })}
+      />
+    </div>
+  );
+});

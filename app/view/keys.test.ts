@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { actionOf, chordOf, KEYS, type KeyPlace } from './keys';
+
+const meet = (a: KeyPlace, b: KeyPlace): boolean =>
+  a === b ||
+  a === 'everywhere' ||
+  b === 'everywhere' ||
+  // The drawing of the floor is outside of the image line.
+  (a === 'plan' && b === 'elsewhere') ||
+  (a === 'elsewhere' && b === 'plan');
+
+describe('the keys', () => {
+  it('never clash: one place, one key, one thing', () => {
+    KEYS.forEach((one, i) => {
+      expect(new Set(one.chords).size).toBe(one.chords.length);
+      for (const other of KEYS.slice(i + 1)) {
+        if (!meet(one.where, other.where)) continue;
+        const shared = one.chords.filter((chord) => other.chords.includes(chord));
+        expect({ does: [one.does, other.does], shared }).toMatchObject({ shared: [] });
+      }
+    });
+  });
+
+  it('are found as they are pressed', () => {
+    const press = (key: string, held: Partial<KeyboardEvent> = {}) =>
+      chordOf({ key, ctrlKey: false, metaKey: false, shiftKey: false, ...held });
+    expect(press('z', { metaKey: true })).toBe('Ctrl+Z');
+    expect(press('Z', { ctrlKey: true, shiftKey: true })).toBe('Ctrl+Shift+Z');
+    expect(press(' ')).toBe('Space');
+    expect(press('+', { shiftKey: true })).toBe('+');
+    expect(press('B', { shiftKey: true })).toBe('Shift+B');
+    expect(actionOf('B', true)).toBe('candidate');
+    expect(actionOf('B', false)).toBeNull();
+    expect(actionOf('Shift+B', false)).toBe('candidate');
+    expect(actionOf('Shift+M', false)).toBeNull();
+    expect(actionOf('0', false)).toBeNull();
+  });
+
+  it('stand in the guide, all of them', () => {
+    const guide = readFileSync('docs/guide.md', 'utf8');
+    for (const { does, where } of KEYS) {
+      if (where !== 'elsewhere') expect(guide).toContain(does);
+    }
+  });
+});
