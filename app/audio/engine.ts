@@ -33,8 +33,9 @@ interface Known {
   scene: Scene;
   trim: number;
   loudness: number | null;
-  /** what its loops were made of */
+  /** what its loops are made of, and what they were when all of them had come */
   made: string | null;
+  whole: string | null;
 }
 
 /** What cannot be bent in a take: other players, other microphones or another room make another one. */
@@ -236,6 +237,7 @@ class Engine {
         trim: this.trimFor(side, scene),
         loudness: null,
         made: null,
+        whole: null,
       };
       this.takes.set(side, known);
     } else if (side === 'plan' && scene.live !== 'at rest' && known.made !== null) {
@@ -326,6 +328,7 @@ class Engine {
         const known = [...this.takes.values()].find(({ id }) => id === message.take);
         if (!known) return;
         known.loudness = message.loudness;
+        known.whole = known.made;
         this.match();
       }
     }
@@ -341,7 +344,8 @@ class Engine {
     const { state, side, position } = listeningStore.getState();
     if (state === 'silent') return;
     const wanted = this.takes.get(side);
-    const waiting = wanted !== undefined && levels.takeId !== wanted.id;
+    const waiting =
+      wanted !== undefined && (levels.takeId !== wanted.id || wanted.whole !== wanted.made);
     if (levels.takeId !== null && state === 'preparing')
       listeningStore.setState({ state: 'playing' });
     if (waiting !== listeningStore.getState().waiting) listeningStore.setState({ waiting });

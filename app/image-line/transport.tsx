@@ -147,8 +147,13 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
   const side = { plan: '', candidate: 'candidate, ', room: 'room alone, ' }[state.side];
   const waiting = state.waiting ? ' · being made' : '';
-  return `simulation · ${side}${how}${waiting}`;
+  const mono = state.mono ? 'in mono, ' : '';
+  const swapped = state.swap ? 'sides changed, ' : '';
+  return `simulation · ${side}${mono}${swapped}${how}${waiting}`;
 }
+
+const PLAIN_WORDS =
+  'the browser gives this page no processor for sound, as it did not come by a secure way: mono, sides and headphones are missing, and what is moved is heard when the hand rests';
 
 /** Hearing the plan: play, the bow of time, whom, which, and how. */
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
@@ -172,7 +177,9 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}
         role="status"
         aria-label="What is heard"
-        title={problem ?? [heardWords(listening), ...notes].join(' · ')}
+        title={
+          problem ?? [heardWords(listening), ...notes, ...(plain ? [PLAIN_WORDS] : [])].join(' · ')
+        }
       >
         {problem ??
           (playing
