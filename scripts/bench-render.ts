@@ -7,6 +7,17 @@ import {
   type RenderPlan,
   type SpectraEngine,
 } from '../core/audio/render';
+import {
+  doubled,
+  guarded,
+  livePoints,
+  LiveMix,
+  ListenMixer,
+  poseOf,
+  sceneLoops,
+  sceneOf,
+} from '../core/audio/listen';
+import { playedPhrase } from '../core/audio/render/plan';
 import { demoSession } from '../core/demo';
 import type { Session } from '../core/session';
 
@@ -69,6 +80,61 @@ for (const [name, engine, rate, wanted] of [
     `real time by CPU, wanted ${wanted}`,
   );
 }
+/** Twelve players before a pair: what a page that plays asks of a core, and how soon its loops are there. */
+async function listening(): Promise<void> {
+  const [array] = session.arrays;
+  const scene = array && sceneOf(session, array, 48_000);
+  if (!scene?.ok) throw new Error('nothing to hear');
+  const loopOf = (point: (typeof scene.value.points)[number]): Float32Array =>
+    playedPhrase(point.plays, phrases);
+  const points = livePoints(scene.value);
+  const loops = points.map((point) => guarded(doubled(loopOf(point))));
+  const stems = points.map(({ stem }) => stem);
+  const mixer = new ListenMixer(PHRASE_S * 48_000, 48_000, 128);
+  mixer.open('plan', scene.value.stems.length, 1);
+  const pose = poseOf(scene.value);
+  mixer.setLive('plan', new LiveMix(loops, stems, pose, 48_000));
+  mixer.hear({ volume: 0.1, mono: false, swap: false, dim: false, head: null });
+  mixer.play(true);
+  mixer.choose('plan');
+  const out = [new Float32Array(128), new Float32Array(128)] as const;
+  for (const [name, moving] of [
+    ['at rest', false],
+    ['all moving', true],
+  ] as const) {
+    const runs: number[] = [];
+    for (let run = 0; run < RUNS + 1; run++) {
+      const from = run * 10 * 375;
+      const seconds = await cpuOf(() => {
+        for (let block = from; block < from + 10 * 375; block++) {
+          const timeS = (block * 128) / 48_000;
+          if (moving && block % 6 === 0) {
+            const points = pose.points.map((v, i) => (i % 4 === 0 ? v + 0.2 * Math.sin(timeS) : v));
+            mixer.move('plan', { ...pose, points }, timeS);
+          }
+          mixer.process(out[0], out[1], timeS);
+        }
+      });
+      if (run > 0) runs.push(seconds * 10);
+    }
+    const share = `${median(runs).toFixed(0)} % of a core`;
+    say(`Live, 12 players × 2 capsules × 7 ways, ${name}`, share, 'wanted 25');
+  }
+  if (!fast) return;
+  const runs: number[] = [];
+  for (let i = 0; i < RUNS; i++) {
+    runs.push(
+      await cpuOf(async () => {
+        const work = sceneLoops(scene.value, { layers: 'parted', withoutDirect: false }, loopOf, {
+          engine: fast,
+        });
+        while (!(await work.next()).done);
+      }),
+    );
+  }
+  say('Loops of 12 players through a pair, phrases ready', `${median(runs).toFixed(2)} s`, '');
+}
+await listening();
 let slowest: [PlayerName, number] = ['violin', Infinity];
 const speeds: number[] = [];
 for (const name of PLAYER_NAMES) {

@@ -27,9 +27,9 @@ export function setHearing(change: Partial<Pick<Listening, Switch | 'volumeDb'>>
   void withEngine((engine) => engine.hearing());
 }
 
-/** Who is heard: everybody, or some alone. */
-export function setSolo(soloIds: readonly string[] | null): void {
-  listeningStore.setState({ soloIds });
+/** Who is heard: everybody, or some alone, or all without some. */
+export function setSolo(soloIds: readonly string[] | null, mutedIds: readonly string[] = []): void {
+  listeningStore.setState({ soloIds, mutedIds });
   void withEngine((engine) => engine.solo());
 }
 

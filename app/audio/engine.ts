@@ -7,7 +7,7 @@ import {
   type Levels,
   type Scene,
 } from '../../core/audio/listen';
-import { phraseKey } from '../../core/audio/render/plan';
+import { contentOf, kindOf, type Known } from './known-takes';
 import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
 import { bufferOutput } from './buffer-output';
 import { hasProcessors, newContext, processorOutput, type Output } from './output';
@@ -26,31 +26,6 @@ const SILENT_AFTER_MS = 2500;
 const FADED_MS = 400;
 
 const dbToAmplitude = (db: number): number => 10 ** (db / 20);
-
-/** One take that the output has, or is going to have. */
-interface Known {
-  id: string;
-  scene: Scene;
-  trim: number;
-  loudness: number | null;
-  /** what its loops are made of, and what they were when all of them had come */
-  made: string | null;
-  whole: string | null;
-}
-
-/** What cannot be bent in a take: other players, other microphones or another room make another one. */
-const kindOf = (scene: Scene, side: Side, arrayId: string): string =>
-  JSON.stringify([
-    side,
-    arrayId,
-    scene.live,
-    scene.stems.map(({ id }) => id),
-    scene.points.map(({ plays, stem }) => `${phraseKey(plays)} ${stem}`),
-    scene.capsules.map(({ live }) => live),
-  ]);
-
-const contentOf = (scene: Scene): string =>
-  JSON.stringify([scene.points, scene.capsules, scene.room, scene.hall, scene.speed]);
 
 type Captured = Extract<FromProcessor, { kind: 'captured' }>;
 
@@ -346,13 +321,20 @@ class Engine {
     const wanted = this.takes.get(side);
     const waiting =
       wanted !== undefined && (levels.takeId !== wanted.id || wanted.whole !== wanted.made);
-    if (levels.takeId !== null && state === 'preparing')
-      listeningStore.setState({ state: 'playing' });
+    if (levels.takeId !== null && state === 'preparing') this.begun();
     if (waiting !== listeningStore.getState().waiting) listeningStore.setState({ waiting });
+    const thinned = levels.thinned !== 'all';
+    if (thinned !== listeningStore.getState().thinned) listeningStore.setState({ thinned });
     if (Math.abs(levels.position - position) > RATE / 4) {
       listeningStore.setState({ position: levels.position });
     }
     tellHeard({ levels, byPlayer: this.byPlayer(levels) });
+  }
+
+  private begun(): void {
+    const { baseLatency, outputLatency } = this.output?.context ?? {};
+    const latencyMs = Math.round(1000 * ((baseLatency ?? 0) + (outputLatency ?? 0)));
+    listeningStore.setState({ state: 'playing', latencyMs });
   }
 
   private byPlayer(levels: Levels): Map<string, number> {

@@ -30,6 +30,10 @@ export interface Listening {
   /** frames, and how many make one round */
   position: number;
   loopFrames: number;
+  /** the machine is too busy: reflections that follow the hand are left out for now */
+  thinned: boolean;
+  /** from the processor to the loudspeaker, ms, as far as the browser knows; null before the first sound */
+  latencyMs: number | null;
   /** the browser gives no processor: mono, the head and the hand are not there */
   plain: boolean;
 }
@@ -67,6 +71,8 @@ export const listeningStore = createStore<Listening>(() => ({
   hoveredId: null,
   position: 0,
   loopFrames: 1,
+  thinned: false,
+  latencyMs: null,
   plain: false,
 }));
 

@@ -96,23 +96,35 @@ function Who() {
     ...sections.map(({ name, members }) => ({ key: `section ${name}`, name, ids: members })),
     ...sources.map(({ id, name }) => ({ key: id, name, ids: [id] })),
   ];
-  const joined = soloIds?.join(' ');
-  const chosen = options.find(({ ids }) => ids.join(' ') === joined);
+  const mutedIds = useStore(listeningStore, (state) => state.mutedIds);
+  const same = (ids: readonly string[], others: readonly string[]): boolean =>
+    ids.join(' ') === others.join(' ');
+  const value = soloIds
+    ? `alone ${options.find(({ ids }) => same(ids, soloIds))?.key ?? ''}`
+    : mutedIds.length > 0
+      ? `without ${options.find(({ ids }) => same(ids, mutedIds))?.key ?? ''}`
+      : EVERYBODY;
   return (
     <select
       aria-label="Who is heard"
       className="select select-xs w-auto max-w-32"
-      value={chosen?.key ?? EVERYBODY}
+      value={value}
       onChange={(event) => {
-        const { value } = event.currentTarget;
-        setSolo(options.find(({ key }) => key === value)?.ids ?? null);
+        const [, how, key] = /^(alone|without) (.*)$/s.exec(event.currentTarget.value) ?? [];
+        const ids = options.find((option) => option.key === key)?.ids ?? null;
+        if (how === 'without') setSolo(null, ids ?? []);
+        else setSolo(ids);
       }}
     >
       <option value={EVERYBODY}>everybody</option>
-      {options.map(({ key, name }) => (
-        <option key={key} value={key}>
-          {name} alone
-        </option>
+      {(['alone', 'without'] as const).map((how) => (
+        <optgroup key={how} label={how}>
+          {options.map(({ key, name }) => (
+            <option key={key} value={`${how} ${key}`}>
+              {how === 'alone' ? `${name} alone` : `without ${name}`}
+            </option>
+          ))}
+        </optgroup>
       ))}
     </select>
   );
@@ -146,7 +158,7 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   if (state.state === 'preparing') return 'players get ready …';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
   const side = { plan: '', candidate: 'candidate, ', room: 'room alone, ' }[state.side];
-  const waiting = state.waiting ? ' · being made' : '';
+  const waiting = state.waiting ? ' · being made' : state.thinned ? ' · thinned' : '';
   const mono = state.mono ? 'in mono, ' : '';
   const swapped = state.swap ? 'sides changed, ' : '';
   return `simulation · ${side}${mono}${swapped}${how}${waiting}`;
@@ -155,10 +167,24 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
 const PLAIN_WORDS =
   'the browser gives this page no processor for sound, as it did not come by a secure way: mono, sides and headphones are missing, and what is moved is heard when the hand rests';
 
+const THINNED_WORDS = 'the machine is busy: reflections that follow the hand are left out';
+
+/** All that is to be known of what is heard. */
+function moreWords(state: ReturnType<typeof listeningStore.getState>): string {
+  const { latencyMs } = state;
+  return [
+    heardWords(state),
+    ...state.notes,
+    ...(state.plain ? [PLAIN_WORDS] : []),
+    ...(state.thinned ? [THINNED_WORDS] : []),
+    ...(latencyMs === null ? [] : [`${latencyMs} ms to the loudspeakers`]),
+  ].join(' · ');
+}
+
 /** Hearing the plan: play, the bow of time, whom, which, and how. */
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
   const listening = useStore(listeningStore);
-  const { state, side, plain, problem, notes } = listening;
+  const { state, side, plain, problem } = listening;
   const playing = state !== 'silent';
   const loud = listening.volumeDb > LOUD_DB;
   return (
@@ -177,9 +203,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}
         role="status"
         aria-label="What is heard"
-        title={
-          problem ?? [heardWords(listening), ...notes, ...(plain ? [PLAIN_WORDS] : [])].join(' · ')
-        }
+        title={problem ?? moreWords(listening)}
       >
         {problem ??
           (playing
@@ -229,7 +253,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         toggle={() => toggleHearing('dim')}
       />
       <button
-        className={`btn btn-ghost btn-xs btn-square ${listening.headphones ? 'btn-active' : ''}`}
+        className={`btn btn-ghost btn-xs btn-square ${listening.headphones ? 'border-b-base-content! rounded-none border-b-2!' : ''}`}
         aria-pressed={listening.headphones}
         aria-label="Headphones: as from two loudspeakers"
         title="On headphones as from two loudspeakers, by a sphere for a head: the line is drawn for loudspeakers (H here, Shift+H elsewhere)"

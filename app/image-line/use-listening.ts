@@ -6,9 +6,9 @@ import { shownStore } from '../audio/listening';
 import { choiceStore } from '../view/choice';
 
 /** Phrases are made when the page has been left alone for so long. */
-const IDLE_MS = 6000;
+const IDLE_MS = 15_000;
 /** Beyond so many players that would be a burden nobody asked for. */
-const MOST_AHEAD = 60;
+const MOST_AHEAD = 24;
 
 /** What is heard follows what the line shows. */
 export function useListening(

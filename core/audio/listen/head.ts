@@ -15,6 +15,7 @@ const EAR_DEG = 100;
  * half of each, so that what is alike in both channels stays about as loud.
  * Source: R. O. Duda & W. L. Martens, JASA 104 (1998).
  * @param sampleRateHz 8000 … 192000 Hz
+ * @throws RangeError where sampleRateHz is outside 8000 … 192000 Hz
  */
 export function headFilters(sampleRateHz: number): [near: Float32Array, far: Float32Array] {
   inRange('sampleRateHz', sampleRateHz, 8000, 192_000, 'Hz');

@@ -45,6 +45,8 @@ interface Take {
   /** by stem, then by name */
   stems: Map<string, Layer>[];
   trim: number;
+  /** on its way to the trim */
+  level: number;
   /** what of it follows the hand */
   live: LiveMix | null;
   /** 1: its near layers are heard, 0: what follows the hand in their place */
@@ -59,6 +61,8 @@ const GAIN_S = 0.02;
 /** A beginning comes in over this, an end goes over that, s. */
 const BEGIN_S = 0.4;
 const END_S = 0.05;
+/** A new trim is come to by this share of the way with every block. */
+const LEVELS = 0.1;
 /** The limiter holds below this, and lets go in that many s. */
 const MOST = 0.89;
 const LET_GO_S = 0.25;
@@ -123,6 +127,7 @@ export class ListenMixer {
       this.takes.set(id, {
         stems: Array.from({ length: stems }, () => new Map<string, Layer>()),
         trim,
+        level: trim,
         live: null,
         near: new Ramp(0),
       });
@@ -289,7 +294,9 @@ export class ListenMixer {
     const whole = take.stems.every((layers) => layers.has('near'));
     const liveLeads = take.live !== null && (this.liveOnly || !whole);
     const near = take.near.next(liveLeads ? 0 : 1, seconds / SWITCH_S);
-    const trimmed = fades.map((fade) => fade * take.trim) as [number, number];
+    const level = take.level;
+    take.level += (take.trim - level) * LEVELS;
+    const trimmed = [fades[0] * level, fades[1] * take.level] as const;
     take.stems.forEach((layers, s) => {
       const [from, to] = gains[s] ?? [1, 1];
       for (const [name, layer] of layers) {
