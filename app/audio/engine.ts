@@ -383,6 +383,7 @@ class Engine {
 
   /** @param range shares of the round; null is all of it */
   setRange(range: readonly [from: number, to: number] | null): void {
+    listeningStore.setState({ range });
     const [from, to] = range ?? [0, 1];
     const frames = (share: number): number => Math.round(share * LOOP_FRAMES);
     this.output?.post({ kind: 'range', from: frames(from), to: frames(to) });

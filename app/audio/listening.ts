@@ -27,6 +27,8 @@ export interface Listening {
   mutedIds: readonly string[];
   /** the player under the pointer on the line, alone as long as it is there */
   hoveredId: string | null;
+  /** shares of the round between which it goes round; null is all of it */
+  range: readonly [from: number, to: number] | null;
   /** frames, and how many make one round */
   position: number;
   loopFrames: number;
@@ -69,6 +71,7 @@ export const listeningStore = createStore<Listening>(() => ({
   soloIds: null,
   mutedIds: [],
   hoveredId: null,
+  range: null,
   position: 0,
   loopFrames: 1,
   thinned: false,

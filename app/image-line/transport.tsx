@@ -1,5 +1,5 @@
 import { Headphones, Pause, Play } from 'lucide-react';
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import {
   setHearing,
@@ -15,6 +15,8 @@ import { useGrouping } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 
 const SAG = 7;
+/** A shorter pull on the bow goes to a place; a longer one makes a range. */
+const LEAST_RANGE = 0.03;
 
 /** Height of the bow at a share of its length. */
 const bowAt = (share: number): number => 3 + SAG * 4 * share * (1 - share);
@@ -27,6 +29,8 @@ function Bow() {
   const loopFrames = useStore(listeningStore, (state) => state.loopFrames);
   const position = useStore(listeningStore, (state) => state.position);
   const active = useStore(listeningStore, (state) => state.state !== 'silent');
+  const range = useStore(listeningStore, (state) => state.range);
+  const dragFrom = useRef<number | null>(null);
   const length = Math.max(20, width - 12);
   useEffect(
     () =>
@@ -38,6 +42,10 @@ function Bow() {
       }),
     [loopFrames, length],
   );
+  const shareAt = (event: PointerEvent<SVGSVGElement>): number => {
+    const { left } = event.currentTarget.getBoundingClientRect();
+    return Math.min(1, Math.max(0, (event.clientX - left - 6) / length));
+  };
   const bow = `M6 3 Q${6 + length / 2} ${3 + 2 * SAG} ${6 + length} 3`;
   const seconds = position / 48_000;
   return (
@@ -55,18 +63,53 @@ function Bow() {
           const share = Number(event.currentTarget.value) / 1000;
           void withEngine((engine) => engine.seek(share));
         }}
+        onKeyDown={(event) => {
+          const here = position / loopFrames;
+          const [from, to] = range ?? [0, 1];
+          const next =
+            event.key === '['
+              ? ([Math.min(here, to), to] as const)
+              : event.key === ']'
+                ? ([from, Math.max(here, from)] as const)
+                : null;
+          if (!next && !(event.key === 'Escape' && range)) return;
+          event.preventDefault();
+          event.stopPropagation();
+          void withEngine((engine) => engine.setRange(next));
+        }}
       />
       <svg
         width={width}
         height={16}
         aria-hidden="true"
-        className={active ? 'cursor-pointer' : ''}
-        onClick={(event) => {
-          const { left } = event.currentTarget.getBoundingClientRect();
-          const share = Math.min(1, Math.max(0, (event.clientX - left - 6) / length));
-          if (active) void withEngine((engine) => engine.seek(share));
+        className={`touch-none ${active ? 'cursor-pointer' : ''}`}
+        onPointerDown={(event) => {
+          if (!active) return;
+          const share = shareAt(event);
+          event.currentTarget.setPointerCapture(event.pointerId);
+          dragFrom.current = share;
         }}
+        onPointerMove={(event) => {
+          const from = dragFrom.current;
+          const to = shareAt(event);
+          if (from === null || Math.abs(to - from) < LEAST_RANGE) return;
+          const next = [Math.min(from, to), Math.max(from, to)] as const;
+          void withEngine((engine) => engine.setRange(next));
+        }}
+        onPointerUp={(event) => {
+          const from = dragFrom.current;
+          dragFrom.current = null;
+          if (from === null || Math.abs(shareAt(event) - from) >= LEAST_RANGE) return;
+          void withEngine((engine) => {
+            engine.setRange(null);
+            engine.seek(from);
+          });
+        }}
+        onPointerCancel={() => (dragFrom.current = null)}
       >
+        <title>
+          Click: go there. Pull: go round in between ([ and ] by keys); click again: all of it.
+        </title>
         <path d={bow} fill="none" stroke="var(--hairline)" strokeWidth={1.4} />
         <path
           ref={played}
@@ -78,6 +121,17 @@ function Bow() {
           strokeDasharray={1}
           strokeDashoffset={1}
         />
+        {range && (
+          <path
+            d={bow}
+            pathLength={1}
+            fill="none"
+            stroke="var(--color-primary)"
+            strokeWidth={4}
+            strokeOpacity={0.45}
+            strokeDasharray={`0 ${range[0]} ${range[1] - range[0]} 2`}
+          />
+        )}
         {active && <circle ref={head} cx={6} cy={3} r={3.2} fill="var(--color-base-content)" />}
       </svg>
     </div>
@@ -156,12 +210,13 @@ function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProp
 /** What is heard, in one line: always that it is a simulation, and on what it is meant to be heard. */
 function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   if (state.state === 'preparing') return 'players get ready …';
+  const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
   const side = { plan: '', candidate: 'candidate, ', room: 'room alone, ' }[state.side];
   const waiting = state.waiting ? ' · being made' : state.thinned ? ' · thinned' : '';
   const mono = state.mono ? 'in mono, ' : '';
   const swapped = state.swap ? 'sides changed, ' : '';
-  return `simulation · ${side}${mono}${swapped}${how}${waiting}`;
+  return `simulation · ${side}${mono}${swapped}${how}${plain}${waiting}`;
 }
 
 const PLAIN_WORDS =

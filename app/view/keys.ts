@@ -78,6 +78,12 @@ export const KEYS: readonly KeyLine[] = [
     { chords: [letter], where: 'image line', action, does },
     { chords: [`Shift+${letter}`], where: 'elsewhere', action, does },
   ]),
+  {
+    chords: ['[', ']'],
+    where: 'image line',
+    action: null,
+    does: 'on the place in the phrase: go round from here, to here',
+  },
   { chords: ['+', '=', '-'], where: 'plan', action: null, does: 'zoom' },
   { chords: ['0'], where: 'plan', action: null, does: 'show all' },
   {

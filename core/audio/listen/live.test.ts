@@ -3,7 +3,7 @@ import { demoSession } from '../../demo';
 import { speedOfSound } from '../../units/sound';
 import { directPath, earlyPaths } from '../render/paths';
 import { Follower, LATER_S } from './follow';
-import { addWay, fittedCubic, guarded } from './interpolate';
+import { addWay, betweenSamples, guarded } from './interpolate';
 import { LiveMix, OVERSAMPLED, TRUE_TO } from './live';
 import { CAPSULE, poseOf, WAYS, waysOf, type Pose } from './pose';
 import { sceneOf, type Scene } from './scene';
@@ -31,7 +31,7 @@ const demoScene = (): Scene => {
 };
 
 describe('what is read between samples', () => {
-  const cubic = fittedCubic(TRUE_TO);
+  const between = betweenSamples(TRUE_TO);
 
   it.each([
     [1000, -77],
@@ -46,7 +46,7 @@ describe('what is read between samples', () => {
         for (let block = 0; block < 60; block++) {
           const out = new Float64Array(BLOCK);
           const delay = 1234.567 + slide * block;
-          addWay(out, loop, cubic, OVERSAMPLED, block * BLOCK, {
+          addWay(out, loop, between, OVERSAMPLED, block * BLOCK, {
             delay,
             delayEnd: delay + slide,
             gain: 1,

@@ -1,5 +1,5 @@
 import { alike, Follower } from './follow';
-import { addWay, fittedCubic, type Cubic, type Way } from './interpolate';
+import { addWay, betweenSamples, type Between, type Way } from './interpolate';
 import { CAPSULE, POINT, WAYS, waysOf, type Pose } from './pose';
 
 /** Phrases are held at so many times the rate, and are true up to this share of it. */
@@ -60,7 +60,7 @@ export type Thinned = 'all' | 'direct only';
 
 /** Direct sound and first reflections that follow the hand. */
 export class LiveMix {
-  private readonly cubic: Cubic = fittedCubic(TRUE_TO);
+  private readonly between: Between = betweenSamples(TRUE_TO);
   private ways: Ways;
   private leaving: { ways: Ways; left: number } | null = null;
   private readonly way: Way = { delay: 0, delayEnd: 0, gain: 0, gainEnd: 0 };
@@ -164,7 +164,7 @@ export class LiveMix {
           this.way.gain = (from[at + 1] as number) * (w === 0 ? 1 : surfacesFrom);
           this.way.gainEnd = (to[at + 1] as number) * (w === 0 ? 1 : this.surfaces);
           if (this.way.gain === 0 && this.way.gainEnd === 0) continue;
-          addWay(one, loop, this.cubic, OVERSAMPLED, frame, this.way);
+          addWay(one, loop, this.between, OVERSAMPLED, frame, this.way);
         }
         const [begin, end] = [gain * fades[0], gainEnd * fades[1]];
         const mic = c * CAPSULE;

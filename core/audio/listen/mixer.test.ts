@@ -158,15 +158,27 @@ describe('takes', () => {
     expect(mixer.levels().stems[0]).toBeCloseTo(0.04, 5);
   });
 
-  it('go round between two frames where that is wanted', () => {
-    const mixer = mixerOf(10_000, [10]);
-    mixer.setRange(1000, 3000);
+  it('go round between two frames where that is wanted, and to another place, without a step', () => {
+    const frames = 48_000;
+    const mixer = mixerOf(frames, [10]);
+    mixer.setRange(1000, 9000);
     mixer.seek(1000);
     mixer.choose('10');
-    const { raw } = run(mixer, 400);
-    const frames = raw.slice(100).flatMap(([, right]) => [...right].map((v) => v * 2 ** 20));
-    expect(Math.min(...frames)).toBeCloseTo(1000, 1);
-    expect(Math.max(...frames)).toBeCloseTo(2999, 1);
+    const { raw, out } = run(mixer, 600, (block) => {
+      if (block === 400) mixer.setRange(0, frames);
+      if (block === 450) mixer.seek(30_000);
+    });
+    const first = raw.slice(250, 400).map(([, , frame]) => frame);
+    expect(Math.min(...first)).toBe(1000);
+    expect(Math.max(...first)).toBeLessThan(9000);
+    expect(Math.max(...raw.slice(455, 470).map(([, , frame]) => frame))).toBeGreaterThan(30_000);
+    const [left] = out;
+    for (let i = 1; i < left.length; i++) {
+      expect(Math.abs((left[i] ?? 0) - (left[i - 1] ?? 0))).toBeLessThan(0.001);
+    }
+    // Too short to be heard is no range.
+    mixer.setRange(100, 200);
+    expect(Math.max(...run(mixer, 300).raw.map(([, , frame]) => frame))).toBeGreaterThan(9000);
   });
 });
 

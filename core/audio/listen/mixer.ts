@@ -63,6 +63,10 @@ const BEGIN_S = 0.4;
 const END_S = 0.05;
 /** A new trim is come to by this share of the way with every block. */
 const LEVELS = 0.1;
+/** A shorter range is none, s. */
+const SHORTEST_RANGE_S = 0.05;
+/** Before another place is gone to, and after it, s. */
+const SEEK_S = 0.008;
 /** The limiter holds below this, and lets go in that many s. */
 const MOST = 0.89;
 const LET_GO_S = 0.25;
@@ -89,6 +93,9 @@ export class ListenMixer {
   private frame = 0;
   private range: readonly [from: number, to: number];
   private liveOnly = false;
+  /** where to go once it has faded */
+  private pending: number | null = null;
+  private readonly placeRamp = new Ramp(1);
   private readonly late: [Float32Array, Float32Array];
   private limit = 1;
   private told: Levels;
@@ -191,13 +198,26 @@ export class ListenMixer {
     this.playing = playing;
   }
 
+  /** Goes to a frame: what is heard fades for a moment, so that nothing steps. */
   seek(frame: number): void {
-    this.frame = Math.min(this.loopFrames - 1, Math.max(0, Math.floor(frame)));
+    this.pending = Math.min(this.loopFrames - 1, Math.max(0, Math.floor(frame)));
+    if (this.silent) this.arrive();
+  }
+
+  private arrive(): void {
+    if (this.pending === null) return;
+    this.frame = this.pending;
+    this.pending = null;
   }
 
   /** Goes round between two frames only. */
   setRange(from: number, to: number): void {
-    this.range = [Math.max(0, Math.min(from, to)), Math.min(this.loopFrames, Math.max(from, to))];
+    const [low, high] = [Math.min(from, to), Math.max(from, to)].map((frame) =>
+      Math.min(this.loopFrames, Math.max(0, Math.round(frame))),
+    ) as [number, number];
+    // A range too short to be heard is none.
+    const least = Math.ceil(SHORTEST_RANGE_S * this.sampleRateHz);
+    this.range = high - low < least ? [0, this.loopFrames] : [low, high];
   }
 
   /** What happened since the last time. */
@@ -240,9 +260,27 @@ export class ListenMixer {
     raw?.(mixed[0], mixed[1], this.frame);
     this.listen(mixed, seconds);
     this.finish(mixed, left, right);
+    this.goOn();
+  }
+
+  private goOn(): void {
     this.frame += this.block;
     const [from, to] = this.range;
-    if (this.frame >= to) this.frame = from + ((this.frame - to) % Math.max(1, to - from));
+    const whole = from === 0 && to === this.loopFrames;
+    // A phrase goes round by itself; a part of it ends in a short silence.
+    if (whole && this.frame >= to) this.frame -= to;
+    if (this.placeRamp.to > 0) return;
+    this.arrive();
+    if (this.frame >= to || this.frame < from) this.frame = from;
+  }
+
+  /** Whether another place is about to be gone to. */
+  private get leavingPlace(): boolean {
+    const [from, to] = this.range;
+    if (this.pending !== null) return true;
+    if (from === 0 && to === this.loopFrames) return false;
+    const ahead = this.block * Math.ceil((SEEK_S * this.sampleRateHz) / this.block + 1);
+    return this.frame + ahead >= to || this.frame < from;
   }
 
   private ready(id: string): boolean {
@@ -342,7 +380,6 @@ export class ListenMixer {
     let gain = from;
     let at = this.frame;
     let power = 0;
-    const [first, end] = this.range;
     for (let i = 0; i < this.block; i++) {
       const [x, y] = [gain * (l[at] as number), gain * (r[at] as number)];
       left[i] = (left[i] as number) + x;
@@ -350,7 +387,7 @@ export class ListenMixer {
       power += x * x + y * y;
       gain += step;
       at += 1;
-      if (at >= end) at = first;
+      if (at >= this.loopFrames) at = 0;
     }
     powers[stem] = (powers[stem] as number) + power;
   }
@@ -362,6 +399,7 @@ export class ListenMixer {
     const both = this.mono.next(mono ? 1 : 0, most);
     const other = this.swap.next(swap ? 1 : 0, most);
     const loud = this.volume.next(volume * (dim ? DIM : 1), most);
+    const place = this.placeRamp.next(this.leavingPlace ? 0 : 1, seconds / SEEK_S);
     const play = this.playRamp.next(
       this.playing ? 1 : 0,
       seconds / (this.playing ? BEGIN_S : END_S),
@@ -371,7 +409,9 @@ export class ListenMixer {
       const m = both[0] + share * (both[1] - both[0]);
       const s = other[0] + share * (other[1] - other[0]);
       const gain =
-        (loud[0] + share * (loud[1] - loud[0])) * (play[0] + share * (play[1] - play[0]));
+        (loud[0] + share * (loud[1] - loud[0])) *
+        (play[0] + share * (play[1] - play[0])) *
+        (place[0] + share * (place[1] - place[0]));
       const [l, r] = [left[i] as number, right[i] as number];
       const [x, y] = [l + s * (r - l), r + s * (l - r)];
       const middle = (x + y) / 2;
