@@ -130,7 +130,10 @@ export interface Between {
   table: Float32Array;
 }
 
-/** Both ways to read, true up to an edge as of fittedCubic. */
+/**
+ * Both ways to read, true up to an edge.
+ * @param edge of the band as a share of the sample rate, 0 … 0.5
+ */
 export function betweenSamples(edge: number): Between {
   const cubic = fittedCubic(edge);
   return { cubic, table: weightTable(cubic) };

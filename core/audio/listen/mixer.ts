@@ -1,5 +1,6 @@
 import { HeadFilter } from './head-filter';
 import { LiveMix, type Thinned } from './live';
+import { Limiter } from './limiter';
 import type { Pose } from './pose';
 import { Ramp } from './ramp';
 
@@ -67,9 +68,6 @@ const LEVELS = 0.1;
 const SHORTEST_RANGE_S = 0.05;
 /** Before another place is gone to, and after it, s. */
 const SEEK_S = 0.008;
-/** The limiter holds below this, and lets go in that many s. */
-const MOST = 0.89;
-const LET_GO_S = 0.25;
 
 /**
  * Everything that is heard of a plan, block by block: takes as loops, one of them at a time, what follows
@@ -96,8 +94,7 @@ export class ListenMixer {
   /** where to go once it has faded */
   private pending: number | null = null;
   private readonly placeRamp = new Ramp(1);
-  private readonly late: [Float32Array, Float32Array];
-  private limit = 1;
+  private readonly limiter: Limiter;
   private told: Levels;
 
   /**
@@ -110,7 +107,7 @@ export class ListenMixer {
     private readonly block: number,
   ) {
     this.range = [0, loopFrames];
-    this.late = [new Float32Array(block), new Float32Array(block)];
+    this.limiter = new Limiter(block, sampleRateHz);
     this.told = this.nothing();
   }
 
@@ -246,8 +243,7 @@ export class ListenMixer {
     if (this.silent) {
       left.fill(0);
       right.fill(0);
-      this.late[0].fill(0);
-      this.late[1].fill(0);
+      this.limiter.forget();
       return;
     }
     const seconds = this.block / this.sampleRateHz;
@@ -259,7 +255,10 @@ export class ListenMixer {
     this.mixTakes(mixed, timeS, seconds);
     raw?.(mixed[0], mixed[1], this.frame);
     this.listen(mixed, seconds);
-    this.finish(mixed, left, right);
+    const { peaks, gain } = this.limiter.next(mixed, left, right);
+    this.told.peaks[0] = Math.max(this.told.peaks[0], peaks[0]);
+    this.told.peaks[1] = Math.max(this.told.peaks[1], peaks[1]);
+    this.told.limited = Math.min(this.told.limited, gain);
     this.goOn();
   }
 
@@ -423,41 +422,6 @@ export class ListenMixer {
       this.headFilters.blend(left, right, through);
     }
   }
-
-  /** A block later than it was made, so that the limiter knows what is coming. */
-  private finish(
-    [nextLeft, nextRight]: [Float64Array, Float64Array],
-    left: Float32Array,
-    right: Float32Array,
-  ): void {
-    let [peakLeft, peakRight] = [0, 0];
-    for (let i = 0; i < this.block; i++) {
-      peakLeft = Math.max(peakLeft, Math.abs(nextLeft[i] as number));
-      peakRight = Math.max(peakRight, Math.abs(nextRight[i] as number));
-    }
-    const peak = Math.max(peakLeft, peakRight);
-    const held = this.limit;
-    const freed = Math.min(1, held + this.block / this.sampleRateHz / LET_GO_S);
-    // Ends low enough for what comes, and no higher than what goes was allowed.
-    const goal = Math.min(freed, peak > MOST ? MOST / peak : 1);
-    const [l, r] = this.late;
-    for (let i = 0; i < this.block; i++) {
-      const gain = held + ((goal - held) * (i + 1)) / this.block;
-      const least = Math.min(gain, this.before);
-      left[i] = (l[i] as number) * least;
-      right[i] = (r[i] as number) * least;
-      l[i] = nextLeft[i] as number;
-      r[i] = nextRight[i] as number;
-    }
-    this.before = peak > MOST ? MOST / peak : 1;
-    this.limit = goal;
-    this.told.peaks[0] = Math.max(this.told.peaks[0], peakLeft * goal);
-    this.told.peaks[1] = Math.max(this.told.peaks[1], peakRight * goal);
-    this.told.limited = Math.min(this.told.limited, goal);
-  }
-
-  /** what the block that is still to go is allowed at most */
-  private before = 1;
 }
 
 const SILENCE: Loop = [new Float32Array(0), new Float32Array(0)];
