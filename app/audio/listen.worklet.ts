@@ -11,9 +11,11 @@ declare class AudioWorkletProcessor {
 
 const BLOCK = 128;
 const TOLD_EVERY_S = 1 / 30;
-/** The clock of the sound may fall behind that of the wall so far over this time before it thins itself. */
-const BEHIND = 0.995;
-const WATCH_S = 1;
+/** The clock of the sound may fall so far behind that of the wall before the sound thins itself, s. */
+const BEHIND_S = 0.06;
+/** Two clocks never run quite alike, s a second. */
+const DRIFT = 0.001;
+const WATCH_S = 0.25;
 /** Calm for so long, it tries the whole again, s. */
 const CALM_S = 8;
 
@@ -30,7 +32,9 @@ class ListenProcessor extends AudioWorkletProcessor {
   private readonly mixer: ListenMixer;
   private told = 0;
   private capture: Capture | null = null;
-  private watch = { sound: 0, wall: 0 };
+  /** when it was looked last, and how far the sound was behind at best */
+  private watched = 0;
+  private best = Infinity;
   private calmSince = 0;
   private thinned: Thinned = 'all';
 
@@ -121,14 +125,15 @@ class ListenProcessor extends AudioWorkletProcessor {
   /** Where the sound cannot keep up, the reflections that follow the hand are left out, and tried again later. */
   private watchLoad(): void {
     const wall = Date.now() / 1000;
-    const passed = wall - this.watch.wall;
+    const passed = wall - this.watched;
     if (passed < WATCH_S) return;
-    const kept = (currentTime - this.watch.sound) / passed;
-    const first = this.watch.wall === 0;
-    this.watch = { sound: currentTime, wall };
-    // A machine that slept is not one that is too slow.
-    if (first || passed > 3 * WATCH_S) return;
-    if (kept < BEHIND) {
+    this.watched = wall;
+    const behind = wall - currentTime;
+    // A sound that was stopped, or a machine that slept, is not one that is too slow.
+    if (passed > 4 * WATCH_S) this.best = behind;
+    this.best = Math.min(behind, this.best + DRIFT * passed);
+    if (behind - this.best > BEHIND_S) {
+      this.best = behind;
       this.calmSince = wall;
       this.thin('direct only');
     } else if (wall - this.calmSince > CALM_S) this.thin('all');

@@ -46,12 +46,13 @@ const liveKey = (points: readonly ScenePoint[]): string =>
   points.map(({ plays, stem }) => `${phraseKey(plays)} ${stem}`).join('\n');
 
 /** What follows the hand is heard as soon as its phrases are there. */
-function giveLive(take: string, scene: Scene): void {
+async function giveLive(take: string, scene: Scene): Promise<void> {
   const points = livePoints(scene);
   const key = liveKey(points);
   if (given.get(take) === key) return;
   given.set(take, key);
-  const loops = points.map((point) => guarded(doubled(loopOf(point))));
+  const transforms = await engine;
+  const loops = points.map((point) => guarded(doubled(loopOf(point), transforms)));
   const stems = points.map(({ stem }) => stem);
   const message: ToProcessor = { kind: 'live', take, loops, stems, pose: poseOf(scene) };
   sound(
@@ -69,7 +70,7 @@ async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Prom
     await makePhrases(live ? livePoints(scene) : scene.points, givenUp);
     sound({ kind: 'open', take, stems: scene.stems.length, trim });
     if (live) {
-      giveLive(take, scene);
+      await giveLive(take, scene);
       tell({ kind: 'begun', take });
     }
     await makePhrases(scene.points, givenUp);

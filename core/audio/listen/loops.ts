@@ -29,11 +29,13 @@ const LATE_SETS = 4;
 
 /** A transform in which a loop goes round by itself, or one long enough that its end can be laid over its beginning. */
 function transformFor(frames: number, longest: number, engine: SpectraEngine): Spectra {
-  if (engine.kind === 'fast' && frames % 32 === 0 && onlySmallFactors(frames)) {
-    return engine.of(frames);
-  }
+  if (goesRound(frames, engine)) return engine.of(frames);
   return engine.of(powerOfTwo(frames + longest));
 }
+
+/** Whether an engine has a transform of just so many frames: what is in it goes round by itself. */
+const goesRound = (frames: number, engine: SpectraEngine): boolean =>
+  engine.kind === 'fast' && frames % 32 === 0 && onlySmallFactors(frames);
 
 function onlySmallFactors(count: number): boolean {
   let left = count;
@@ -223,8 +225,15 @@ export function expectedLoudness(scene: Scene): number {
 }
 
 /** A loop at twice its rate, with the same sound up to 20 kHz at 48 kHz: for what is read between its samples. */
-export function doubled(loop: Float32Array): Float32Array {
+export function doubled(loop: Float32Array, engine: SpectraEngine = plainEngine): Float32Array {
   const { length } = loop;
+  if (goesRound(length, engine)) {
+    const wide = new Float32Array(2 * length + 2);
+    // Nothing is above the old half of the rate.
+    wide.set(engine.of(length).forward(loop).subarray(0, length));
+    const [samples] = engine.of(2 * length).backward(wide, wide);
+    return samples.map((value) => 2 * value);
+  }
   // A path of half a sample: the band-limited impulse that every render is made of.
   const taps = new Float32Array(2 * AHEAD + 1);
   addPath(taps, { delayS: 0.5, gain: 1 }, 1);

@@ -281,6 +281,13 @@ describe('a scene', () => {
   }, 60_000);
 
   it('sounds the same by plain transforms', async () => {
+    const phrase = loopOf(sceneIn(base).points[0] as { plays: PhraseSpec });
+    const twice = [plainEngine, (await fastEngine()) ?? plainEngine].map((engine) =>
+      doubled(phrase, engine),
+    );
+    const wrong = twice[0]?.reduce((sum, v, i) => sum + (v - (twice[1]?.[i] ?? 9)) ** 2, 0) ?? 9;
+    const power = twice[0]?.reduce((sum, v) => sum + v * v, 0) ?? 0;
+    expect(10 * Math.log10(wrong / power)).toBeLessThan(-60);
     const one = { ...base, sources: base.sources.slice(0, 1) };
     const scene = sceneIn(one);
     const slow = await loopsOf(scene, WHOLE);
