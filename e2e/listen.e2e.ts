@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { delayBetween } from '../core/audio/measure/delay';
 import { directPath } from '../core/audio/render/paths';
@@ -147,6 +148,25 @@ test('who is heard, mono, sides, softer, room, head and candidate, by keys alone
   await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
 });
 
+for (const theme of ['light', 'dark'] as const) {
+  test(`a page that plays has no accessibility violations in the ${theme} theme`, async ({
+    bench,
+    page,
+  }) => {
+    await page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
+    await bench.openDemo();
+    await page.keyboard.press('Space');
+    await playing(page);
+    await page.keyboard.press('Shift+O');
+    await page.keyboard.press('Shift+H');
+    await expect(heard(page)).toContainText('in mono, headphones');
+    const { violations } = await new AxeBuilder({ page })
+      .include('section[aria-label="Stereo image"]')
+      .analyze();
+    expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
+  });
+}
+
 test('takes change at the same sample, without a gap, while the page is blocked', async ({
   bench,
   page,
@@ -279,6 +299,29 @@ test('where the browser gives no processor, plain sources play, and say what is 
   await page.getByLabel('Who is heard').selectOption({ label: 'Flute alone' });
   await page.keyboard.press('Control+k');
   await page.keyboard.press('Escape');
+});
+
+test('another session is opened while one plays: it stops, and the other one plays', async ({
+  bench,
+  page,
+}) => {
+  await bench.openDemo();
+  await page.keyboard.press('Space');
+  await playing(page);
+  await page.getByRole('link', { name: 'All sessions' }).click();
+  await page.getByRole('link', { name: /Harpsichord/ }).click();
+  await page.getByRole('main', { name: 'Floor' }).waitFor();
+  await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
+  await expect(page.getByLabel('Who is heard')).toContainText('Viol alone');
+  await page.keyboard.press('Space');
+  await playing(page);
+  const { left } = await captured(page, 48_000, 'out');
+  expect(levelDb(left)).toBeGreaterThan(-62);
+  // A player more while it plays: heard as soon as it can be, and nothing stops.
+  await page.keyboard.press('a');
+  await expect(page.getByLabel('Who is heard')).toContainText('Player 3 alone');
+  await playing(page);
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
 });
 
 test('without sound output, players or microphones there is a message, and no sound', async ({

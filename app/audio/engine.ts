@@ -401,10 +401,13 @@ class Engine {
   private end(): void {
     if (listeningStore.getState().state !== 'silent') this.stop();
     clearTimeout(this.rest);
-    for (const { id } of this.takes.values()) {
-      this.output?.post({ kind: 'close', take: id });
-      this.tellWorker({ kind: 'drop', take: id });
-    }
+    const { output } = this;
+    const ids = [...this.takes.values()].map(({ id }) => id);
+    for (const take of ids) this.tellWorker({ kind: 'drop', take });
+    // Once it has faded: what is closed while it sounds would step.
+    setTimeout(() => {
+      for (const take of ids) output?.post({ kind: 'close', take });
+    }, FADED_MS / 2);
     this.takes.clear();
     listeningStore.setState({
       side: 'plan',
