@@ -17,12 +17,14 @@ const cpuSeconds = (): number => {
   return (user + system) / 1e6;
 };
 
-/** A machine in a slow moment must not condemn a call: what was too long is asked again. */
-const ATTEMPTS = 3;
+/** A machine in a slow moment must not condemn a call: what was too long is asked again, later and later. */
+const ATTEMPTS = 6;
+const LATER_MS = 1500;
 
 export async function tryCall(seed: number, [call, run]: Call): Promise<Trouble | null> {
   let took = Infinity;
   for (let i = 0; i < ATTEMPTS && took > MOST_CPU_S; i++) {
+    if (i > 1) await new Promise((resolve) => setTimeout(resolve, i * LATER_MS));
     const before = cpuSeconds();
     try {
       const wrong = notFinite(await run());
