@@ -45,14 +45,30 @@ const loopOf = ({ plays }: ScenePoint): Float32Array => playedPhrase(plays, phra
 const liveKey = (points: readonly ScenePoint[]): string =>
   points.map(({ plays, stem }) => `${phraseKey(plays)} ${stem}`).join('\n');
 
+/** Phrases as they are read between their samples: those of the latest points. */
+let readable = new Map<string, Float32Array>();
+
+async function liveLoops(points: readonly ScenePoint[]): Promise<Float32Array[]> {
+  const transforms = await engine;
+  const now = new Map<string, Float32Array>();
+  const loops = points.map((point) => {
+    const key = phraseKey(point.plays);
+    const loop = now.get(key) ?? readable.get(key) ?? guarded(doubled(loopOf(point), transforms));
+    now.set(key, loop);
+    return loop;
+  });
+  readable = now;
+  return loops;
+}
+
 /** What follows the hand is heard as soon as its phrases are there. */
 async function giveLive(take: string, scene: Scene): Promise<void> {
   const points = livePoints(scene);
   const key = liveKey(points);
   if (given.get(take) === key) return;
   given.set(take, key);
-  const transforms = await engine;
-  const loops = points.map((point) => guarded(doubled(loopOf(point), transforms)));
+  const made = await liveLoops(points);
+  const loops = made.map((loop) => loop.slice());
   const stems = points.map(({ stem }) => stem);
   const message: ToProcessor = { kind: 'live', take, loops, stems, pose: poseOf(scene) };
   sound(
@@ -131,10 +147,12 @@ addEventListener('message', ({ data }: MessageEvent<ToLoopWorker>) => {
       port = data.port;
       return;
     case 'phrases':
-      void makePhrases(data.scene.points, () => waiting.length > 0).then(
-        () => tell({ kind: 'phrases ready' }),
-        () => undefined,
-      );
+      void makePhrases(data.scene.points, () => waiting.length > 0)
+        .then(() => liveLoops(livePoints(data.scene)))
+        .then(
+          () => tell({ kind: 'phrases ready' }),
+          () => undefined,
+        );
       return;
     case 'drop':
       given.delete(data.take);
