@@ -44,7 +44,10 @@ const COPIED = [
 /** Nothing to get wrong, or content rather than reckoning. */
 const LEFT_OUT =
   /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/(demo|fixtures)\//;
-const LONGEST_MS = 90_000;
+/** Twice as long as all its tests take, and so much more, may a fault take before it has hung. */
+const MORE_MS = 20_000;
+/** Before it is known how long they take. */
+const LONGEST_MS = 600_000;
 /** One process for all files of a run: most of the time would go into starting more. */
 const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--config=mutate.config.mjs'];
 /** The tests beside the fault come first, and of the others the quickest. */
@@ -53,6 +56,9 @@ import { readFileSync } from 'node:fs';
 import { BaseSequencer } from 'vitest/node';
 const took = JSON.parse(readFileSync('took.json', 'utf8'));
 const beside = process.env.BESIDE ?? 'none';
+// What sounds is judged by the tests of sound, and all else by the others: they are the slow ones.
+const sound = ['core/audio/**/*.test.ts', 'cli/sound.test.ts'];
+const kind = process.env.KIND;
 const rank = ({ moduleId }) => (moduleId.includes(beside) ? 0 : 1e9) + (took[moduleId.slice(process.cwd().length)] ?? 0);
 class Nearest extends BaseSequencer {
   async sort(files) {
@@ -65,8 +71,8 @@ export default {
     experimental: { fsModuleCache: true },
     testTimeout: 60_000,
     setupFiles: ['core/test-setup.ts'],
-    include: ['{core,cli,paper}/**/*.test.ts'],
-    exclude: ['core/analysis/recommend/sense.test.ts'],
+    include: kind === 'sound' ? sound : ['{core,cli,paper}/**/*.test.ts'],
+    exclude: ['core/analysis/recommend/sense.test.ts', ...(kind === 'rest' ? sound : [])],
     sequence: { sequencer: Nearest },
   },
 };
@@ -163,15 +169,15 @@ function copyOfTree() {
 }
 
 /** Whether the tests fail; what takes too long has failed as well. */
-function failed(folder, args, beside) {
+function failed(folder, args, env = {}, longestMs = LONGEST_MS) {
   return new Promise((done) => {
     const vitest = join(folder, 'node_modules', 'vitest', 'vitest.mjs');
     const child = spawn(process.execPath, [vitest, ...args, ...QUICK], {
       cwd: folder,
       stdio: 'ignore',
-      env: { ...process.env, BESIDE: beside },
+      env: { ...process.env, ...env },
     });
-    const timer = setTimeout(() => child.kill('SIGKILL'), LONGEST_MS);
+    const timer = setTimeout(() => child.kill('SIGKILL'), longestMs);
     child.on('close', (status) => {
       clearTimeout(timer);
       done(status !== 0);
@@ -179,20 +185,25 @@ function failed(folder, args, beside) {
   });
 }
 
-async function noticed(folder, fault) {
+async function noticed(folder, fault, tookMs) {
   const inside = relative(ROOT, fault.file);
+  const kind = inside.startsWith('core/audio/') ? 'sound' : 'rest';
   const target = join(folder, inside);
   const text = readFileSync(fault.file, 'utf8');
   writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
   try {
     const related = ['related', '--run', target, '--passWithNoTests', '--reporter=dot'];
-    return await failed(folder, related, `/${dirname(inside)}/`);
+    const env = { BESIDE: `/${dirname(inside)}/`, KIND: kind };
+    return await failed(folder, related, env, 2 * tookMs[kind] + MORE_MS);
   } finally {
     writeFileSync(target, text);
   }
 }
 
-/** How long each file of tests takes; stops where they fail with no fault planted. */
+/**
+ * How long each file of tests takes; stops where they fail with no fault planted.
+ * @returns how long those of sound take, and the others, ms
+ */
 async function timed(folder) {
   const report = join(folder, 'report.json');
   writeFileSync(join(folder, 'mutate.config.mjs'), CONFIG);
@@ -206,6 +217,10 @@ async function timed(folder) {
     file.endTime - file.startTime,
   ]);
   writeFileSync(join(folder, 'took.json'), JSON.stringify(Object.fromEntries(took)));
+  const tookMs = { sound: 0, rest: 0 };
+  for (const [name, ms] of took)
+    tookMs[/\/(core\/audio\/|cli\/sound)/.test(name) ? 'sound' : 'rest'] += ms;
+  return tookMs;
 }
 
 /** Why a fault may well live: what no test can see, and what none looks at yet. */
@@ -230,9 +245,9 @@ await Promise.all(
   Array.from({ length: Math.min(2, cpus().length) }, async (_, lane) => {
     const folder = copyOfTree();
     try {
-      await timed(folder);
+      const tookMs = await timed(folder);
       for (let i = lane; i < sample.length; i += 2) {
-        if (!(await noticed(folder, sample[i]))) {
+        if (!(await noticed(folder, sample[i], tookMs))) {
           survivors.push(sample[i]);
           process.stderr.write(`${words(sample[i])}\n`);
         }

@@ -1,6 +1,6 @@
 import type { Cues } from './cues';
 import { shiftOfEvents, type WeighedEvents } from './events';
-import { marginsOf, modelsFor, shiftsOf } from './models/index';
+import { modelsFor, shiftsOf } from './models/index';
 import type { LocalisationModel } from './models/model';
 
 /**
@@ -39,12 +39,3 @@ export const placesOf = (cues: Cues, coincident: boolean): number[] =>
   cues.events
     ? modelsFor(coincident).map((model) => placeOf(cues, model))
     : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
-
-/**
- * The margins in all models that may speak for an array, in the order of modelsFor.
- * @param level size of the shift, above 0 and up to 1
- */
-export const marginsFor = (cues: Cues, coincident: boolean, level: number): number[] =>
-  cues.events
-    ? modelsFor(coincident).map((model) => marginOf(cues, model, level))
-    : marginsOf(coincident, cues.icldDb, cues.ictdMs, level);

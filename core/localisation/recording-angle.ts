@@ -1,8 +1,8 @@
 import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
-import { once } from '../units/remember';
 import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
-import { marginOf, marginsFor, placeOf, placesOf } from './placed';
+import { middleOf } from './models/consensus';
+import { marginOf, placeOf, placesOf } from './placed';
 import { modelsFor, perModel } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
 
@@ -75,25 +75,15 @@ export function inPlace(
   };
 }
 
-/** Cues at whole steps outward against one level, in every model of a scan. */
-interface LevelScan {
-  level: number;
-  /** before this step no model's image is as wide */
-  first: () => number;
-  /** by how much the cues at a step exceed what the level needs; empty where there is no image */
-  margins: (step: number) => readonly number[];
-}
-
 /**
  * One side of an array at every whole step outward, each computed once and only when asked for:
- * its cues, and what they are worth in every model of the scan.
+ * its cues, and the places that they are worth in every model of the scan.
  */
 interface Side {
   sign: 1 | -1;
   models: readonly LocalisationModel[];
   cuesAt: CuesAtAngle;
   cues: (step: number) => Cues | null;
-  against: (level: number) => LevelScan;
   /** places at a step; empty where there is no image */
   places: (step: number) => readonly number[];
 }
@@ -104,7 +94,6 @@ function sideOf(
   cuesAt: CuesAtAngle,
   sign: 1 | -1,
   models: readonly LocalisationModel[],
-  marginsAt: (cues: Cues, level: number) => readonly number[],
   placesAt: (cues: Cues) => readonly number[],
 ): Side {
   const known: (Cues | null | undefined)[] = [];
@@ -112,21 +101,14 @@ function sideOf(
     const found = known[step];
     return found === undefined ? (known[step] = cuesAt(step * STEP_DEG * sign)) : found;
   };
-  const eachStep = (of: (here: Cues) => readonly number[]): LevelScan['margins'] => {
-    const found: (readonly number[] | undefined)[] = [];
-    return (step) => {
-      const before = found[step];
-      if (before) return before;
-      const here = cues(step);
-      return (found[step] = here && !here.antiphase ? of(here) : NOTHING);
-    };
+  const placesKnown: (readonly number[] | undefined)[] = [];
+  const places = (step: number): readonly number[] => {
+    const before = placesKnown[step];
+    if (before) return before;
+    const here = cues(step);
+    return (placesKnown[step] = here && !here.antiphase ? placesAt(here) : NOTHING);
   };
-  const against = (level: number): LevelScan => ({
-    level,
-    first: once(() => firstPerhapsWide(cues, level)),
-    margins: eachStep((here) => marginsAt(here, level)),
-  });
-  return { sign, models, cuesAt, cues, against, places: eachStep(placesAt) };
+  return { sign, models, cuesAt, cues, places };
 }
 
 interface Crossing {
@@ -139,18 +121,25 @@ const shareOf = ({ icldDb, ictdMs }: Cues): number =>
   Math.abs(icldDb) / 15 + Math.abs(ictdMs) / 1.12;
 
 /**
- * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, no model's image is as wide as a level:
- * the least is the traded one's at 75 %, the added one's at 100 %. 0 where nothing is known.
+ * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, a model's image is surely narrower than
+ * a level, by the two levels of a scan; 0 where nothing is known.
  */
-function surelyNarrower(level: number): number {
-  if (level >= 1) return 0.73;
-  return level >= 0.5 ? 0.4 * level : 0;
+const SURELY_NARROWER: Readonly<Record<ModelId, { at75: number; full: number }>> = {
+  consensus: { at75: 0.4, full: 0.73 },
+  traded: { at75: 0.4, full: 0.85 },
+  added: { at75: 0.5, full: 0.73 },
+  'two-slope': { at75: 0.55, full: 0.88 },
+  tangent: { at75: 1, full: 6 },
+};
+
+export function surelyNarrower(model: ModelId, level: number): number {
+  const { at75, full } = SURELY_NARROWER[model];
+  return level >= 1 ? full : level >= 0.75 ? at75 : level >= 0.5 ? 0.4 * level : 0;
 }
 
-/** The first step outward whose cues may be as wide as a level in some model, or are lost. */
-function firstPerhapsWide(cues: Side['cues'], level: number): number {
-  const narrower = surelyNarrower(level);
-  let step = 1;
+/** The first step outward from which a model's image may be as wide as a level, or is lost. */
+function firstPerhapsWide({ cues }: Side, narrower: number, from: number): number {
+  let step = from;
   for (; step <= LAST_STEP; step++) {
     const here = cues(step);
     if (!here || here.antiphase || here.events || shareOf(here) >= narrower) break;
@@ -158,30 +147,32 @@ function firstPerhapsWide(cues: Side['cues'], level: number): number {
   return step;
 }
 
+/** A model's margin of cues, null where they have no image. */
+const marginIn = (here: Cues | null, model: LocalisationModel, level: number): number | null =>
+  here && !here.antiphase ? marginOf(here, model, level) : null;
+
 /** Walks outward on one side until a model's image is as wide as the level; null if it never is. */
 function findCrossing(
   side: Side,
-  { level, first, margins }: LevelScan,
-  ofModel: number,
+  level: number,
+  model: LocalisationModel,
   from: number,
   known: (step: number) => number | null = () => null,
 ): Crossing | null {
-  const { sign, cuesAt } = side;
-  const model = side.models[ofModel];
-  if (!model) return null;
-  for (let step = Math.max(from, first()); step <= LAST_STEP; step++) {
-    const margin = margins(step)[ofModel];
-    const turning = margin === undefined && side.cues(step - 1)?.antiphase === false;
-    if (!turning && (margin === undefined || margin < 0)) continue;
+  const { sign, cuesAt, cues } = side;
+  const start = firstPerhapsWide(side, surelyNarrower(model.id, level), from);
+  for (let step = start; step <= LAST_STEP; step++) {
+    const margin = marginIn(cues(step), model, level);
+    const turning = margin === null && cues(step - 1)?.antiphase === false;
+    if (!turning && (margin === null || margin < 0)) continue;
     const angle = known(step);
     if (angle !== null) return { step, angleDeg: angle };
     const inner = (step - 1) * STEP_DEG * sign;
     const outer = step * STEP_DEG * sign;
     const marginAt = (at: number): number | null => {
-      if (at === inner) return margins(step - 1)[ofModel] ?? null;
-      if (at === outer) return margin ?? null;
-      const here = cuesAt(at);
-      return here && !here.antiphase ? marginOf(here, model, level) : null;
+      if (at === inner) return marginIn(cues(step - 1), model, level);
+      if (at === outer) return margin;
+      return marginIn(cuesAt(at), model, level);
     };
     const angleDeg = reachedBetween(marginAt, inner, outer, TOLERANCE_DEG);
     if (angleDeg !== null) return { step, angleDeg: Math.abs(angleDeg) };
@@ -198,22 +189,22 @@ const MEMBERS = [1, 2, 3] as const;
  * in it are known and the cues do not oppose each other; null where it must be looked for.
  */
 function secondOfThree(
-  side: Side,
-  { margins }: LevelScan,
+  { models, cues }: Side,
+  level: number,
   step: number,
   found: readonly (Crossing | null)[],
 ): number | null {
-  const [before, after] = [side.cues(step - 1), side.cues(step)];
+  const [before, after] = [cues(step - 1), cues(step)];
   if (!before || !after || before.events || after.events) return null;
+  if (before.antiphase || after.antiphase) return null;
   if (before.icldDb * before.ictdMs < 0 || after.icldDb * after.ictdMs < 0) return null;
-  const [inner, outer] = [margins(step - 1), margins(step)];
   let already = 0;
   const within: number[] = [];
   for (const i of MEMBERS) {
-    const [from, to] = [inner[i], outer[i]];
-    if (from === undefined || to === undefined) return null;
-    if (from >= 0) already += 1;
-    else if (to >= 0) {
+    const model = models[i];
+    if (!model) return null;
+    if (marginOf(before, model, level) >= 0) already += 1;
+    else if (marginOf(after, model, level) >= 0) {
       const crossing = found[i];
       if (crossing?.step !== step) return null;
       within.push(crossing.angleDeg);
@@ -223,23 +214,39 @@ function secondOfThree(
   return already > 1 ? null : (within[1 - already] ?? null);
 }
 
+/** The step of the second of the three that cross; past the last where no two do. */
+function secondStep(found: readonly (Crossing | null)[]): number {
+  const steps = MEMBERS.map((i) => found[i]?.step ?? LAST_STEP + 1);
+  return middleOf(steps[0] ?? 0, steps[1] ?? 0, steps[2] ?? 0);
+}
+
+/**
+ * The first step at which the consensus may be as wide: nowhere before are two of the three, except
+ * where several events are weighed against each other.
+ */
+function consensusFrom({ cues }: Side, start: number, found: readonly (Crossing | null)[]): number {
+  const second = secondStep(found);
+  let step = start;
+  while (step < second && !cues(step)?.events) step += 1;
+  return step;
+}
+
 /** The crossings of all models at a level, each from a step of its own; null where it has none. */
 function crossings(
   side: Side,
   level: number,
   from: readonly (number | null)[],
 ): readonly (Crossing | null)[] {
-  const scan = side.against(level);
   const found = side.models.map((): Crossing | null => null);
-  for (let i = found.length - 1; i > CONSENSUS; i--) {
-    const start = from[i] ?? null;
-    if (start !== null) found[i] = findCrossing(side, scan, i, start);
-  }
-  const start = from[CONSENSUS] ?? null;
-  if (start !== null) {
-    found[CONSENSUS] = findCrossing(side, scan, CONSENSUS, start, (step) =>
-      secondOfThree(side, scan, step, found),
-    );
+  for (let i = found.length - 1; i >= CONSENSUS; i--) {
+    const [start, model] = [from[i] ?? null, side.models[i]];
+    if (start === null || !model) continue;
+    found[i] =
+      i === CONSENSUS
+        ? findCrossing(side, level, model, consensusFrom(side, start, found), (step) =>
+            secondOfThree(side, level, step, found),
+          )
+        : findCrossing(side, level, model, start);
   }
   return found;
 }
@@ -306,15 +313,7 @@ export function recordingAngles(
   const { coincident } = array;
   const models = modelsFor(coincident);
   const scan = (sign: 1 | -1): RecordingAngle[] =>
-    scanSide(
-      sideOf(
-        cuesAt,
-        sign,
-        models,
-        (cues, level) => marginsFor(cues, coincident, level),
-        (cues) => placesOf(cues, coincident),
-      ),
-    );
+    scanSide(sideOf(cuesAt, sign, models, (cues) => placesOf(cues, coincident)));
   const rightSide = scan(1);
   const leftSide = array.symmetric ? rightSide : scan(-1);
   const both = rightSide.map((right, i): RecordingAngle => {
@@ -341,14 +340,8 @@ export function halfAngle(
   level: number,
 ): number | null {
   inRange('level', level, 0.01, 1);
-  const side = sideOf(
-    cuesAt,
-    1,
-    [model],
-    (cues) => [marginOf(cues, model, level)],
-    (cues) => [placeOf(cues, model)],
-  );
-  return findCrossing(side, side.against(level), 0, 1)?.angleDeg ?? null;
+  const side = sideOf(cuesAt, 1, [model], (cues) => [placeOf(cues, model)]);
+  return findCrossing(side, level, model, 1)?.angleDeg ?? null;
 }
 
 const SLOPE_STEP_DEG = 0.05;

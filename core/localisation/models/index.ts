@@ -1,5 +1,5 @@
 import { added } from './added';
-import { consensus, middleMargin, middleOf } from './consensus';
+import { consensus, middleOf } from './consensus';
 import { inRange } from '../../units/guard';
 import { checkCues, type LocalisationModel, type ModelId } from './model';
 import { tangent } from './tangent';
@@ -79,26 +79,5 @@ export function shiftsOf(coincident: boolean, icldDb: number, ictdMs: number): n
   const middle = middleOf(byTraded, byAdded, byTwoSlopes);
   return coincident
     ? [middle, byTraded, byAdded, byTwoSlopes, tangent.shift(icldDb, ictdMs)]
-    : [middle, byTraded, byAdded, byTwoSlopes];
-}
-
-/**
- * The margins of all models that may speak for an array, as shiftsOf.
- * @param level size of the shift, above 0 and up to 1
- */
-export function marginsOf(
-  coincident: boolean,
-  icldDb: number,
-  ictdMs: number,
-  level: number,
-): number[] {
-  const byTraded = traded.margin(icldDb, ictdMs, level);
-  const byAdded = added.margin(icldDb, ictdMs, level);
-  const byTwoSlopes = twoSlope.margin(icldDb, ictdMs, level);
-  const middle = middleMargin(byTraded, byAdded, byTwoSlopes, level, () =>
-    consensus.shift(icldDb, ictdMs),
-  );
-  return coincident
-    ? [middle, byTraded, byAdded, byTwoSlopes, tangent.margin(icldDb, ictdMs, level)]
     : [middle, byTraded, byAdded, byTwoSlopes];
 }
