@@ -33,6 +33,15 @@ export function setSolo(soloIds: readonly string[] | null, mutedIds: readonly st
   void withEngine((engine) => engine.solo());
 }
 
+/** Which arrays of the mix are heard: all of them, or one alone, or all without one. */
+export function setSoloArrays(
+  soloArrayIds: readonly string[] | null,
+  mutedArrayIds: readonly string[] = [],
+): void {
+  listeningStore.setState({ soloArrayIds, mutedArrayIds });
+  void withEngine((engine) => engine.arrays());
+}
+
 /** A player under the pointer is heard alone for as long as it is there. */
 export function setHovered(hoveredId: string | null): void {
   if (listeningStore.getState().hoveredId === hoveredId) return;

@@ -1,22 +1,14 @@
 import { PHRASE_S } from '../../core/audio/players/score';
-import {
-  expectedLoudness,
-  headFilters,
-  poseOf,
-  sceneOf,
-  type Levels,
-  type Scene,
-} from '../../core/audio/listen';
-import { contentOf, kindOf, type Known } from './known-takes';
+import { headFilters, poseOf, sceneOf, type Levels, type Scene } from '../../core/audio/listen';
+import { contentOf, dbToAmplitude, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
 import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
 import { bufferOutput } from './buffer-output';
+import { HandClock } from './hand-clock';
 import { hasProcessors, newContext, processorOutput, type Output } from './output';
 import type { FromLoopWorker, FromProcessor, TakeAsk, ToLoopWorker, ToProcessor } from './protocol';
 
 const RATE = 48_000;
 const LOOP_FRAMES = Math.round(PHRASE_S * RATE);
-/** Every plan is brought to this before the volume, LUFS. */
-const LOUDNESS = -20;
 /** What was moved is made anew so long after the hand has come to rest. */
 const REST_MS = 250;
 /** A browser that gives no sound by then has none. */
@@ -24,8 +16,6 @@ const SILENT_AFTER_MS = 2500;
 
 /** After a stop nothing is heard any more, ms. */
 const FADED_MS = 400;
-
-const dbToAmplitude = (db: number): number => 10 ** (db / 20);
 
 type Captured = Extract<FromProcessor, { kind: 'captured' }>;
 
@@ -46,9 +36,12 @@ class Engine {
   private starting: Promise<void> | null = null;
   private heads: ReturnType<typeof headFilters> | null = null;
   private captures: ((captured: Captured) => void)[] = [];
+  private readonly hand = new HandClock();
 
   constructor() {
     shownStore.subscribe(({ shown }) => this.show(shown));
+    // Before the page itself has heard of it.
+    addEventListener('pointermove', ({ timeStamp }) => this.hand.moved(timeStamp), true);
     // For measurement: what is heard goes to whoever asks for it, and what is to be heard comes from there.
     addEventListener('listen-capture', (event) => {
       const { frames, what, take } = (event as CustomEvent<CaptureAsk>).detail;
@@ -112,6 +105,7 @@ class Engine {
     }
     const { output } = this;
     if (!output || listeningStore.getState().state === 'silent') return;
+    this.hand.restart();
     void output.context.resume();
     setTimeout(() => {
       if (output.context.state === 'running') return;
@@ -165,7 +159,7 @@ class Engine {
     const heard = side === 'candidate' ? shown.candidate : shown.heard;
     if (heard === null) return 'No candidate is chosen.';
     try {
-      const scene = sceneOf(shown.session, heard, RATE);
+      const scene = sceneOf(shown.session, heard, RATE, { arrayIds: this.arrayIds() });
       return scene.ok ? scene.value : scene.message;
     } catch (error) {
       return error instanceof Error ? error.message : String(error);
@@ -174,7 +168,21 @@ class Engine {
 
   private arrayIdOn(side: Side): string {
     const heard = side === 'candidate' ? this.shown?.candidate : this.shown?.heard;
-    return typeof heard === 'string' ? heard : (heard?.id ?? '');
+    return heard === 'mix' ? `mix ${this.arrayIds()?.join(' ') ?? ''}` : (heard?.id ?? '');
+  }
+
+  /** Which arrays of the mix are heard; null is all. */
+  private arrayIds(): readonly string[] | null {
+    const { soloArrayIds, mutedArrayIds } = listeningStore.getState();
+    const ids = this.shown?.session.arrays.map(({ id }) => id) ?? [];
+    const alone = soloArrayIds?.filter((id) => ids.includes(id)) ?? [];
+    if (alone.length > 0) return alone;
+    return mutedArrayIds.length === 0 ? null : ids.filter((id) => !mutedArrayIds.includes(id));
+  }
+
+  /** Which arrays of the mix are heard has changed. */
+  arrays(): void {
+    if (listeningStore.getState().state !== 'silent') this.follow();
   }
 
   /** Brings what is heard to what is shown. */
@@ -209,7 +217,7 @@ class Engine {
       known = {
         id: `${kind} ${(this.numbers += 1)}`,
         scene,
-        trim: this.trimFor(side, scene),
+        trim: trimFor(side, scene, this.takes.get('plan')),
         loudness: null,
         made: null,
         whole: null,
@@ -220,7 +228,7 @@ class Engine {
         kind: 'pose',
         take: known.id,
         pose: poseOf(scene),
-        timeS: this.output.context.currentTime,
+        timeS: this.hand.read(this.output.context.currentTime, performance.now()),
       });
     }
     known.scene = scene;
@@ -260,23 +268,10 @@ class Engine {
     listeningStore.setState({ waiting: true });
   }
 
-  /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
-  private trimFor(side: Side, scene: Scene): number {
-    const plan = this.takes.get('plan');
-    if (side === 'room' && plan) return plan.trim;
-    if (side === 'candidate' && plan) {
-      const difference = expectedLoudness(plan.scene) - expectedLoudness(scene);
-      return plan.trim * dbToAmplitude(difference);
-    }
-    return dbToAmplitude(LOUDNESS - expectedLoudness(scene));
-  }
-
-  /** Measured, a candidate is brought to the plan's loudness exactly. */
   private match(): void {
-    const [plan, candidate] = [this.takes.get('plan'), this.takes.get('candidate')];
-    if (plan?.loudness == null || candidate?.loudness == null) return;
-    const trim = plan.trim * dbToAmplitude(plan.loudness - candidate.loudness);
-    if (Math.abs(trim / candidate.trim - 1) < 1e-3) return;
+    const candidate = this.takes.get('candidate');
+    const trim = matchedTrim(this.takes.get('plan'), candidate);
+    if (!candidate || trim === null) return;
     candidate.trim = trim;
     const { id, scene } = candidate;
     this.output?.post({ kind: 'open', take: id, stems: scene.stems.length, trim });
@@ -315,6 +310,7 @@ class Engine {
       return;
     }
     const { levels } = message;
+    if (this.output) this.hand.look(this.output.context.currentTime, performance.now());
     this.active = levels.takeId;
     const { state, side, position } = listeningStore.getState();
     if (state === 'silent') return;
@@ -414,6 +410,8 @@ class Engine {
       problem: null,
       soloIds: null,
       mutedIds: [],
+      soloArrayIds: null,
+      mutedArrayIds: [],
       hoveredId: null,
     });
   }

@@ -1,4 +1,4 @@
-import type { Scene } from '../../core/audio/listen';
+import { expectedLoudness, type Scene } from '../../core/audio/listen';
 import { phraseKey } from '../../core/audio/render/plan';
 import type { Side } from './listening';
 
@@ -26,3 +26,24 @@ export const kindOf = (scene: Scene, side: Side, arrayId: string): string =>
 
 export const contentOf = (scene: Scene): string =>
   JSON.stringify([scene.points, scene.capsules, scene.room, scene.hall, scene.speed]);
+
+/** Every plan is brought to this before the volume, LUFS. */
+const LOUDNESS = -20;
+
+export const dbToAmplitude = (db: number): number => 10 ** (db / 20);
+
+/** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
+export function trimFor(side: Side, scene: Scene, plan: Known | undefined): number {
+  if (side === 'room' && plan) return plan.trim;
+  if (side === 'candidate' && plan) {
+    return plan.trim * dbToAmplitude(expectedLoudness(plan.scene) - expectedLoudness(scene));
+  }
+  return dbToAmplitude(LOUDNESS - expectedLoudness(scene));
+}
+
+/** Measured, a candidate is brought to the plan's loudness exactly; null where it is so already. */
+export function matchedTrim(plan: Known | undefined, candidate: Known | undefined): number | null {
+  if (plan?.loudness == null || candidate?.loudness == null) return null;
+  const trim = plan.trim * dbToAmplitude(plan.loudness - candidate.loudness);
+  return Math.abs(trim / candidate.trim - 1) < 1e-3 ? null : trim;
+}

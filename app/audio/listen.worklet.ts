@@ -25,6 +25,7 @@ interface Capture {
   right: Float32Array;
   frames: Int32Array;
   filled: number;
+  timeS: number;
 }
 
 /** Makes the sound: everything that matters is in the mixer, which is tested without a browser. */
@@ -82,7 +83,7 @@ class ListenProcessor extends AudioWorkletProcessor {
       case 'capture': {
         const { frames, what } = message;
         const [left, right] = [new Float32Array(frames), new Float32Array(frames)];
-        this.capture = { what, left, right, frames: new Int32Array(frames), filled: 0 };
+        this.capture = { what, left, right, frames: new Int32Array(frames), filled: 0, timeS: 0 };
       }
     }
   }
@@ -105,6 +106,7 @@ class ListenProcessor extends AudioWorkletProcessor {
   private take(left: ArrayLike<number>, right: ArrayLike<number>, frame: number): void {
     const { capture } = this;
     if (!capture) return;
+    if (capture.filled === 0) capture.timeS = currentTime;
     const count = Math.min(BLOCK, capture.left.length - capture.filled);
     for (let i = 0; i < count; i++) {
       capture.left[capture.filled + i] = left[i] as number;
@@ -114,12 +116,9 @@ class ListenProcessor extends AudioWorkletProcessor {
     capture.filled += count;
     if (capture.filled < capture.left.length) return;
     this.capture = null;
-    const { left: l, right: r, frames } = capture;
-    this.port.postMessage({ kind: 'captured', left: l, right: r, frames } satisfies FromProcessor, [
-      l.buffer,
-      r.buffer,
-      frames.buffer,
-    ]);
+    const { left: l, right: r, frames, timeS } = capture;
+    const message: FromProcessor = { kind: 'captured', left: l, right: r, frames, timeS };
+    this.port.postMessage(message, [l.buffer, r.buffer, frames.buffer]);
   }
 
   /** Where the sound cannot keep up, the reflections that follow the hand are left out, and tried again later. */

@@ -25,6 +25,9 @@ export interface Listening {
   /** who is heard alone: ids of players; null is everybody */
   soloIds: readonly string[] | null;
   mutedIds: readonly string[];
+  /** the same of the arrays of the mix */
+  soloArrayIds: readonly string[] | null;
+  mutedArrayIds: readonly string[];
   /** the player under the pointer on the line, alone as long as it is there */
   hoveredId: string | null;
   /** shares of the round between which it goes round; null is all of it */
@@ -70,6 +73,8 @@ export const listeningStore = createStore<Listening>(() => ({
   volumeDb: FIRST_VOLUME_DB,
   soloIds: null,
   mutedIds: [],
+  soloArrayIds: null,
+  mutedArrayIds: [],
   hoveredId: null,
   range: null,
   position: 0,

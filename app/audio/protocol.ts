@@ -21,7 +21,15 @@ export type ToProcessor =
 /** From the processor to the page. */
 export type FromProcessor =
   | { kind: 'levels'; levels: Levels }
-  | { kind: 'captured'; left: Float32Array; right: Float32Array; frames: Int32Array };
+  | {
+      kind: 'captured';
+      left: Float32Array;
+      right: Float32Array;
+      /** of the loop, for each sample */
+      frames: Int32Array;
+      /** of the first sample, on the clock of the sound */
+      timeS: number;
+    };
 
 /** What a take is made of. */
 export interface TakeAsk {

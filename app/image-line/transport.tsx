@@ -1,18 +1,11 @@
-import { Headphones, Pause, Play } from 'lucide-react';
+import { Headphones, Info, Pause, Play } from 'lucide-react';
 import { memo, useEffect, useRef, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
-import {
-  setHearing,
-  setSolo,
-  toggleHearing,
-  togglePlay,
-  toggleSide,
-  withEngine,
-} from '../audio/actions';
+import { setHearing, toggleHearing, togglePlay, toggleSide, withEngine } from '../audio/actions';
 import { listeningStore, LOUD_DB, onHeard } from '../audio/listening';
-import { useSession } from '../document/use-session';
-import { useGrouping } from '../parts/groups';
+import { Menu } from '../parts/menu';
 import { useSize } from '../parts/use-size';
+import { WhichArrays, Who } from './who';
 
 const SAG = 7;
 /** A shorter pull on the bow goes to a place; a longer one makes a range. */
@@ -138,52 +131,6 @@ function Bow() {
   );
 }
 
-const EVERYBODY = '';
-
-/** Who is heard: everybody, a section or one player. */
-function Who() {
-  const { sources } = useSession();
-  const { groups } = useGrouping(sources);
-  const soloIds = useStore(listeningStore, (state) => state.soloIds);
-  const sections = groups.filter(({ members }) => members.length > 1);
-  const options = [
-    ...sections.map(({ name, members }) => ({ key: `section ${name}`, name, ids: members })),
-    ...sources.map(({ id, name }) => ({ key: id, name, ids: [id] })),
-  ];
-  const mutedIds = useStore(listeningStore, (state) => state.mutedIds);
-  const same = (ids: readonly string[], others: readonly string[]): boolean =>
-    ids.join(' ') === others.join(' ');
-  const value = soloIds
-    ? `alone ${options.find(({ ids }) => same(ids, soloIds))?.key ?? ''}`
-    : mutedIds.length > 0
-      ? `without ${options.find(({ ids }) => same(ids, mutedIds))?.key ?? ''}`
-      : EVERYBODY;
-  return (
-    <select
-      aria-label="Who is heard"
-      className="select select-xs w-auto max-w-32"
-      value={value}
-      onChange={(event) => {
-        const [, how, key] = /^(alone|without) (.*)$/s.exec(event.currentTarget.value) ?? [];
-        const ids = options.find((option) => option.key === key)?.ids ?? null;
-        if (how === 'without') setSolo(null, ids ?? []);
-        else setSolo(ids);
-      }}
-    >
-      <option value={EVERYBODY}>everybody</option>
-      {(['alone', 'without'] as const).map((how) => (
-        <optgroup key={how} label={how}>
-          {options.map(({ key, name }) => (
-            <option key={key} value={`${how} ${key}`}>
-              {how === 'alone' ? `${name} alone` : `without ${name}`}
-            </option>
-          ))}
-        </optgroup>
-      ))}
-    </select>
-  );
-}
-
 interface SwitchProps {
   on: boolean;
   words: string;
@@ -224,17 +171,47 @@ const PLAIN_WORDS =
 
 const THINNED_WORDS = 'the machine is busy: reflections that follow the hand are left out';
 
+const SIMULATION_WORDS =
+  'players, hall and microphones are computed: place, width and room can be judged, timbre cannot';
+
 /** All that is to be known of what is heard. */
-function moreWords(state: ReturnType<typeof listeningStore.getState>): string {
-  const { latencyMs } = state;
+function moreWords(state: ReturnType<typeof listeningStore.getState>): string[] {
+  const { latencyMs, notes, plain, thinned } = state;
   return [
-    heardWords(state),
-    ...state.notes,
-    ...(state.plain ? [PLAIN_WORDS] : []),
-    ...(state.thinned ? [THINNED_WORDS] : []),
+    SIMULATION_WORDS,
+    ...notes,
+    ...(plain ? [PLAIN_WORDS] : []),
+    ...(thinned ? [THINNED_WORDS] : []),
     ...(latencyMs === null ? [] : [`${latencyMs} ms to the loudspeakers`]),
-  ].join(' · ');
+  ];
 }
+
+/** What is simplified in what is heard, whole, where the line has no room for it. */
+function About() {
+  const listening = useStore(listeningStore);
+  return (
+    <Menu
+      button={<Info size={13} />}
+      label="About what is heard"
+      title="About what is heard"
+      buttonClass="btn btn-ghost btn-xs btn-square"
+      className="dropdown-top dropdown-end"
+    >
+      {() => (
+        <ul
+          aria-label="About what is heard"
+          className="dropdown-content border-hairline bg-base-200 fixed! right-4! bottom-9! left-auto! z-30 w-[34rem] max-w-[calc(100vw-2rem)] list-disc rounded-[3px] border py-2 pr-3 pl-7 text-[13px] leading-snug whitespace-normal"
+        >
+          {moreWords(listening).map((words) => (
+            <li key={words}>{capitalised(words)}.</li>
+          ))}
+        </ul>
+      )}
+    </Menu>
+  );
+}
+
+const capitalised = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** Hearing the plan: play, the bow of time, whom, which, and how. */
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
@@ -258,15 +235,15 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}
         role="status"
         aria-label="What is heard"
-        title={problem ?? moreWords(listening)}
+        title={problem ?? [heardWords(listening), ...moreWords(listening)].join(' · ')}
       >
         {problem ??
           (playing
-            ? loud
-              ? 'loud: mind your ears'
-              : heardWords(listening)
+            ? `${loud ? 'loud: mind your ears · ' : ''}${heardWords(listening)}`
             : 'a simulation: place, width and room, not timbre')}
       </p>
+      {playing && <About />}
+      <WhichArrays />
       <Who />
       {candidate !== null && (
         <Switch

@@ -4,7 +4,13 @@ import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
 import { prepareArray } from './cues';
 import { modelsFor } from './models';
-import { centreSlopes, farField, inPlace, recordingAngles } from './recording-angle';
+import {
+  centreSlopes,
+  farField,
+  inPlace,
+  recordingAngles,
+  surelyNarrower,
+} from './recording-angle';
 
 const c = speedOfSound(20);
 
@@ -143,5 +149,27 @@ describe('the search outward', () => {
       }),
       { numRuns: 3000 },
     );
+  });
+});
+
+describe('what a scan may pass over', () => {
+  it('is nowhere as wide as the level, in any model, with the cues together or opposed', () => {
+    const share = fc.double({ min: 0, max: 0.9999, noNaN: true });
+    const part = fc.double({ min: -1, max: 1, noNaN: true });
+    for (const level of [0.5, 0.6, 0.75, 0.9, 1]) {
+      for (const model of modelsFor(true)) {
+        const most = surelyNarrower(model.id, level);
+        expect(most).toBeGreaterThan(0);
+        fc.assert(
+          fc.property(share, part, (of, byLevel) => {
+            const icldDb = 15 * most * of * byLevel;
+            const ictdMs = 1.12 * most * of * (1 - Math.abs(byLevel));
+            expect(model.margin(icldDb, ictdMs, level)).toBeLessThan(0);
+            expect(model.margin(icldDb, -ictdMs, level)).toBeLessThan(0);
+          }),
+          { numRuns: 2000 },
+        );
+      }
+    }
   });
 });

@@ -132,6 +132,11 @@ const SURELY_NARROWER: Readonly<Record<ModelId, { at75: number; full: number }>>
   tangent: { at75: 1, full: 6 },
 };
 
+/**
+ * Below what sum of the cues' shares an image is surely narrower than a level.
+ * @param level size of the shift, 0 … 1
+ * @returns a lower bound of |dB|/15 + |ms|/1.12, 0 … 6
+ */
 export function surelyNarrower(model: ModelId, level: number): number {
   const { at75, full } = SURELY_NARROWER[model];
   return level >= 1 ? full : level >= 0.75 ? at75 : level >= 0.5 ? 0.4 * level : 0;

@@ -114,6 +114,11 @@ export class Follower {
   /** @param timeS when it was so, on the clock of the sound */
   add(pose: Pose, timeS: number): void {
     const before = this.coming[this.coming.length - 1];
+    if (before && timeS <= before.timeS) {
+      // Two at one time, or clocks that were set: the later one counts.
+      before.pose = pose;
+      return;
+    }
     if (!before || timeS - before.timeS > REST_S) {
       this.coming.push({ timeS: timeS - BEFORE_S, pose: this.last });
     }

@@ -102,8 +102,8 @@ function responsesOf(
     if (!room) continue;
     for (const reflection of earlyReflections(room, point.position, receiver, speed) ?? []) {
       const { surfaces, pathM, gain } = reflection;
-      const first = surfaces.length === 1;
-      (first ? close : rest).push([{ delayS: pathM / speed, gain }, capsule]);
+      const follows = surfaces.length === 1 && scene.live !== 'direct by stem';
+      (follows ? close : rest).push([{ delayS: pathM / speed, gain }, capsule]);
     }
   }
   const pairOf = (paths: readonly (readonly [Path, SceneCapsule])[], least: number): Pair => {

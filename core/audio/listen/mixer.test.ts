@@ -246,39 +246,49 @@ describe('a scene', () => {
     expect(compared).toBeGreaterThan(6);
   }, 60_000);
 
-  it('is the same in parts as whole, with what follows the hand live', async () => {
-    const engine = (await fastEngine()) ?? plainEngine;
-    const two = { ...base, sources: base.sources.slice(0, 2) };
-    const scene = sceneIn(two);
-    expect(scene.live).toBe('always');
-    const whole = await loopsOf(scene, WHOLE, engine);
-    const parted = await loopsOf(scene, PARTED, engine);
-    expect(parted.layers.every(({ name }) => name === 'rest')).toBe(true);
-    expect(parted.loudness).toBeCloseTo(whole.loudness ?? 0, 3);
-    expect(Math.abs(expectedLoudness(scene) - (whole.loudness ?? 0))).toBeLessThan(6);
-    const frames = whole.layers[0]?.loop[0].length ?? 0;
-    const mixers = [whole, parted].map(({ layers }, i) => {
-      const mixer = new ListenMixer(frames, RATE, BLOCK);
-      mixer.open('plan', 2, 1);
-      for (const { stem, name, loop } of layers) mixer.fill('plan', stem, name, loop);
-      if (i === 1) {
-        const points = livePoints(scene);
-        const loops = points.map((point) => guarded(doubled(loopOf(point))));
-        const stems = points.map(({ stem }) => stem);
-        mixer.setLive('plan', new LiveMix(loops, stems, poseOf(scene), RATE));
-      }
-      mixer.hear(PLAIN);
-      mixer.play(true);
-      mixer.seek(48_000);
-      mixer.choose('plan');
-      return run(mixer, 300).raw.flatMap(([left]) => [...left]);
-    });
-    const [a, b] = mixers as [number[], number[]];
-    const off = a.reduce((sum, value, i) => sum + (value - (b[i] ?? 0)) ** 2, 0);
-    const all = a.reduce((sum, value) => sum + value * value, 0);
-    // What lies above 8 kHz is read less truly between the samples.
-    expect(10 * Math.log10(off / all)).toBeLessThan(-50);
-  }, 60_000);
+  it.each([
+    ['always', ['rest']],
+    ['by stem', ['near', 'rest']],
+    ['direct by stem', ['near', 'rest']],
+  ] as const)(
+    'is the same in parts as whole, with what follows the hand %s',
+    async (live, names) => {
+      const engine = (await fastEngine()) ?? plainEngine;
+      const two = base.sources.slice(0, 2).map((source) => ({ ...source, widthM: 0, depthM: 0 }));
+      const own = sceneIn({ ...base, sources: two });
+      expect(own.live).toBe('always');
+      const scene: Scene = { ...own, live };
+      const whole = await loopsOf(scene, WHOLE, engine);
+      const parted = await loopsOf(scene, PARTED, engine);
+      expect([...new Set(parted.layers.map(({ name }) => name))]).toEqual(names);
+      expect(parted.loudness).toBeCloseTo(whole.loudness ?? 0, 3);
+      expect(Math.abs(expectedLoudness(scene) - (whole.loudness ?? 0))).toBeLessThan(6);
+      const frames = whole.layers[0]?.loop[0].length ?? 0;
+      const mixers = [whole, parted].map(({ layers }, i) => {
+        const mixer = new ListenMixer(frames, RATE, BLOCK);
+        mixer.open('plan', 2, 1);
+        for (const { stem, name, loop } of layers) mixer.fill('plan', stem, name, loop);
+        if (i === 1) {
+          const points = livePoints(scene);
+          const loops = points.map((point) => guarded(doubled(loopOf(point))));
+          const stems = points.map(({ stem }) => stem);
+          mixer.setLive('plan', new LiveMix(loops, stems, poseOf(scene), RATE));
+        }
+        mixer.hear(PLAIN);
+        mixer.setLiveOnly(true);
+        mixer.play(true);
+        mixer.seek(48_000);
+        mixer.choose('plan');
+        return run(mixer, 300).raw.flatMap(([left]) => [...left]);
+      });
+      const [a, b] = mixers as [number[], number[]];
+      const off = a.reduce((sum, value, i) => sum + (value - (b[i] ?? 0)) ** 2, 0);
+      const all = a.reduce((sum, value) => sum + value * value, 0);
+      // What lies above 8 kHz is read less truly between the samples.
+      expect(10 * Math.log10(off / all)).toBeLessThan(-50);
+    },
+    60_000,
+  );
 
   it('sounds the same by plain transforms', async () => {
     const phrase = loopOf(sceneIn(base).points[0] as { plays: PhraseSpec });
@@ -319,10 +329,55 @@ describe('a scene', () => {
     const scene = sceneIn({ ...base, sources });
     expect(scene.stems.length).toBe(MOST_STEMS);
     expect(scene.stems.flatMap(({ sourceIds }) => sourceIds).length).toBe(500);
-    expect(scene.live).toBe('by section');
-    expect(scene.notes.join()).toContain('from its middle');
+    expect(scene.live).toBe('by stem');
+    expect(scene.notes.join()).toContain('every section sounds from its middle');
     expect(sceneOf({ ...base, sources: [] }, 'mix', RATE).ok).toBe(false);
     expect(sceneOf({ ...base, arrays: [] }, 'mix', RATE).ok).toBe(false);
+  });
+
+  it('through more microphones has its direct sound follow the hand, and through very many nothing', () => {
+    const [first] = base.sources;
+    const [array] = base.arrays;
+    if (!first || !array) throw new Error('no player or array');
+    const sources = Array.from({ length: 12 }, (_, i) => ({ ...first, id: `s${i}`, widthM: 0 }));
+    const through = (capsules: number): Scene =>
+      sceneIn(
+        { ...base, sources },
+        {
+          ...array,
+          technique: {
+            kind: 'custom',
+            capsules: Array.from({ length: capsules }, (_, i) => ({
+              ...{ label: `${i}`, dx: i / 4, dy: 0, dz: 0, azimuthDeg: 0, elevationDeg: 0 },
+              pattern: 'omni' as const,
+            })),
+          },
+        },
+      );
+    expect(through(2).live).toBe('always');
+    expect(through(3).live).toBe('direct by stem');
+    expect(through(3).notes.join()).toContain('every player sounds from its middle');
+    expect(through(3).notes.join()).toContain('the direct sound follows the hand');
+    expect(poseOf(through(3)).room).toBeNull();
+    expect(through(14).live).toBe('direct by stem');
+    expect(through(15).live).toBe('at rest');
+    expect(through(15).notes).toContain('what is moved is heard when the hand rests');
+  });
+
+  it('of the mix is heard through the arrays that are chosen, and says so where none is left', () => {
+    const [array] = base.arrays;
+    if (!array) throw new Error('no array');
+    const other = { ...array, id: 'other', role: 'outrigger' as const, y: array.y + 1 };
+    const session: Session = { ...base, arrays: [array, other] };
+    const through = (arrayIds: readonly string[] | null) =>
+      sceneOf(session, 'mix', RATE, { arrayIds });
+    const all = through(null);
+    const one = through(['other']);
+    if (!all.ok || !one.ok) throw new Error('no scene');
+    expect(all.value.capsules.length).toBe(2 * one.value.capsules.length);
+    expect(one.value.capsules.every(({ live }) => live)).toBe(true);
+    const none = through([]);
+    expect(none.ok ? '' : none.message).toContain('No array is heard');
   });
 });
 

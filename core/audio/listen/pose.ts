@@ -55,7 +55,8 @@ export function poseOf(scene: Scene): Pose {
         ...[patternA, left, right, delayS],
       ]),
     ),
-    room: scene.room && roomNumbers(scene.room, scene),
+    // Reflections that do not follow the hand are none here.
+    room: scene.room && scene.live !== 'direct by stem' ? roomNumbers(scene.room, scene) : null,
     speed: scene.speed,
   };
 }

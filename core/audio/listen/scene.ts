@@ -1,5 +1,5 @@
 import type { Receiver } from '../../acoustics/diffuse-field';
-import type { Shoebox } from '../../acoustics/reflections';
+import { ROOM_SURFACES, type Shoebox } from '../../acoustics/reflections';
 import { heardArrays } from '../../analysis/mix';
 import { placeCapsules } from '../../arrays/capsules';
 import { readyArray } from '../../prepare/arrays';
@@ -57,16 +57,21 @@ export interface Scene {
   room: Shoebox | null;
   hall: Hall | null;
   seed: number;
-  /** the hand is followed always; only while something is dragged, by sections; or after it rests */
-  live: 'always' | 'by section' | 'at rest';
+  /**
+   * The hand is followed always; only while something is dragged, each stem from its middle, or of
+   * that only the direct sound; or after it rests.
+   */
+  live: 'always' | 'by stem' | 'direct by stem' | 'at rest';
   /** what is left out or simplified, and why */
   notes: string[];
 }
 
 /** So many stems are kept; beyond it sections are one. */
 export const MOST_STEMS = 12;
-/** Ways from a place to a microphone that follow the hand at once. */
+/** So many places times microphones follow the hand at once with the first reflections. */
 export const MOST_LIVE = 24;
+/** Beyond it only the direct sound does, for as many ways as those are together. */
+const MOST_DIRECT = MOST_LIVE * (1 + ROOM_SURFACES.length);
 /** A phrase sounds as this many dB SPL where its amplitude is one. */
 const REFERENCE_DB = 94;
 
@@ -105,6 +110,11 @@ function capsulesOf(array: MicArray, fader: number, live: boolean): SceneCapsule
 /** What is listened to: one array by itself, or all that are heard at their faders. */
 export type Heard = MicArray | 'mix';
 
+/** What is played, and which arrays of the mix are listened to; null is all that are in it. */
+export type ListenOptions = Pick<RenderOptions, 'phrase' | 'seed'> & {
+  arrayIds: readonly string[] | null;
+};
+
 /**
  * What a session sounds like through an array, or through the whole mix.
  * @param sampleRateHz 8000 … 192000 Hz
@@ -114,11 +124,13 @@ export function sceneOf(
   session: Session,
   heard: Heard,
   sampleRateHz: number,
-  change: Partial<Pick<RenderOptions, 'phrase' | 'seed'>> = {},
+  { arrayIds = null, ...change }: Partial<ListenOptions> = {},
 ): Outcome<Scene> {
   const options: RenderOptions = { ...USUAL_RENDER, ...change, sampleRateHz };
   if (session.sources.length === 0) return refused('No players yet: there is nothing to hear.');
-  const arrays = heard === 'mix' ? heardArrays(session) : [heard];
+  const mixed = (): MicArray[] =>
+    heardArrays(session).filter(({ id }) => arrayIds === null || arrayIds.includes(id));
+  const arrays = heard === 'mix' ? mixed() : [heard];
   const main = arrays.find(({ role }) => role === 'main') ?? arrays[0];
   if (!main) return refused('No array is heard: every one is muted or out of use.');
   const capsules = arrays.flatMap((array) =>
@@ -138,13 +150,7 @@ export function sceneOf(
       plays,
     }),
   );
-  const following = capsules.filter(({ live }) => live).length;
-  const live =
-    points.length * following <= MOST_LIVE
-      ? 'always'
-      : stems.length * following <= MOST_LIVE
-        ? 'by section'
-        : 'at rest';
+  const live = followed(points.length, stems.length, capsules.filter(({ live }) => live).length);
   return done({
     sampleRateHz,
     speed,
@@ -155,15 +161,34 @@ export function sceneOf(
     hall,
     seed: options.seed,
     live,
-    notes: [...notes, ...simplified(live, arrays.length)],
+    notes: [
+      ...notes,
+      ...simplified(live, { arrays: arrays.length, sections: session.sources.length > MOST_STEMS }),
+    ],
   });
 }
 
-function simplified(live: Scene['live'], arrays: number): string[] {
+/** How the hand is followed, by how many places, stems and microphones there are. */
+function followed(points: number, stems: number, capsules: number): Scene['live'] {
+  if (points * capsules <= MOST_LIVE) return 'always';
+  if (stems * capsules <= MOST_LIVE) return 'by stem';
+  return stems * capsules <= MOST_DIRECT ? 'direct by stem' : 'at rest';
+}
+
+function simplified(
+  live: Scene['live'],
+  { arrays, sections }: { arrays: number; sections: boolean },
+): string[] {
+  if (live === 'at rest') return ['what is moved is heard when the hand rests'];
   const notes: string[] = [];
-  if (live === 'by section')
-    notes.push('while something is dragged every section sounds from its middle');
-  if (live === 'at rest') notes.push('the sound follows when the hand rests');
-  else if (arrays > 1) notes.push('the other arrays follow when the hand rests');
+  if (live !== 'always') {
+    const each = sections ? 'section' : 'player';
+    notes.push(`while something is dragged every ${each} sounds from its middle`);
+  }
+  if (live === 'direct by stem') {
+    notes.push('the direct sound follows the hand, reflections when it rests');
+  }
+  if (arrays > 1)
+    notes.push('of several arrays the main one follows the hand, the others when it rests');
   return notes;
 }

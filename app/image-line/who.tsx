@@ -1,0 +1,102 @@
+import { useStore } from 'zustand';
+import { heardArrays } from '../../core/analysis';
+import { setSolo, setSoloArrays } from '../audio/actions';
+import { listeningStore, shownStore } from '../audio/listening';
+import { useSession } from '../document/use-session';
+import { useGrouping } from '../parts/groups';
+
+const ALL = '';
+
+interface Option {
+  key: string;
+  name: string;
+  ids: readonly string[];
+}
+
+interface ChoiceProps {
+  label: string;
+  /** what it is called that nothing is left out */
+  all: string;
+  options: readonly Option[];
+  alone: readonly string[] | null;
+  without: readonly string[];
+  choose: (alone: readonly string[] | null, without?: readonly string[]) => void;
+}
+
+const same = (ids: readonly string[], others: readonly string[]): boolean =>
+  ids.join(' ') === others.join(' ');
+
+/** All, one of them alone, or all without one. */
+function Choice({ label, all, options, alone, without, choose }: ChoiceProps) {
+  const keyOf = (wanted: readonly string[]): string =>
+    options.find(({ ids }) => same(ids, wanted))?.key ?? '';
+  const value = alone
+    ? `alone ${keyOf(alone)}`
+    : without.length > 0
+      ? `without ${keyOf(without)}`
+      : ALL;
+  return (
+    <select
+      aria-label={label}
+      className="select select-xs w-auto max-w-32"
+      value={value}
+      onChange={(event) => {
+        const [, how, key] = /^(alone|without) (.*)$/s.exec(event.currentTarget.value) ?? [];
+        const ids = options.find((option) => option.key === key)?.ids ?? null;
+        if (how === 'without') choose(null, ids ?? []);
+        else choose(ids);
+      }}
+    >
+      <option value={ALL}>{all}</option>
+      {(['alone', 'without'] as const).map((how) => (
+        <optgroup key={how} label={how}>
+          {options.map(({ key, name }) => (
+            <option key={key} value={`${how} ${key}`}>
+              {how === 'alone' ? `${name} alone` : `without ${name}`}
+            </option>
+          ))}
+        </optgroup>
+      ))}
+    </select>
+  );
+}
+
+/** Who is heard: everybody, a section or one player. */
+export function Who() {
+  const { sources } = useSession();
+  const { groups } = useGrouping(sources);
+  const alone = useStore(listeningStore, (state) => state.soloIds);
+  const without = useStore(listeningStore, (state) => state.mutedIds);
+  const sections = groups.filter(({ members }) => members.length > 1);
+  const options = [
+    ...sections.map(({ name, members }) => ({ key: `section ${name}`, name, ids: members })),
+    ...sources.map(({ id, name }) => ({ key: id, name, ids: [id] })),
+  ];
+  return (
+    <Choice
+      label="Who is heard"
+      all="everybody"
+      {...{ options, alone, without }}
+      choose={setSolo}
+    />
+  );
+}
+
+/** Which arrays are heard, where the line shows a mix of several. */
+export function WhichArrays() {
+  const session = useSession();
+  const ofMix = useStore(shownStore, ({ shown }) => shown?.heard === 'mix');
+  const alone = useStore(listeningStore, (state) => state.soloArrayIds);
+  const without = useStore(listeningStore, (state) => state.mutedArrayIds);
+  const arrays = heardArrays(session);
+  if (!ofMix || arrays.length < 2) return null;
+  const options = arrays.map(({ id, name }) => ({ key: id, name, ids: [id] }));
+  return (
+    <Choice
+      label="Which arrays are heard"
+      all="all arrays"
+      {...{ options, alone, without }}
+      choose={setSoloArrays}
+    />
+  );
+}
