@@ -46,6 +46,8 @@ const LEFT_OUT =
   /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/(demo|fixtures)\//;
 /** Twice as long as all its tests take, and so much more, may a fault take before it has hung. */
 const MORE_MS = 20_000;
+/** Files of tests that take longer are left out of the runs. */
+const SLOW_MS = 3000;
 /** Before it is known how long they take. */
 const LONGEST_MS = 600_000;
 /** One process for all files of a run: most of the time would go into starting more. */
@@ -56,6 +58,8 @@ import { readFileSync } from 'node:fs';
 import { BaseSequencer } from 'vitest/node';
 const took = JSON.parse(readFileSync('took.json', 'utf8'));
 const beside = process.env.BESIDE ?? 'none';
+// What takes long by itself is not asked of every fault: a fault that only it would notice lives.
+const slow = Object.keys(took).filter((name) => took[name] > ${SLOW_MS});
 // What sounds is judged by the tests of sound, and all else by the others: they are the slow ones.
 const sound = ['core/audio/**/*.test.ts', 'cli/sound.test.ts'];
 const kind = process.env.KIND;
@@ -72,7 +76,11 @@ export default {
     testTimeout: 60_000,
     setupFiles: ['core/test-setup.ts'],
     include: kind === 'sound' ? sound : ['{core,cli,paper}/**/*.test.ts'],
-    exclude: ['core/analysis/recommend/sense.test.ts', ...(kind === 'rest' ? sound : [])],
+    exclude: [
+      'core/analysis/recommend/sense.test.ts',
+      ...(kind === 'rest' ? sound : []),
+      ...slow.map((name) => name.slice(1)),
+    ],
     sequence: { sequencer: Nearest },
   },
 };
@@ -218,7 +226,7 @@ async function timed(folder) {
   ]);
   writeFileSync(join(folder, 'took.json'), JSON.stringify(Object.fromEntries(took)));
   const tookMs = { sound: 0, rest: 0 };
-  for (const [name, ms] of took)
+  for (const [name, ms] of took.filter(([, ms]) => ms <= SLOW_MS))
     tookMs[/\/(core\/audio\/|cli\/sound)/.test(name) ? 'sound' : 'rest'] += ms;
   return tookMs;
 }
@@ -241,12 +249,16 @@ const words = (fault) => {
 const survivors = [];
 let done = 0;
 const from = performance.now();
-await Promise.all(
-  Array.from({ length: Math.min(2, cpus().length) }, async (_, lane) => {
-    const folder = copyOfTree();
-    try {
-      const tookMs = await timed(folder);
-      for (let i = lane; i < sample.length; i += 2) {
+const lanes = Array.from({ length: Math.min(2, cpus().length) }, copyOfTree);
+try {
+  const [first] = lanes;
+  const tookMs = await timed(first);
+  for (const name of ['mutate.config.mjs', 'took.json']) {
+    for (const lane of lanes.slice(1)) cpSync(join(first, name), join(lane, name));
+  }
+  await Promise.all(
+    lanes.map(async (folder, lane) => {
+      for (let i = lane; i < sample.length; i += lanes.length) {
         if (!(await noticed(folder, sample[i], tookMs))) {
           survivors.push(sample[i]);
           process.stderr.write(`${words(sample[i])}\n`);
@@ -259,11 +271,11 @@ await Promise.all(
           );
         }
       }
-    } finally {
-      rmSync(folder, { recursive: true, force: true });
-    }
-  }),
-);
+    }),
+  );
+} finally {
+  for (const lane of lanes) rmSync(lane, { recursive: true, force: true });
+}
 
 survivors.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line);
 for (const fault of survivors) process.stdout.write(`${words(fault)}\n`);
