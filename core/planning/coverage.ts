@@ -17,6 +17,9 @@ export interface CoverageAdvice {
 const WIDE_M = 0.9;
 const WIDE_DEG = 20;
 
+/** Seen narrower than this it is a point, m. */
+const POINT_M = 0.05;
+
 /** How wide a source is from the main array, m, and under what angle; without one from 2 m before it. */
 function widthSeen(source: Source, main: MicArray | undefined): { widthM: number; deg: number } {
   const widthM = main ? seenWidth(source, main).widthM : source.widthM;
@@ -47,7 +50,7 @@ export function coverageAdvice(session: Session): CoverageAdvice[] {
     }
     return result(
       'mono',
-      source.widthM > 0
+      widthM >= POINT_M
         ? `${seen}: small in the picture, a single microphone panned to its place serves it.`
         : 'A point in the picture: a single microphone panned to its place serves it.',
     );

@@ -138,7 +138,7 @@ export function angleText(deg: number | null | undefined, decimals = 1): string 
 
 /** An image shift (−1 … +1) as percent and side: "63 % R", "centre", "100 % L". */
 export function shiftText(shift: number | null | undefined): string {
-  if (shift === null || shift === undefined) return MISSING.number;
+  if (shift === null || shift === undefined || !Number.isFinite(shift)) return MISSING.number;
   const percent = Math.round(Math.abs(shift) * 100);
   if (percent === 0) return 'centre';
   return `${percent} % ${shift < 0 ? 'L' : 'R'}`;
