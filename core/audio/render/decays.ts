@@ -27,7 +27,7 @@ export function bandWeight(off: number, skirt: number): number {
 }
 
 /** Skirts of the octaves that decay: narrow, so that a long time does not leak into the next one. */
-export const OCTAVE_SKIRT = 1 / 6;
+export const OCTAVE_SKIRT = 1 / 24;
 
 function octaveWeight(centres: readonly number[], i: number, hz: number): number {
   const centre = centres[i] ?? 1;
@@ -68,8 +68,13 @@ export function readTime(power: Float32Array | Float64Array, stepS: number): num
  * Decays for noise in octaves whose neighbours overlap: what is read of an octave is its own time, also
  * where the next one rings much longer.
  * @param centres of the octaves, Hz, rising
+ * @param apartFromHz octaves from here up are noises of their own, whose powers add up
  */
-export function calibratedDecays(hall: Hall, centres: readonly number[]): BandDecay[] {
+export function calibratedDecays(
+  hall: Hall,
+  centres: readonly number[],
+  apartFromHz = Infinity,
+): BandDecay[] {
   const wanted = centres.map((hz) => timeAt(hall, hz));
   const used = [...wanted];
   const longest = Math.max(...wanted);
@@ -94,15 +99,22 @@ export function calibratedDecays(hall: Hall, centres: readonly number[]): BandDe
         const beyond = Math.max(0, (Math.abs(off) - 0.5 + SKIRT / 2) / SKIRT);
         const passes = Math.cos((Math.PI / 2) * Math.min(1, beyond)) ** 2;
         const here = new Float64Array(STEPS);
+        const own = new Float64Array(STEPS);
         envelopes.forEach((envelope, i) => {
           const weight = octaveWeight(centres, i, hz);
           if (weight === 0) return;
+          const apart = (centres[i] ?? 0) >= apartFromHz;
           for (let t = 0; t < STEPS; t++) {
-            here[t] = (here[t] as number) + weight * (envelope[t] as number);
+            const value = envelope[t] as number;
+            if (apart) own[t] = (own[t] as number) + weight * value * value;
+            else here[t] = (here[t] as number) + weight * value;
           }
         });
         let found = 0;
-        for (let t = 0; t < STEPS; t++) found += (here[t] = (here[t] as number) ** 2) * stepS;
+        for (let t = 0; t < STEPS; t++) {
+          here[t] = (here[t] as number) ** 2 + (own[t] as number);
+          found += (here[t] as number) * stepS;
+        }
         // Each frequency ends with the energy that its own time gives it; wider bands weigh more.
         const scale = (energyOf(timeAt(hall, hz)) / found) * hz * passes;
         for (let t = 0; t < STEPS; t++)

@@ -69,6 +69,7 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
       out[1] = 0;
       return out;
     },
+    samples: one,
     backward: (first, second) => [one(first), one(second)],
     keep(samples) {
       const to = room();

@@ -8,12 +8,12 @@ import { lateEnergy, lateEnergySum, timeAt, type Hall } from './hall';
 import { cholesky, turnInto, type Matrix } from './matrices';
 import { plainEngine, type Spectra, type SpectraEngine } from './spectra';
 
-/** Correlation of all capsules at a frequency, with their own sensitivity to a diffuse field. */
+/** Correlation of all capsules at a frequency, with their own sensitivity to a diffuse field: the lower triangle. */
 function diffuse(receivers: readonly Receiver[], hz: number, speed: number): Matrix {
   const n = receivers.length;
   const out = new Float64Array(2 * n * n);
   receivers.forEach((one, i) => {
-    receivers.forEach((other, j) => {
+    receivers.slice(0, i + 1).forEach((other, j) => {
       const size = Math.sqrt(
         randomEnergyEfficiency(one.patternA) * randomEnergyEfficiency(other.patternA),
       );
@@ -33,6 +33,12 @@ const LONGEST_S = 12;
 const HIGHEST_HZ = 21_000;
 /** Steps of the octaves in which the noise decays, and of the thirds in which it is matched. */
 const [OCTAVE, THIRD] = [2, 2 ** (1 / 3)];
+
+/** Samples until the late field of a hall has gone. @param sampleRateHz 8000 … 192000 Hz */
+export function lateFrames({ rt60S }: Pick<Hall, 'rt60S'>, sampleRateHz: number): number {
+  const longest = Math.max(...rt60S.map(([, seconds]) => seconds), 0.05);
+  return Math.ceil(Math.min(LONGEST_S, (longest * END_DB) / 60) * sampleRateHz);
+}
 
 interface Decaying extends Band {
   /** amplitude over time, at the rate of its own transform */
@@ -57,6 +63,24 @@ function noiseSpectrum(size: number, end: number, seed: number): Float32Array {
   // Nothing at zero.
   for (let i = 2; i < 2 * end; i++) out[i] = random() - 0.5;
   return out;
+}
+
+/** Adds an octave of a noise of its own that decays in time: where octaves are wide, nothing rings. */
+function addDecayingNoise(sum: Float32Array, octave: Decaying, seed: number): void {
+  const { from, weights, envelope, transform } = octave;
+  const random = seededRandom(seed);
+  const samples = new Float32Array(transform.size);
+  for (let i = 0; i < envelope.length; i++) samples[i] = (random() - 0.5) * (envelope[i] as number);
+  const spectrum = transform.forward(samples);
+  // As strong as the bins of a noise that is uniform there.
+  const gain = Math.sqrt(2 / transform.size);
+  const base = 2 * from;
+  for (let k = 0; k < weights.length; k++) {
+    const weight = gain * (weights[k] as number);
+    const at = base + 2 * k;
+    sum[at] = (sum[at] as number) + weight * (spectrum[at] as number);
+    sum[at + 1] = (sum[at + 1] as number) + weight * (spectrum[at + 1] as number);
+  }
 }
 
 /** A band up to a bin that is not in it. */
@@ -118,14 +142,14 @@ export class LateField {
     sampleRateHz: number,
     engine: SpectraEngine = plainEngine,
   ) {
-    const longest = Math.max(...hall.rt60S.map(([, seconds]) => seconds), 0.05);
-    this.frames = Math.ceil(Math.min(LONGEST_S, (longest * END_DB) / 60) * sampleRateHz);
+    this.frames = lateFrames(hall, sampleRateHz);
     const size = powerOfTwo(this.frames);
     this.transform = engine.of(size);
     const bands = bandsOf(size, sampleRateHz, OCTAVE, OCTAVE_SKIRT);
     const decays = calibratedDecays(
       hall,
       bands.map(({ hz }) => hz),
+      SURE_HZ,
     );
     const times = decays.map(({ rt60S }) => rt60S);
     this.end = Math.min(size / 2, Math.ceil((HIGHEST_HZ / sampleRateHz) * size));
@@ -133,19 +157,15 @@ export class LateField {
     this.octaves = audible.map(([whole, rt60S]) => {
       const band = upTo(this.end, whole);
       // What ends low needs no more samples than that: the same bins in a shorter transform.
+      const low = band.hz < SURE_HZ;
       let own = size;
       while (own > SHORTEST && 2 * (band.from + band.weights.length) <= own / 2) own /= 2;
       const rate = (sampleRateHz * own) / size;
       const frames = Math.ceil((this.frames * own) / size);
       const envelope = envelopeOf(hall, rt60S, rate, frames);
-      const readS =
-        band.hz < SURE_HZ
-          ? readTime(
-              envelope.map((value) => value * value),
-              1 / rate,
-            )
-          : null;
-      return { ...band, transform: engine.of(own), envelope, rate, readS };
+      const readS = low ? readTime(grouped(envelope, envelope), GROUP / rate) : null;
+      const weights = low ? band.weights : powerWeights(hall, band, envelope, rate, own);
+      return { ...band, weights, transform: engine.of(own), envelope, rate, readS };
     });
     const thirds = bandsOf(size, sampleRateHz, THIRD, 0.5)
       .map((band) => upTo(this.end, band))
@@ -183,8 +203,9 @@ export class LateField {
 
   /** Two noises, each octave of them under its own decay, as spectra. */
   private decayed(seed: number): [Float32Array, Float32Array] {
-    const { end } = this;
     const { size } = this.transform;
+    const low = this.octaves.filter(({ readS }) => readS !== null);
+    const end = Math.max(0, ...low.map(({ from, weights }) => from + weights.length));
     const noises = [
       noiseSpectrum(size, end, seed),
       noiseSpectrum(size, end, seed + 104_729),
@@ -193,9 +214,11 @@ export class LateField {
       new Float32Array(size + 2),
       new Float32Array(size + 2),
     ];
-    for (const octave of this.octaves) {
-      octave.transform.addUnder(noises, octave, octave.envelope, sums);
-    }
+    for (const octave of low) octave.transform.addUnder(noises, octave, octave.envelope, sums);
+    this.octaves.forEach((octave, o) => {
+      if (octave.readS !== null) return;
+      sums.forEach((sum, n) => addDecayingNoise(sum, octave, seed + 1_299_709 * o + 104_729 * n));
+    });
     return sums;
   }
 
@@ -222,6 +245,20 @@ export class LateField {
 /** Passes in which a noise learns to decay as its envelope. */
 const PASSES = 3;
 
+/** Samples whose power is put together before a time is read of it. */
+const GROUP = 8;
+
+/** Products of two signals, a few samples together. */
+function grouped(one: Float32Array, other: Float32Array): Float64Array {
+  const count = Math.min(one.length, other.length);
+  const out = new Float64Array(Math.ceil(count / GROUP));
+  for (let i = 0; i < count; i++) {
+    const at = Math.floor(i / GROUP);
+    out[at] = (out[at] as number) + (one[i] as number) * (other[i] as number);
+  }
+  return out;
+}
+
 /** A noise of few bins decays by chance faster or slower: its octave is bent until its time is right. */
 function bendOctave(
   spectrum: Float32Array,
@@ -235,34 +272,74 @@ function bendOctave(
     part[at] = weight * (spectrum[at] as number);
     part[at + 1] = weight * (spectrum[at + 1] as number);
   });
-  const [samples] = transform.backward(part, new Float32Array(transform.size + 2));
-  const power = new Float64Array(envelope.length);
+  const samples = transform.samples(part);
+  const power = grouped(samples.subarray(0, envelope.length), samples);
+  const stepS = GROUP / rate;
+  const bent = new Float64Array(power.length);
   let [bend, before, after] = [0, 0, 0];
   for (let pass = 0; pass <= PASSES; pass++) {
     after = 0;
+    const each = Math.exp(2 * bend * stepS);
+    let gain = Math.exp(bend * stepS);
     for (let i = 0; i < power.length; i++) {
-      const value = (samples[i] as number) ** 2 * Math.exp((2 * bend * i) / rate);
-      power[i] = value;
-      after += value;
+      after += bent[i] = (power[i] as number) * gain;
+      gain *= each;
     }
     if (pass === 0) before = after;
-    const found = readTime(power, 1 / rate);
+    const found = readTime(bent, stepS);
     if (found <= 0 || pass === PASSES) break;
     bend += 3 * Math.LN10 * (1 / found - 1 / readS);
   }
   // As loud as it was.
-  const gain = Math.sqrt(before / Math.max(after, 1e-30));
+  let gain = Math.sqrt(before / Math.max(after, 1e-30));
+  const each = Math.exp(bend / rate);
   const change = new Float32Array(transform.size);
-  for (let i = 0; i < power.length; i++) {
-    change[i] = (samples[i] as number) * (gain * Math.exp((bend * i) / rate) - 1);
+  for (let i = 0; i < envelope.length; i++) {
+    change[i] = (samples[i] as number) * (gain - 1);
+    gain *= each;
   }
-  transform.forward(change).forEach((value, i) => {
-    spectrum[i] = (spectrum[i] as number) + value;
-  });
+  const changed = transform.forward(change);
+  for (let i = 0; i < changed.length; i++) {
+    spectrum[i] = (spectrum[i] as number) + (changed[i] as number);
+  }
 }
 
 /** Shorter transforms are not worth their calls. */
 const SHORTEST = 256;
+
+/** Places in an octave at which the energy of a hall is looked at. */
+const EACH_OCTAVE = 12;
+
+/**
+ * Weights for a noise of its own: those add up in power, and bin by bin with the energy that a hall has
+ * there.
+ */
+function powerWeights(
+  hall: Hall,
+  { from, weights }: Band,
+  envelope: Float32Array,
+  rateHz: number,
+  size: number,
+): Float32Array {
+  const energy = envelope.reduce((sum, value) => sum + value * value, 0) / rateHz;
+  const places = new Map<number, number>();
+  const at = (place: number): number => {
+    const known =
+      places.get(place) ?? lateEnergySum(hall, timeAt(hall, 2 ** (place / EACH_OCTAVE)));
+    places.set(place, known);
+    return known;
+  };
+  let [above, share, low, high] = [0, 0, 0, 0];
+  return weights.map((weight, k) => {
+    const place = EACH_OCTAVE * Math.log2(((from + k) * rateHz) / size);
+    if (place >= above) {
+      above = Math.floor(place) + 1;
+      [low, high] = [at(above - 1), at(above)];
+    }
+    share = place - above + 1;
+    return Math.sqrt((Math.max(0, weight) * (low + share * (high - low))) / energy);
+  });
+}
 
 function envelopeOf(hall: Hall, rt60S: number, rateHz: number, frames: number): Float32Array {
   const out = new Float32Array(frames);
@@ -328,38 +405,65 @@ function addCovariance(
   }
 }
 
-/** A share of another noise that is as good as none: −50 dB. */
-const NOTHING = 0.003;
+/** A share of another noise that is as good as none: −50 dB, and among many bins −34 dB. */
+const [NOTHING, LITTLE] = [0.003, 0.02];
+/** Bins that are worked on at a time: so many of all spectra stay near the processor. */
+const TILE = 512;
 
 /** The spectra between two thirds, turned by what lies between both turns. */
 function addTurned(
   spectra: readonly Float32Array[],
-  { from, weights }: Crossing,
+  crossing: Crossing,
   here: Matrix,
   next: Matrix,
   out: readonly Float32Array[],
 ): void {
   const n = spectra.length;
+  const { length } = crossing.weights;
+  const nothing = length > MANY ? LITTLE : NOTHING;
+  const heard: [i: number, j: number][] = [];
   for (let i = 0; i < n; i++) {
-    const sum = out[i] as Float32Array;
     const own = 2 * (i * n + i);
-    const least = NOTHING * ((here[own] as number) + (next[own] as number));
+    const least = nothing * ((here[own] as number) + (next[own] as number));
     for (let j = 0; j <= i; j++) {
-      const spectrum = spectra[j] as Float32Array;
       const to = 2 * (i * n + j);
-      const [re, im] = [next[to] as number, next[to + 1] as number];
-      const [dre, dim] = [(here[to] as number) - re, (here[to + 1] as number) - im];
-      const most = Math.abs(re) + Math.abs(im) + Math.abs(dre) + Math.abs(dim);
-      if (j < i && most < least) continue;
-      for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
-        const weight = weights[k] as number;
-        const tr = re + weight * dre;
-        const ti = im + weight * dim;
-        const a = spectrum[at] as number;
-        const b = spectrum[at + 1] as number;
-        sum[at] = (sum[at] as number) + tr * a - ti * b;
-        sum[at + 1] = (sum[at + 1] as number) + tr * b + ti * a;
-      }
+      const most =
+        Math.abs(here[to] as number) +
+        Math.abs(next[to] as number) +
+        Math.abs(here[to + 1] as number) +
+        Math.abs(next[to + 1] as number);
+      if (j === i || most >= least) heard.push([i, j]);
     }
+  }
+  for (let first = 0; first < length; first += TILE) {
+    const last = Math.min(length, first + TILE);
+    for (const [i, j] of heard) {
+      const to = 2 * (i * n + j);
+      addTurn(spectra[j] as Float32Array, out[i] as Float32Array, crossing, first, last, [
+        next[to] as number,
+        next[to + 1] as number,
+        (here[to] as number) - (next[to] as number),
+        (here[to + 1] as number) - (next[to + 1] as number),
+      ]);
+    }
+  }
+}
+
+function addTurn(
+  spectrum: Float32Array,
+  sum: Float32Array,
+  { from, weights }: Crossing,
+  first: number,
+  last: number,
+  [re, im, dre, dim]: readonly [re: number, im: number, dre: number, dim: number],
+): void {
+  for (let k = first, at = 2 * (from + first); k < last; k++, at += 2) {
+    const weight = weights[k] as number;
+    const tr = re + weight * dre;
+    const ti = im + weight * dim;
+    const a = spectrum[at] as number;
+    const b = spectrum[at + 1] as number;
+    sum[at] = (sum[at] as number) + tr * a - ti * b;
+    sum[at + 1] = (sum[at + 1] as number) + tr * b + ti * a;
   }
 }

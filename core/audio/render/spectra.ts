@@ -12,6 +12,8 @@ export interface Spectra {
   readonly size: number;
   /** @returns real and imaginary parts in turn, from 0 to half the rate: size + 2 numbers */
   forward(samples: Float32Array): Float32Array;
+  /** @returns the signal of the full size from one spectrum */
+  samples(spectrum: Float32Array): Float32Array;
   /** @returns two signals of the full size from two spectra */
   backward(one: Float32Array, other: Float32Array): [Float32Array, Float32Array];
   /** kept in the engine until it is let go */
@@ -104,6 +106,7 @@ function plainSpectra(size: number): Spectra {
     size,
     forward,
     backward,
+    samples: (spectrum) => backward(spectrum, new Float32Array(size + 2))[0],
     keep: (samples) => ({ at: forward(samples) }),
     silence: () => ({ at: new Float32Array(size + 2) }),
     multiplyAdd(products) {

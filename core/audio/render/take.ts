@@ -1,6 +1,6 @@
 import type { Planes } from '../wav/decode';
 import type { Block } from '../wav/reader';
-import { LateField } from './late';
+import { LateField, lateFrames } from './late';
 import type { Hall } from './hall';
 import { powerOfTwo } from '../signal/spectrum';
 import { addPath, AHEAD, directPath, earlyPaths, type Path } from './paths';
@@ -81,6 +81,73 @@ const blockFor = (sampleRateHz: number): number => (sampleRateHz > 60_000 ? 32_7
 export async function* renderBlocks(
   plan: RenderPlan,
   help: Partial<RenderHelp> = {},
+): AsyncGenerator<Block, void, undefined> {
+  const { frames, channels } = plan;
+  const round = roundOf(plan);
+  if (!round || round.settled + round.frames >= frames) return yield* madeBlocks(plan, help);
+  // Whatever is played goes round: so does what is heard, from when its first sound has died away.
+  const { settled } = round;
+  const until = settled + round.frames;
+  const kept = channels.map(() => new Float32Array(round.frames));
+  const progress = (fraction: number): void => help.progress?.(fraction * MADE_SHARE);
+  for await (const made of madeBlocks({ ...plan, frames: until }, { ...help, progress })) {
+    const skipped = Math.max(0, settled - made.position);
+    made.planes.forEach((plane, c) => {
+      if (skipped >= made.frames) return;
+      const to = made.position + skipped - settled;
+      (kept[c] as Float32Array).set(plane.subarray(skipped, made.frames), to);
+    });
+    yield made;
+  }
+  const block = blockFor(plan.sampleRateHz);
+  for (let position = until; position < frames; position += block) {
+    const count = Math.min(block, frames - position);
+    const planes = kept.map((loop) => {
+      const plane = new Float32Array(block);
+      readLoop(loop, position - settled, plane.subarray(0, count));
+      return plane;
+    });
+    yield { position, frames: count, planes };
+    help.progress?.(MADE_SHARE + ((1 - MADE_SHARE) * (position + count)) / frames);
+    await help.breathe?.();
+  }
+}
+
+/** How much of the work it is to make what then goes round. */
+const MADE_SHARE = 0.9;
+
+/**
+ * Samples of one round of all phrases, and after how many what is heard has settled into it.
+ * @returns null where phrases differ in length, or a round of all channels is too much to be held
+ */
+function roundOf({
+  points,
+  channels,
+  room,
+  hall,
+  speed,
+  sampleRateHz,
+}: RenderPlan): { frames: number; settled: number } | null {
+  const frames = points[0]?.phrase.length ?? 0;
+  if (frames * channels.length > MOST_SUMS) return null;
+  if (points.some(({ phrase }) => phrase.length !== frames)) return null;
+  let longest = 0;
+  for (const { position } of points) {
+    for (const { receiver } of channels) {
+      const early = room ? earlyPaths(room, position, receiver, speed) : [];
+      for (const { delayS } of [directPath(position, receiver, speed), ...early]) {
+        longest = Math.max(longest, delayS);
+      }
+    }
+  }
+  const late = hall ? lateFrames(hall, sampleRateHz) : 0;
+  return { frames, settled: Math.max(late, Math.ceil(longest * sampleRateHz)) + 2 * AHEAD };
+}
+
+/** The same, made sample by sample to the end. */
+async function* madeBlocks(
+  plan: RenderPlan,
+  help: Partial<RenderHelp>,
 ): AsyncGenerator<Block, void, undefined> {
   const block = blockFor(plan.sampleRateHz);
   const engine = help.engine ?? plainEngine;
