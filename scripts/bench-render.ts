@@ -22,7 +22,7 @@ import { demoSession } from '../core/demo';
 import type { Session } from '../core/session';
 
 const SECONDS = 30;
-const RUNS = 3;
+const RUNS = 5;
 
 const median = (values: number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;

@@ -18,7 +18,26 @@ export interface Band {
  * @param step from one centre to the next, 2 for octaves
  * @param skirt half the width over which neighbours change places, of a step, up to 0.5
  */
-export function bandsOf(size: number, sampleRateHz: number, step: number, skirt: number): Band[] {
+export function bandsOf(
+  size: number,
+  sampleRateHz: number,
+  step: number,
+  skirt: number,
+): readonly Band[] {
+  const key = `${size} ${sampleRateHz} ${step} ${skirt}`;
+  const known = made.get(key);
+  if (known) return known;
+  const bands = makeBands(size, sampleRateHz, step, skirt);
+  if (made.size >= MOST_KEPT) made.clear();
+  made.set(key, bands);
+  return bands;
+}
+
+/** Bands go by no hall: they are made once. */
+const made = new Map<string, readonly Band[]>();
+const MOST_KEPT = 8;
+
+function makeBands(size: number, sampleRateHz: number, step: number, skirt: number): Band[] {
   const binHz = sampleRateHz / size;
   const centres: number[] = [];
   for (let hz = LOWEST_HZ; hz < sampleRateHz / 2; hz *= step) centres.push(hz);

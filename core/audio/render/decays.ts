@@ -1,4 +1,5 @@
-import { lateEnergy, timeAt, type Hall } from './hall';
+import { sum } from 'd3-array';
+import { lateEnergies, timeAt, type Hall } from './hall';
 
 /** A decay that a band of noise is put under. */
 export interface BandDecay {
@@ -64,6 +65,12 @@ export function readTime(power: Float32Array | Float64Array, stepS: number): num
   return slope < 0 ? -60 / slope : 0;
 }
 
+/** A frequency of an octave, and the energy that is to be heard there. */
+interface Place {
+  hz: number;
+  energy: number;
+}
+
 /**
  * Decays for noise in octaves whose neighbours overlap: what is read of an octave is its own time, also
  * where the next one rings much longer.
@@ -79,25 +86,23 @@ export function calibratedDecays(
   const used = [...wanted];
   const longest = Math.max(...wanted);
   const stepS = (1.2 * longest) / STEPS;
-  const energyOf = (rt: number): number => {
-    let sum = 0;
-    for (let i = 0; i < STEPS; i++) sum += lateEnergy(hall, (i + 0.5) * stepS, rt) * stepS;
-    return sum;
-  };
+  const energies = (rt: number): Float64Array => lateEnergies(hall, rt, stepS / 2, stepS, STEPS);
+  const placesOf = (centre: number): Place[] =>
+    Array.from({ length: PLACES }, (_, p) => {
+      const off = REACH * ((2 * p + 1) / PLACES - 1);
+      const hz = centre * 2 ** off;
+      // The skirt of the filter that a measurement has.
+      const beyond = Math.max(0, (Math.abs(off) - 0.5 + SKIRT / 2) / SKIRT);
+      const passes = Math.cos((Math.PI / 2) * Math.min(1, beyond)) ** 2;
+      // Each frequency ends with the energy that its own time gives it; wider bands weigh more.
+      return { hz, energy: sum(energies(timeAt(hall, hz))) * stepS * hz * passes };
+    });
+  const places = centres.map(placesOf);
   for (let pass = 0; pass < PASSES; pass++) {
-    const envelopes = used.map((rt) =>
-      Float64Array.from({ length: STEPS }, (_, t) =>
-        Math.sqrt(lateEnergy(hall, (t + 0.5) * stepS, rt)),
-      ),
-    );
-    const read = centres.map((centre) => {
+    const envelopes = used.map((rt) => energies(rt).map(Math.sqrt));
+    const read = centres.map((_, index) => {
       const power = new Float64Array(STEPS);
-      for (let p = 0; p < PLACES; p++) {
-        const off = REACH * ((2 * p + 1) / PLACES - 1);
-        const hz = centre * 2 ** off;
-        // The skirt of the filter that a measurement has.
-        const beyond = Math.max(0, (Math.abs(off) - 0.5 + SKIRT / 2) / SKIRT);
-        const passes = Math.cos((Math.PI / 2) * Math.min(1, beyond)) ** 2;
+      for (const { hz, energy } of places[index] ?? []) {
         const here = new Float64Array(STEPS);
         const own = new Float64Array(STEPS);
         envelopes.forEach((envelope, i) => {
@@ -115,8 +120,7 @@ export function calibratedDecays(
           here[t] = (here[t] as number) ** 2 + (own[t] as number);
           found += (here[t] as number) * stepS;
         }
-        // Each frequency ends with the energy that its own time gives it; wider bands weigh more.
-        const scale = (energyOf(timeAt(hall, hz)) / found) * hz * passes;
+        const scale = energy / found;
         for (let t = 0; t < STEPS; t++)
           power[t] = (power[t] as number) + scale * (here[t] as number);
       }

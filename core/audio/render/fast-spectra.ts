@@ -45,6 +45,11 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
   };
   const [input, output, work] = [room(), room(), room()];
   const view = (at: number): Float32Array => compiled.HEAPF32.subarray(at / 4, at / 4 + size);
+  const fillWith = (samples: Float32Array): void => {
+    const all = view(input);
+    all.set(samples);
+    if (samples.length < size) all.fill(0, samples.length);
+  };
   const at = (spectrum: Spectrum): number => (spectrum as FastSpectrum).at;
   const one = (spectrum: Float32Array): Float32Array => {
     const ordered = view(input);
@@ -60,7 +65,7 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
   return {
     size,
     forward(samples) {
-      view(input).set(samples);
+      fillWith(samples);
       compiled._pffft_transform_ordered(setup, input, output, work, FORWARD);
       const out = new Float32Array(size + 2);
       out.set(view(output));
@@ -71,9 +76,24 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
     },
     samples: one,
     backward: (first, second) => [one(first), one(second)],
+    addBand(samples, { from, weights }, sum) {
+      fillWith(samples);
+      compiled._pffft_transform_ordered(setup, input, output, work, FORWARD);
+      const found = view(output);
+      for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
+        const weight = weights[k] as number;
+        // Half the rate stands beside zero, as both are real.
+        if (at === 0 || at === size) {
+          sum[at] = (sum[at] as number) + weight * (found[at === 0 ? 0 : 1] as number);
+          continue;
+        }
+        sum[at] = (sum[at] as number) + weight * (found[at] as number);
+        sum[at + 1] = (sum[at + 1] as number) + weight * (found[at + 1] as number);
+      }
+    },
     keep(samples) {
       const to = room();
-      view(input).set(samples);
+      fillWith(samples);
       compiled._pffft_transform(setup, input, to, work, FORWARD);
       return { at: to };
     },
@@ -124,10 +144,10 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
         sum[size] = (sum[size] as number) + (found[1] as number);
       });
     },
-    samplesOf: (spectra) =>
+    samplesOf: (spectra, from = 0) =>
       spectra.map((spectrum) => {
         compiled._pffft_transform(setup, at(spectrum), output, work, BACKWARD);
-        return view(output).slice();
+        return view(output).slice(from);
       }),
     release(spectra) {
       for (const spectrum of spectra) compiled._pffft_aligned_free(at(spectrum));

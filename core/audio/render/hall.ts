@@ -43,13 +43,41 @@ export function lateEnergy(
 }
 
 /**
- * Energy of the whole late field at one frequency, as lateEnergy has it of a second.
+ * The same at one time after another, evenly.
+ * @param rt60S s
+ * @param fromS the first time, 0 and more
+ * @param stepS from one to the next, s
+ */
+export function lateEnergies(
+  { volumeM3, surfaceM2, speed }: Hall,
+  rt60S: number,
+  fromS: number,
+  stepS: number,
+  count: number,
+): Float64Array {
+  const rate = (speed * surfaceM2) / (4 * volumeM3);
+  const [fades, passes] = [Math.exp((-LOG_MILLION * stepS) / rt60S), Math.exp(-rate * stepS)];
+  let decay = ((4 * Math.PI * speed) / volumeM3) * Math.exp((-LOG_MILLION * fromS) / rt60S);
+  let unmet = Math.exp(-rate * fromS);
+  const out = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const met = rate * (fromS + i * stepS);
+    // The difference has no meaning left where hardly anything was met.
+    out[i] = decay * Math.max(0, 1 - unmet * (1 + met + (met * met) / 2));
+    decay *= fades;
+    unmet *= passes;
+  }
+  return out;
+}
+
+/**
+ * Energy of the whole late field at one frequency, as lateEnergy has it of a second: its integral.
  * @param rt60S at the frequency, s
  */
-export function lateEnergySum(hall: Hall, rt60S: number): number {
-  const stepS = 1 / 2000;
-  let sum = 0;
-  for (let t = stepS / 2; t < 2 * rt60S + 0.2; t += stepS)
-    sum += lateEnergy(hall, t, rt60S) * stepS;
-  return sum;
+export function lateEnergySum({ volumeM3, surfaceM2, speed }: Hall, rt60S: number): number {
+  const fade = LOG_MILLION / rt60S;
+  const rate = (speed * surfaceM2) / (4 * volumeM3);
+  const both = fade + rate;
+  const left = 1 / fade - 1 / both - rate / both ** 2 - rate ** 2 / both ** 3;
+  return ((4 * Math.PI * speed) / volumeM3) * left;
 }

@@ -16,7 +16,9 @@ export interface Spectra {
   samples(spectrum: Float32Array): Float32Array;
   /** @returns two signals of the full size from two spectra */
   backward(one: Float32Array, other: Float32Array): [Float32Array, Float32Array];
-  /** kept in the engine until it is let go */
+  /** Adds the bins of a band of a signal, which may be shorter than the size, to a spectrum. */
+  addBand(samples: Float32Array, band: Band, sum: Float32Array): void;
+  /** kept in the engine until it is let go; of a signal that may be shorter than the size */
   keep(samples: Float32Array): Spectrum;
   silence(): Spectrum;
   /** adds the products of kept spectra to others, in turn; best with those of one sum side by side */
@@ -33,8 +35,8 @@ export interface Spectra {
     envelope: Float32Array,
     sums: readonly [Float32Array, Float32Array],
   ): void;
-  /** @returns the signals of kept spectra */
-  samplesOf(spectra: readonly Spectrum[]): Float32Array[];
+  /** @returns the signals of kept spectra, from a sample on */
+  samplesOf(spectra: readonly Spectrum[], from?: number): Float32Array[];
   release(spectra: readonly Spectrum[]): void;
 }
 
@@ -92,7 +94,9 @@ function plainSpectra(size: number): Spectra {
   const whole = new Float64Array(2 * size);
   const joined = new Float64Array(2 * size);
   const forward = (samples: Float32Array): Float32Array => {
-    fft.realTransform(whole, samples);
+    const all = samples.length < size ? new Float32Array(size) : samples;
+    if (all !== samples) all.set(samples);
+    fft.realTransform(whole, all);
     return new Float32Array(whole.subarray(0, size + 2));
   };
   const backward = (one: Float32Array, other: Float32Array): [Float32Array, Float32Array] => {
@@ -107,6 +111,14 @@ function plainSpectra(size: number): Spectra {
     forward,
     backward,
     samples: (spectrum) => backward(spectrum, new Float32Array(size + 2))[0],
+    addBand(samples, { from, weights }, sum) {
+      const found = forward(samples);
+      for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
+        const weight = weights[k] as number;
+        sum[at] = (sum[at] as number) + weight * (found[at] as number);
+        sum[at + 1] = (sum[at + 1] as number) + weight * (found[at + 1] as number);
+      }
+    },
     keep: (samples) => ({ at: forward(samples) }),
     silence: () => ({ at: new Float32Array(size + 2) }),
     multiplyAdd(products) {
@@ -144,14 +156,14 @@ function plainSpectra(size: number): Spectra {
       fft.transform(whole, joined);
       addParted(whole, sum, otherSum);
     },
-    samplesOf(spectra) {
+    samplesOf(spectra, from = 0) {
       const out: Float32Array[] = [];
       for (let i = 0; i < spectra.length; i += 2) {
         const [one, other] = [spectra[i], spectra[i + 1]];
         if (!one) break;
         out.push(...backward(numbers(one), other ? numbers(other) : new Float32Array(size + 2)));
       }
-      return out.slice(0, spectra.length);
+      return out.slice(0, spectra.length).map((samples) => samples.subarray(from));
     },
     release: () => undefined,
   };

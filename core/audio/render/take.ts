@@ -1,8 +1,7 @@
-import type { Planes } from '../wav/decode';
 import type { Block } from '../wav/reader';
-import { LateField, lateFrames } from './late';
-import type { Hall } from './hall';
-import { powerOfTwo } from '../signal/spectrum';
+import { lateFrames } from './late';
+import { Late } from './late-take';
+import { backInTime, partitions, Played, readLoop, type Shape } from './overlap';
 import { addPath, AHEAD, directPath, earlyPaths, type Path } from './paths';
 import type { RenderPlan, RenderPoint } from './plan';
 import {
@@ -22,41 +21,14 @@ export interface RenderHelp {
   breathe: () => Promise<void>;
 }
 
-/** Sets of late noise that the players share. */
-const LATE_SETS = 4;
 /** Memory for the responses of points that are worked on together, and for what is summed up at once, numbers. */
 const MOST_RESPONSES = 2 ** 24;
 const MOST_SUMS = 2 ** 25;
 /** Blocks that are made at once where all responses fit: enough to stay near the processor. */
 const FEW_BLOCKS = 16;
 
-/** A response cut into blocks, each as a spectrum. */
-function partitions(response: Float32Array, transform: Spectra): Spectrum[] {
-  const block = transform.size / 2;
-  const parts: Spectrum[] = [];
-  for (let from = 0; from < response.length; from += block) {
-    const padded = new Float32Array(transform.size);
-    padded.set(response.subarray(from, from + block));
-    parts.push(transform.keep(padded));
-  }
-  return parts;
-}
-
-/** Samples of a phrase that is played again and again from 0 on; silence before. */
-function readLoop(phrase: Float32Array, from: number, out: Float32Array): void {
-  const { length } = phrase;
-  let to = Math.min(out.length, Math.max(0, -from));
-  out.fill(0, 0, to);
-  while (to < out.length) {
-    const at = (from + to) % length;
-    const count = Math.min(length - at, out.length - to);
-    out.set(phrase.subarray(at, at + count), to);
-    to += count;
-  }
-}
-
 /** Everything on the way of one point's sound: blocks in which the responses of all capsules lie. */
-function responsesOf(plan: RenderPlan, point: RenderPoint, transform: Spectra): Spectrum[][] {
+function responsesOf(plan: RenderPlan, point: RenderPoint, shape: Shape): Spectrum[][] {
   return plan.channels.map(({ receiver }) => {
     const paths: Path[] = [directPath(point.position, receiver, plan.speed)];
     if (plan.room) paths.push(...earlyPaths(plan.room, point.position, receiver, plan.speed));
@@ -65,8 +37,24 @@ function responsesOf(plan: RenderPlan, point: RenderPoint, transform: Spectra): 
     for (const { delayS, gain } of paths) {
       addPath(response, { delayS, gain: gain * point.amplitude }, plan.sampleRateHz);
     }
-    return partitions(response, transform);
+    return partitions(response, shape);
   });
+}
+
+/**
+ * Where no early response is longer than a quarter of a larger transform, three quarters of each are new;
+ * otherwise half of a smaller one, and responses in parts.
+ */
+function shapeFor(
+  { frames, sampleRateHz }: RenderPlan,
+  longest: number,
+  engine: SpectraEngine,
+): Shape {
+  const block = blockFor(sampleRateHz);
+  const large = 4 * block;
+  return longest + 2 * AHEAD <= large / 4 && frames > large
+    ? { transform: engine.of(large), hop: (3 * large) / 4 }
+    : { transform: engine.of(2 * block), hop: block };
 }
 
 /** Blocks of a transform: long enough for the room's early part, no longer than half a second. */
@@ -83,14 +71,20 @@ export async function* renderBlocks(
   help: Partial<RenderHelp> = {},
 ): AsyncGenerator<Block, void, undefined> {
   const { frames, channels } = plan;
-  const round = roundOf(plan);
-  if (!round || round.settled + round.frames >= frames) return yield* madeBlocks(plan, help);
+  const longest = longestPath(plan);
+  const round = roundOf(plan, longest);
+  if (!round || round.settled + round.frames >= frames) {
+    return yield* madeBlocks(plan, longest, help);
+  }
   // Whatever is played goes round: so does what is heard, from when its first sound has died away.
   const { settled } = round;
   const until = settled + round.frames;
   const kept = channels.map(() => new Float32Array(round.frames));
   const progress = (fraction: number): void => help.progress?.(fraction * MADE_SHARE);
-  for await (const made of madeBlocks({ ...plan, frames: until }, { ...help, progress })) {
+  for await (const made of madeBlocks({ ...plan, frames: until }, longest, {
+    ...help,
+    progress,
+  })) {
     const skipped = Math.max(0, settled - made.position);
     made.planes.forEach((plane, c) => {
       if (skipped >= made.frames) return;
@@ -116,21 +110,8 @@ export async function* renderBlocks(
 /** How much of the work it is to make what then goes round. */
 const MADE_SHARE = 0.9;
 
-/**
- * Samples of one round of all phrases, and after how many what is heard has settled into it.
- * @returns null where phrases differ in length, or a round of all channels is too much to be held
- */
-function roundOf({
-  points,
-  channels,
-  room,
-  hall,
-  speed,
-  sampleRateHz,
-}: RenderPlan): { frames: number; settled: number } | null {
-  const frames = points[0]?.phrase.length ?? 0;
-  if (frames * channels.length > MOST_SUMS) return null;
-  if (points.some(({ phrase }) => phrase.length !== frames)) return null;
+/** Samples until the last of the paths from any point to any capsule. */
+function longestPath({ points, channels, room, speed, sampleRateHz }: RenderPlan): number {
   let longest = 0;
   for (const { position } of points) {
     for (const { receiver } of channels) {
@@ -140,22 +121,38 @@ function roundOf({
       }
     }
   }
+  return Math.ceil(longest * sampleRateHz);
+}
+
+/**
+ * Samples of one round of all phrases, and after how many what is heard has settled into it.
+ * @param longest samples until the last of the paths
+ * @returns null where phrases differ in length, or a round of all channels is too much to be held
+ */
+function roundOf(
+  { points, channels, hall, sampleRateHz }: RenderPlan,
+  longest: number,
+): { frames: number; settled: number } | null {
+  const frames = points[0]?.phrase.length ?? 0;
+  if (frames * channels.length > MOST_SUMS) return null;
+  if (points.some(({ phrase }) => phrase.length !== frames)) return null;
   const late = hall ? lateFrames(hall, sampleRateHz) : 0;
-  return { frames, settled: Math.max(late, Math.ceil(longest * sampleRateHz)) + 2 * AHEAD };
+  return { frames, settled: Math.max(late, longest) + 2 * AHEAD };
 }
 
 /** The same, made sample by sample to the end. */
 async function* madeBlocks(
   plan: RenderPlan,
+  longest: number,
   help: Partial<RenderHelp>,
 ): AsyncGenerator<Block, void, undefined> {
-  const block = blockFor(plan.sampleRateHz);
   const engine = help.engine ?? plainEngine;
-  const transform = engine.of(2 * block);
+  const shape = shapeFor(plan, longest, engine);
+  const { transform, hop: block } = shape;
   const { channels, points, hall, frames } = plan;
   const hops = Math.ceil(frames / block);
   const spectrum = transform.size + 2;
-  const late = hall && (await Late.of(plan, hall, engine, block, help));
+  const late = hall && (await Late.of(plan, hall, engine, help.breathe));
   const size = Math.max(1, Math.floor(MOST_RESPONSES / (2 * channels.length * spectrum)));
   const groups = Array.from({ length: Math.ceil(points.length / size) }, (_, g) =>
     points.slice(g * size, (g + 1) * size),
@@ -163,7 +160,7 @@ async function* madeBlocks(
   // Many points mean that their responses are made anew for every stretch: the fewer stretches the better.
   const most = Math.floor(MOST_SUMS / (channels.length * spectrum));
   const together = Math.max(1, Math.min(hops, groups.length > 1 ? most : FEW_BLOCKS, most));
-  const kept = groups.length === 1 ? new Early(plan, points, transform) : null;
+  const kept = groups.length === 1 ? new Early(plan, points, shape) : null;
   const steps = Math.ceil(hops / together) * (groups.length + 1);
   let step = 0;
   const tick = async (): Promise<void> => {
@@ -175,13 +172,13 @@ async function* madeBlocks(
     const count = Math.min(together, hops - first);
     const sums = Array.from({ length: count }, () => channels.map(() => transform.silence()));
     for (const group of groups) {
-      const early = kept ?? new Early(plan, group, transform);
+      const early = kept ?? new Early(plan, group, shape);
       early.add(first, sums);
       if (!kept) early.release();
       await tick();
     }
     for (let hop = 0; hop < count; hop++) {
-      const planes = backInTime(sums[hop] ?? [], transform);
+      const planes = backInTime(sums[hop] ?? [], transform, block);
       late?.addTo(planes, (first + hop) * block);
       const position = (first + hop) * block;
       yield { position, frames: Math.min(block, frames - position), planes };
@@ -192,49 +189,22 @@ async function* madeBlocks(
   late?.release();
 }
 
-/** Spectra of what is played, block after block: what a later stretch needs again is kept. */
-class Played {
-  private readonly spectra = new Map<number, Spectrum>();
-
-  constructor(
-    private readonly transform: Spectra,
-    private readonly read: (hop: number) => Float32Array,
-  ) {}
-
-  at(hop: number): Spectrum {
-    const known = this.spectra.get(hop) ?? this.transform.keep(this.read(hop));
-    this.spectra.set(hop, known);
-    return known;
-  }
-
-  /** Lets go of what is earlier than a block. */
-  forgetBefore(hop: number): void {
-    for (const [at, spectrum] of this.spectra) {
-      if (at >= hop) continue;
-      this.transform.release([spectrum]);
-      this.spectra.delete(at);
-    }
-  }
-}
-
 /** Direct sound and early reflections of some points at all capsules. */
 class Early {
   /** by point, capsule and part */
   private readonly responses: Spectrum[][][];
   private readonly played: Played[];
+  private readonly transform: Spectra;
 
-  constructor(
-    plan: RenderPlan,
-    points: readonly RenderPoint[],
-    private readonly transform: Spectra,
-  ) {
-    const block = transform.size / 2;
-    this.responses = points.map((point) => responsesOf(plan, point, transform));
+  constructor(plan: RenderPlan, points: readonly RenderPoint[], shape: Shape) {
+    const { transform, hop: block } = shape;
+    this.transform = transform;
+    this.responses = points.map((point) => responsesOf(plan, point, shape));
     this.played = points.map(
       ({ phrase }) =>
         new Played(transform, (hop) => {
           const input = new Float32Array(transform.size);
-          readLoop(phrase, (hop - 1) * block + AHEAD, input);
+          readLoop(phrase, (hop + 1) * block - transform.size + AHEAD, input);
           return input;
         }),
     );
@@ -262,124 +232,4 @@ class Early {
     for (const one of this.played) one.forgetBefore(Infinity);
     this.transform.release(this.responses.flat(2));
   }
-}
-
-function addScaled(sum: Float32Array, samples: Float32Array, gain: number): void {
-  for (let i = 0; i < sum.length; i++) {
-    sum[i] = (sum[i] as number) + gain * (samples[i] as number);
-  }
-}
-
-/** All players of one set of late noise, summed up. */
-class Bus {
-  readonly played: Played;
-
-  constructor(transform: Spectra, points: readonly RenderPoint[], set: number, sets: number) {
-    const loops = loopsOf(points.filter((_, i) => i % sets === set));
-    const block = transform.size / 2;
-    const one = new Float32Array(transform.size);
-    this.played = new Played(transform, (hop) => {
-      const input = new Float32Array(transform.size);
-      for (const loop of loops) {
-        readLoop(loop, (hop - 1) * block, one);
-        addScaled(input, one, 1);
-      }
-      return input;
-    });
-  }
-
-  release(): void {
-    this.played.forgetBefore(Infinity);
-  }
-}
-
-/** What points send into the room, summed up: one loop for all phrases of one length. */
-function loopsOf(points: readonly RenderPoint[]): Float32Array[] {
-  const loops = new Map<number, Float32Array>();
-  for (const { phrase, amplitude, q } of points) {
-    const loop = loops.get(phrase.length) ?? new Float32Array(phrase.length);
-    addScaled(loop, phrase, amplitude / Math.sqrt(q));
-    loops.set(phrase.length, loop);
-  }
-  return [...loops.values()];
-}
-
-/** The late field of all players at all capsules, in blocks of its own: longer ones, as it lasts longer. */
-class Late {
-  private readonly buses: Bus[];
-  private ready: { from: number; planes: Planes } | null = null;
-
-  private constructor(
-    private readonly transform: Spectra,
-    private readonly capsules: number,
-    points: readonly RenderPoint[],
-    /** by set, capsule and part */
-    private readonly responses: Spectrum[][][],
-  ) {
-    this.buses = responses.map((_, set) => new Bus(transform, points, set, responses.length));
-  }
-
-  /** @param block samples of a block of the early part; the late ones are so many or 2, 4 or 8 times as many */
-  static async of(
-    { channels, points, sampleRateHz, seed }: RenderPlan,
-    hall: Hall,
-    engine: SpectraEngine,
-    block: number,
-    help: Partial<RenderHelp>,
-  ): Promise<Late> {
-    const receivers = channels.map(({ receiver }) => receiver);
-    const field = new LateField(hall, receivers, sampleRateHz, engine);
-    const length = powerOfTwo(field.frames) / 2;
-    const transform = engine.of(2 * Math.min(8 * block, Math.max(block, length)));
-    const responses: Spectrum[][][] = [];
-    for (let set = 0; set < Math.min(LATE_SETS, points.length); set++) {
-      const made = field.responses(seed + 31_337 * set);
-      responses.push(made.map((response) => partitions(response, transform)));
-      await help.breathe?.();
-    }
-    return new Late(transform, channels.length, points, responses);
-  }
-
-  private planesOf(hop: number): Planes {
-    const products: Product[] = [];
-    const sums = Array.from({ length: this.capsules }, () => this.transform.silence());
-    let longest = 0;
-    sums.forEach((sum, c) => {
-      this.responses.forEach((response, set) => {
-        response[c]?.forEach((b, p) => {
-          longest = Math.max(longest, p);
-          const a = this.buses[set]?.played.at(hop - p);
-          if (a) products.push({ sum, a, b });
-        });
-      });
-    });
-    this.transform.multiplyAdd(products);
-    for (const bus of this.buses) bus.played.forgetBefore(hop + 1 - longest);
-    return backInTime(sums, this.transform);
-  }
-
-  /** Adds what lies at a frame and after it to planes that do not reach over one of its blocks. */
-  addTo(planes: Planes, position: number): void {
-    const block = this.transform.size / 2;
-    const hop = Math.floor(position / block);
-    if (this.ready?.from !== hop * block) {
-      this.ready = { from: hop * block, planes: this.planesOf(hop) };
-    }
-    const { from, planes: late } = this.ready;
-    planes.forEach((plane, c) => {
-      addScaled(plane, (late[c] as Float32Array).subarray(position - from), 1);
-    });
-  }
-
-  release(): void {
-    for (const bus of this.buses) bus.release();
-    this.transform.release(this.responses.flat(2));
-  }
-}
-
-/** The later half of each: what overlap-save leaves whole. */
-function backInTime(spectra: readonly Spectrum[], transform: Spectra): Planes {
-  const planes = transform.samplesOf(spectra).map((samples) => samples.slice(transform.size / 2));
-  transform.release(spectra);
-  return planes;
 }

@@ -1,0 +1,158 @@
+import { powerOfTwo } from '../signal/spectrum';
+import type { Planes } from '../wav/decode';
+import type { Hall } from './hall';
+import { LateField } from './late';
+import { addScaled, backInTime, partitions, Played, readLoop, type Shape } from './overlap';
+import type { RenderPlan, RenderPoint } from './plan';
+import type { Product, SpectraEngine, Spectrum } from './spectra';
+
+/** Sets of late noise that the players share. */
+const LATE_SETS = 3;
+/** A longer transform takes more memory than it saves time. */
+const LONGEST_TRANSFORM = 2 ** 19;
+/** What a product of two spectra costs against a turn of a transform, a sample. */
+const PRODUCT_COST = 3.3;
+
+/**
+ * The transform in which the late field costs least: long ones hold a response whole and take more
+ * samples at a time, but more of them may be for nothing.
+ * @param length of a response, frames of the take, samples
+ */
+function lateShape(
+  length: number,
+  frames: number,
+  { sets, capsules }: { sets: number; capsules: number },
+  engine: SpectraEngine,
+): Shape {
+  let best = { cost: Infinity, size: 2 * powerOfTwo(length), hop: powerOfTwo(length) };
+  for (let power = 2 ** 12; power <= LONGEST_TRANSFORM; power *= 2) {
+    for (const size of engine.kind === 'fast' ? [power, 1.5 * power] : [power]) {
+      const hop = size - length + 1;
+      if (hop < size / 8) continue;
+      const hops = Math.ceil(frames / hop);
+      const transforms = hops * (sets + capsules) + sets * capsules;
+      const cost = size * (transforms * Math.log2(size) + hops * sets * capsules * PRODUCT_COST);
+      if (cost < best.cost) best = { cost, size, hop };
+    }
+  }
+  if (best.cost === Infinity)
+    best = { ...best, size: LONGEST_TRANSFORM, hop: LONGEST_TRANSFORM / 2 };
+  return { transform: engine.of(best.size), hop: best.hop };
+}
+
+/** All players of one set of late noise, summed up. */
+class Bus {
+  readonly played: Played;
+
+  constructor(
+    { transform, hop: block }: Shape,
+    points: readonly RenderPoint[],
+    set: number,
+    sets: number,
+  ) {
+    const loops = loopsOf(points.filter((_, i) => i % sets === set));
+    const one = new Float32Array(transform.size);
+    this.played = new Played(transform, (hop) => {
+      const input = new Float32Array(transform.size);
+      loops.forEach((loop, i) => {
+        readLoop(loop, (hop + 1) * block - transform.size, i === 0 ? input : one);
+        if (i > 0) addScaled(input, one, 1);
+      });
+      return input;
+    });
+  }
+
+  release(): void {
+    this.played.forgetBefore(Infinity);
+  }
+}
+
+/** What points send into the room, summed up: one loop for all phrases of one length. */
+function loopsOf(points: readonly RenderPoint[]): Float32Array[] {
+  const loops = new Map<number, Float32Array>();
+  for (const { phrase, amplitude, q } of points) {
+    const loop = loops.get(phrase.length) ?? new Float32Array(phrase.length);
+    addScaled(loop, phrase, amplitude / Math.sqrt(q));
+    loops.set(phrase.length, loop);
+  }
+  return [...loops.values()];
+}
+
+/** The late field of all players at all capsules, in blocks of its own: longer ones, as it lasts longer. */
+export class Late {
+  private readonly buses: Bus[];
+  private ready: { from: number; planes: Planes } | null = null;
+
+  private constructor(
+    private readonly shape: Shape,
+    private readonly capsules: number,
+    points: readonly RenderPoint[],
+    /** by set, capsule and part */
+    private readonly responses: Spectrum[][][],
+  ) {
+    this.buses = responses.map((_, set) => new Bus(shape, points, set, responses.length));
+  }
+
+  static async of(
+    { channels, points, sampleRateHz, seed, frames }: RenderPlan,
+    hall: Hall,
+    engine: SpectraEngine,
+    breathe?: () => Promise<void>,
+  ): Promise<Late> {
+    const receivers = channels.map(({ receiver }) => receiver);
+    const field = new LateField(hall, receivers, sampleRateHz, engine);
+    const sets = Math.min(LATE_SETS, points.length);
+    const shape = lateShape(field.frames, frames, { sets, capsules: channels.length }, engine);
+    const responses: Spectrum[][][] = [];
+    for (let set = 0; set < sets; set++) {
+      const made = field.responses(seed + 31_337 * set);
+      responses.push(made.map((response) => partitions(response, shape)));
+      await breathe?.();
+    }
+    return new Late(shape, channels.length, points, responses);
+  }
+
+  private planesOf(hop: number): Planes {
+    const { transform, hop: block } = this.shape;
+    const products: Product[] = [];
+    const sums = Array.from({ length: this.capsules }, () => transform.silence());
+    let longest = 0;
+    sums.forEach((sum, c) => {
+      this.responses.forEach((response, set) => {
+        response[c]?.forEach((b, p) => {
+          longest = Math.max(longest, p);
+          const a = this.buses[set]?.played.at(hop - p);
+          if (a) products.push({ sum, a, b });
+        });
+      });
+    });
+    transform.multiplyAdd(products);
+    for (const bus of this.buses) bus.played.forgetBefore(hop + 1 - longest);
+    return backInTime(sums, transform, block);
+  }
+
+  /** Adds what lies at a frame and after it to planes of one length. */
+  addTo(planes: Planes, position: number): void {
+    const block = this.shape.hop;
+    const length = planes[0]?.length ?? 0;
+    for (let done = 0; done < length;) {
+      const hop = Math.floor((position + done) / block);
+      if (this.ready?.from !== hop * block) {
+        this.ready = { from: hop * block, planes: this.planesOf(hop) };
+      }
+      const { from, planes: late } = this.ready;
+      const at = position + done - from;
+      const count = Math.min(length - done, block - at);
+      planes.forEach((plane, c) => {
+        const samples = (late[c] as Float32Array).subarray(at, at + count);
+        addScaled(plane.subarray(done, done + count), samples, 1);
+      });
+      done += count;
+    }
+  }
+
+  release(): void {
+    for (const bus of this.buses) bus.release();
+    this.shape.transform.release(this.responses.flat(2));
+  }
+}

@@ -1,0 +1,75 @@
+import type { Planes } from '../wav/decode';
+import type { Spectra, Spectrum } from './spectra';
+
+/** A transform, and how many of its samples are new with each block. */
+export interface Shape {
+  transform: Spectra;
+  hop: number;
+}
+
+/** A response cut into blocks, each as a spectrum; whole where that is enough. */
+export function partitions(response: Float32Array, { transform, hop }: Shape): Spectrum[] {
+  const block = Math.min(hop, transform.size - hop);
+  // What leaves room for the whole of it is not cut.
+  const each = response.length <= transform.size - hop + 1 ? response.length : block;
+  const parts: Spectrum[] = [];
+  for (let from = 0; from < response.length; from += each) {
+    parts.push(transform.keep(response.subarray(from, from + each)));
+  }
+  return parts;
+}
+
+/** Samples of a phrase that is played again and again from 0 on; silence before. */
+export function readLoop(phrase: Float32Array, from: number, out: Float32Array): void {
+  const { length } = phrase;
+  let to = Math.min(out.length, Math.max(0, -from));
+  out.fill(0, 0, to);
+  while (to < out.length) {
+    const at = (from + to) % length;
+    const count = Math.min(length - at, out.length - to);
+    out.set(phrase.subarray(at, at + count), to);
+    to += count;
+  }
+}
+
+/** Spectra of what is played, block after block: what a later stretch needs again is kept. */
+export class Played {
+  private readonly spectra = new Map<number, Spectrum>();
+
+  constructor(
+    private readonly transform: Spectra,
+    private readonly read: (hop: number) => Float32Array,
+  ) {}
+
+  at(hop: number): Spectrum {
+    const known = this.spectra.get(hop) ?? this.transform.keep(this.read(hop));
+    this.spectra.set(hop, known);
+    return known;
+  }
+
+  /** Lets go of what is earlier than a block. */
+  forgetBefore(hop: number): void {
+    for (const [at, spectrum] of this.spectra) {
+      if (at >= hop) continue;
+      this.transform.release([spectrum]);
+      this.spectra.delete(at);
+    }
+  }
+}
+
+export function addScaled(sum: Float32Array, samples: Float32Array, gain: number): void {
+  for (let i = 0; i < sum.length; i++) {
+    sum[i] = (sum[i] as number) + gain * (samples[i] as number);
+  }
+}
+
+/** The last samples of each: what overlap-save leaves whole. */
+export function backInTime(
+  spectra: readonly Spectrum[],
+  transform: Spectra,
+  count = transform.size / 2,
+): Planes {
+  const planes = transform.samplesOf(spectra, transform.size - count);
+  transform.release(spectra);
+  return planes;
+}
