@@ -1,7 +1,7 @@
 import { LoudnessMeter } from '../measure/loudness';
-import { LateField } from '../render/late';
+import { lateSets } from '../render/late';
+import { LATE_SETS } from '../render/late-take';
 import { addPath, AHEAD, directPath, type Path } from '../render/paths';
-import { seedFrom } from '../render/plan';
 import { plainEngine, type Spectra, type SpectraEngine, type Spectrum } from '../render/spectra';
 import { powerOfTwo } from '../signal/spectrum';
 import { earlyReflections } from '../../acoustics/reflections';
@@ -23,9 +23,6 @@ export interface LoopsWanted {
   /** the room alone */
   withoutDirect: boolean;
 }
-
-/** Sets of late noise that the points share. */
-const LATE_SETS = 4;
 
 /** A transform in which a loop goes round by itself, or one long enough that its end can be laid over its beginning. */
 function transformFor(frames: number, longest: number, engine: SpectraEngine): Spectra {
@@ -65,17 +62,19 @@ function roundOf(samples: Float32Array, frames: number): Float32Array {
 type Pair = [left: Float32Array, right: Float32Array];
 
 /** The late field of each set in both channels, Q = 1. */
-function lateSets(scene: Scene, engine: SpectraEngine): Pair[] {
+async function latePairs(scene: Scene, engine: SpectraEngine): Promise<Pair[]> {
   const { hall, capsules, sampleRateHz, points, seed } = scene;
   if (!hall) return [];
   const receivers = capsules.map(({ receiver }) => receiver);
-  const field = new LateField(hall, receivers, sampleRateHz, engine);
-  return Array.from({ length: Math.min(LATE_SETS, points.length) }, (_, set): Pair => {
-    const sums: Pair = [new Float32Array(field.frames), new Float32Array(field.frames)];
-    field.responses(seed + seedFrom('late', set)).forEach((response, c) => {
+  const count = Math.min(LATE_SETS, points.length);
+  const sets = await lateSets(hall, receivers, sampleRateHz, engine, { seed, count });
+  return sets.map((responses): Pair => {
+    const { length } = responses[0] ?? [];
+    const sums: Pair = [new Float32Array(length), new Float32Array(length)];
+    responses.forEach((response, c) => {
       const { left, right, delayS } = capsules[c] as SceneCapsule;
       const delay = Math.round(delayS * sampleRateHz);
-      for (let i = delay; i < field.frames; i++) {
+      for (let i = delay; i < length; i++) {
         const value = response[i - delay] as number;
         sums[0][i] = (sums[0][i] as number) + left * value;
         sums[1][i] = (sums[1][i] as number) + right * value;
@@ -159,7 +158,7 @@ export async function* sceneLoops(
   const [firstPoint] = scene.points;
   if (!firstPoint) return null;
   const frames = loopOf(firstPoint).length;
-  const late = lateSets(scene, engine);
+  const late = await latePairs(scene, engine);
   await help.breathe?.();
   const longest = Math.ceil(scene.sampleRateHz * LONGEST_EARLY_S) + (late[0]?.[0].length ?? 0);
   const transform = transformFor(frames, longest, engine);

@@ -7,7 +7,10 @@ export interface Crossing {
   weights: Float32Array;
 }
 
-/** The bins between neighbouring thirds, each once; those beyond the ends belong to the ends. */
+/**
+ * The bins between neighbouring thirds, each once; those beyond the ends belong to the ends.
+ * @param end the first bin that belongs to none, 1 … half the size of the transform
+ */
 export function crossingsOf(thirds: readonly Band[], end: number): Crossing[] {
   const binOf = ({ from, weights }: Band): number => {
     // The centre is where its neighbours have nothing.

@@ -15,7 +15,12 @@ export interface Decaying extends Band {
   readS: number | null;
 }
 
-/** Uniform noise, bin by bin up to an end: in a band it is as good as any, and cheaper. */
+/**
+ * Uniform noise, bin by bin up to an end: in a band it is as good as any, and cheaper.
+ * @param size of the transform, 256 … 2²⁴ samples
+ * @param end the first bin without noise, 0 … half the size
+ * @param seed any whole number
+ */
 export function noiseSpectrum(size: number, end: number, seed: number): Float32Array {
   const random = seededRandom(seed);
   const out = new Float32Array(size + 2);
@@ -27,7 +32,11 @@ export function noiseSpectrum(size: number, end: number, seed: number): Float32A
 /** From whole numbers of 32 bits to −0.5 … 0.5. */
 const WHOLE = 2 ** -32;
 
-/** Adds an octave of a noise of its own that decays in time: where octaves are wide, nothing rings. */
+/**
+ * Adds an octave of a noise of its own that decays in time: where octaves are wide, nothing rings.
+ * @param sum a spectrum, real and imaginary parts in turn, 258 … 2²⁴ numbers
+ * @param seed any whole number
+ */
 export function addDecayingNoise(sum: Float32Array, octave: Decaying, seed: number): void {
   const { envelope, transform } = octave;
   // As strong as the bins of a noise that is uniform there.
@@ -112,6 +121,9 @@ const EACH_OCTAVE = 4;
 /**
  * Weights for a noise of its own: those add up in power, and bin by bin with the energy that a hall has
  * there.
+ * @param envelope amplitude over time
+ * @param rateHz of the envelope's samples, Hz
+ * @param size of the transform, samples
  */
 export function powerWeights(
   hall: Hall,
@@ -140,6 +152,12 @@ export function powerWeights(
   });
 }
 
+/**
+ * Amplitude of the late field over time.
+ * @param rt60S s
+ * @param rateHz of its samples, Hz
+ * @param frames how many of them
+ */
 export const envelopeOf = (
   hall: Hall,
   rt60S: number,

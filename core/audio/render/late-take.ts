@@ -1,13 +1,13 @@
 import { powerOfTwo } from '../signal/spectrum';
 import type { Planes } from '../wav/decode';
 import type { Hall } from './hall';
-import { LateField } from './late';
+import { lateFrames, lateSets } from './late';
 import { addScaled, backInTime, partitions, Played, readLoop, type Shape } from './overlap';
 import type { RenderPlan, RenderPoint } from './plan';
 import type { Product, SpectraEngine, Spectrum } from './spectra';
 
 /** Sets of late noise that the players share. */
-const LATE_SETS = 3;
+export const LATE_SETS = 3;
 /** A longer transform takes more memory than it saves time. */
 const LONGEST_TRANSFORM = 2 ** 19;
 /** What a product of two spectra costs against a turn of a transform, a sample. */
@@ -100,13 +100,13 @@ export class Late {
     breathe?: () => Promise<void>,
   ): Promise<Late> {
     const receivers = channels.map(({ receiver }) => receiver);
-    const field = new LateField(hall, receivers, sampleRateHz, engine);
-    const sets = Math.min(LATE_SETS, points.length);
-    const shape = lateShape(field.frames, frames, { sets, capsules: channels.length }, engine);
+    const count = Math.min(LATE_SETS, points.length);
+    const sets = await lateSets(hall, receivers, sampleRateHz, engine, { seed, count, breathe });
+    const length = lateFrames(hall, sampleRateHz);
+    const shape = lateShape(length, frames, { sets: count, capsules: channels.length }, engine);
     const responses: Spectrum[][][] = [];
-    for (let set = 0; set < sets; set++) {
-      const made = field.responses(seed + 31_337 * set);
-      responses.push(made.map((response) => partitions(response, shape)));
+    for (const set of sets) {
+      responses.push(set.map((response) => partitions(response, shape)));
       await breathe?.();
     }
     return new Late(shape, channels.length, points, responses);

@@ -6,7 +6,8 @@ import { cosDeg, sinDeg } from '../../units/guard';
 import { decayTimes } from '../measure/decay';
 import { powerOfTwo, spectrumOf } from '../signal/spectrum';
 import { lateEnergySum, timeAt, type Hall } from './hall';
-import { LateField } from './late';
+import { LateField, lateFrames, lateSets } from './late';
+import { plainEngine } from './spectra';
 import { cholesky, turnInto } from './matrices';
 
 const RATE = 48_000;
@@ -124,6 +125,31 @@ describe('the late field', () => {
     );
     const top = one?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
     expect(off).toBeLessThan(top * 0.01);
+  });
+});
+
+describe('sets of the late field', () => {
+  const hall: Hall = { ...HALL, rt60S: [[1000, 0.4]] };
+  const pair = CAPSULES.slice(0, 2);
+  const setsOf = (of: Hall, seed: number, receivers = pair) =>
+    lateSets(of, receivers, 16_000, plainEngine, { seed, count: 2 });
+
+  it('are the same for the same hall, microphones and seed, made again or remembered', async () => {
+    const first = await setsOf(hall, 5);
+    expect(first.map((set) => set.length)).toEqual([2, 2]);
+    expect(first[0]?.[0]?.length).toBe(lateFrames(hall, 16_000));
+    expect(await setsOf({ ...hall }, 5)).toBe(first);
+    const others = [
+      await setsOf(hall, 6),
+      await setsOf({ ...hall, volumeM3: 2000 }, 5),
+      await setsOf(hall, 5, CAPSULES.slice(1, 3)),
+    ];
+    for (const other of others) expect(other[0]?.[0]).not.toEqual(first[0]?.[0]);
+    const again = await setsOf(hall, 5);
+    expect(again).not.toBe(first);
+    expect(again).toEqual(first);
+    // The first set alone is the field of its seed.
+    expect(new LateField(hall, pair, 16_000).responses(5)).toEqual(first[0]);
   });
 });
 

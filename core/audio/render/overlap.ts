@@ -19,7 +19,11 @@ export function partitions(response: Float32Array, { transform, hop }: Shape): S
   return parts;
 }
 
-/** Samples of a phrase that is played again and again from 0 on; silence before. */
+/**
+ * Samples of a phrase that is played again and again from 0 on; silence before.
+ * @param from the first sample, −2⁴⁸ … 2⁴⁸; below 0 nothing is played
+ * @param out filled with as many samples as it holds
+ */
 export function readLoop(phrase: Float32Array, from: number, out: Float32Array): void {
   const { length } = phrase;
   let to = Math.min(out.length, Math.max(0, -from));
@@ -57,6 +61,7 @@ export class Played {
   }
 }
 
+/** Adds samples at a gain, an amplitude of either sign (−10⁶ … 10⁶), to others, as many as there are of those. */
 export function addScaled(sum: Float32Array, samples: Float32Array, gain: number): void {
   for (let i = 0; i < sum.length; i++) {
     sum[i] = (sum[i] as number) + gain * (samples[i] as number);
