@@ -144,7 +144,7 @@ describe('sets of the late field', () => {
       await setsOf({ ...hall, volumeM3: 2000 }, 5),
       await setsOf(hall, 5, CAPSULES.slice(1, 3)),
     ];
-    for (const other of others) expect(other[0]?.[0]).not.toEqual(first[0]?.[0]);
+    for (const other of others) expect(other[0]?.[1]).not.toEqual(first[0]?.[1]);
     const again = await setsOf(hall, 5);
     expect(again).not.toBe(first);
     expect(again).toEqual(first);
