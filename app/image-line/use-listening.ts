@@ -6,7 +6,7 @@ import { shownStore } from '../audio/listening';
 import { choiceStore } from '../view/choice';
 
 /** Phrases are made when the page has been left alone for so long. */
-const IDLE_MS = 8_000;
+const IDLE_MS = 15_000;
 /** Beyond so many players that would be a burden nobody asked for. */
 const MOST_AHEAD = 24;
 
