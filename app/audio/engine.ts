@@ -1,6 +1,7 @@
+import { dbToAmplitude } from '../../core/units';
 import { PHRASE_S } from '../../core/audio/players/score';
 import { headFilters, poseOf, sceneOf, type Levels, type Scene } from '../../core/audio/listen';
-import { contentOf, dbToAmplitude, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
+import { contentOf, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
 import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
 import { bufferOutput } from './buffer-output';
 import { HandClock } from './hand-clock';

@@ -1,4 +1,5 @@
 import { expectedLoudness, type Scene } from '../../core/audio/listen';
+import { dbToAmplitude } from '../../core/units';
 import { phraseKey } from '../../core/audio/render/plan';
 import type { Side } from './listening';
 
@@ -29,8 +30,6 @@ export const contentOf = (scene: Scene): string =>
 
 /** Every plan is brought to this before the volume, LUFS. */
 const LOUDNESS = -20;
-
-export const dbToAmplitude = (db: number): number => 10 ** (db / 20);
 
 /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
 export function trimFor(side: Side, scene: Scene, plan: Known | undefined): number {
