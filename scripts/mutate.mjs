@@ -4,6 +4,7 @@
 import { spawn } from 'node:child_process';
 import {
   cpSync,
+  existsSync,
   mkdtempSync,
   readdirSync,
   readFileSync,
@@ -15,8 +16,8 @@ import {
 import { cpus, tmpdir } from 'node:os';
 import { dirname, join, relative } from 'node:path';
 import { parseArgs } from 'node:util';
-import ts from 'typescript';
 import { ensurePackages, ensureSystem, ROOT } from './ensure.mjs';
+import { faultsIn, marked } from './mutate/faults.mjs';
 
 ensurePackages();
 ensureSystem();
@@ -43,29 +44,24 @@ const COPIED = [
 ];
 /** Nothing to get wrong, or content rather than reckoning. */
 const LEFT_OUT =
-  /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/(demo|fixtures)\//;
-/** Twice as long as all its tests take, and so much more, may a fault take before it has hung. */
+  /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/demo\/|\/fixtures\//;
+/** Of the tests that reach a fault the quickest are asked, until they take this long together. */
+const ASKED_MS = 12_000;
+/** Twice as long as its tests take, and so much more, may a fault take before it has hung. */
 const MORE_MS = 20_000;
-/** Files of tests that take longer are left out of the runs. */
-const SLOW_MS = 3000;
 /** Before it is known how long they take. */
-const LONGEST_MS = 600_000;
+const LONGEST_MS = 1_200_000;
 /** One process for all files of a run: most of the time would go into starting more. */
-const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--config=mutate.config.mjs'];
-/** The tests beside the fault come first, and of the others the quickest. */
+const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--reporter=dot'];
+/** Every file of tests has all of the core to itself, so that it is seen what it reaches. */
+const ALONE = ['--bail=1', '--isolate=true', '--reporter=json'];
+/** The tests are asked in the order in which they are named. */
 const CONFIG = `
-import { readFileSync } from 'node:fs';
 import { BaseSequencer } from 'vitest/node';
-const took = JSON.parse(readFileSync('took.json', 'utf8'));
-const beside = process.env.BESIDE ?? 'none';
-// What takes long by itself is not asked of every fault: a fault that only it would notice lives.
-const slow = Object.keys(took).filter((name) => took[name] > ${SLOW_MS});
-// What sounds is judged by the tests of sound, and all else by the others: they are the slow ones.
-const sound = ['core/audio/**/*.test.ts', 'cli/sound.test.ts'];
-const kind = process.env.KIND;
-const rank = ({ moduleId }) => (moduleId.includes(beside) ? 0 : 1e9) + (took[moduleId.slice(process.cwd().length)] ?? 0);
-class Nearest extends BaseSequencer {
+const asked = JSON.parse(process.env.ASKED ?? '[]');
+class Named extends BaseSequencer {
   async sort(files) {
+    const rank = ({ moduleId }) => asked.indexOf(moduleId.slice(process.cwd().length + 1));
     return [...files].sort((a, b) => rank(a) - rank(b));
   }
 }
@@ -74,77 +70,31 @@ export default {
     // What has been compiled once is not compiled again for every fault.
     experimental: { fsModuleCache: true },
     testTimeout: 60_000,
-    setupFiles: ['core/test-setup.ts'],
-    include: kind === 'sound' ? sound : ['{core,cli,paper}/**/*.test.ts'],
-    exclude: [
-      'core/analysis/recommend/sense.test.ts',
-      ...(kind === 'rest' ? sound : []),
-      ...slow.map((name) => name.slice(1)),
-    ],
-    sequence: { sequencer: Nearest },
+    hookTimeout: 60_000,
+    setupFiles: ['core/test-setup.ts', 'mutate.setup.ts'],
+    include: ['{core,cli,paper}/**/*.test.ts'],
+    exclude: ['core/analysis/recommend/sense.test.ts'],
+    sequence: { sequencer: Named },
   },
 };
+`;
+/** Every file of tests writes down the faults it comes by. */
+const SETUP = `
+import { appendFileSync } from 'node:fs';
+import { afterAll, expect } from 'vitest';
+if (process.env.REACHED) {
+  const reached = new Set();
+  globalThis.reached = (fault) => reached.add(fault);
+  afterAll(() => {
+    const file = expect.getState().testPath;
+    appendFileSync(process.env.REACHED, JSON.stringify({ file, faults: [...reached] }) + '\\n');
+  });
+}
 `;
 
 function filesUnder(path) {
   if (!statSync(path).isDirectory()) return [path];
   return readdirSync(path).flatMap((name) => filesUnder(join(path, name)));
-}
-
-const SWAPS = {
-  '+': '-',
-  '-': '+',
-  '*': '/',
-  '/': '*',
-  '<': '<=',
-  '<=': '<',
-  '>': '>=',
-  '>=': '>',
-  '===': '!==',
-  '!==': '===',
-  '&&': '||',
-  '||': '&&',
-};
-const CALLS = { min: 'max', max: 'min', sin: 'cos', cos: 'sin', some: 'every', every: 'some' };
-
-/** What stands for an index that is always there is asked for by the compiler, and never used. */
-const FALLBACK = /\[[^\]]+\](\?\.\w+)*$/;
-const isFallback = ({ parent }, source) =>
-  ts.isBinaryExpression(parent) &&
-  parent.operatorToken.kind === ts.SyntaxKind.QuestionQuestionToken &&
-  FALLBACK.test(parent.left.getText(source));
-
-/** Every place of a file where a small fault can be planted. */
-function faultsIn(file) {
-  const text = readFileSync(file, 'utf8');
-  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
-  const found = [];
-  const add = (node, to) => {
-    const [from, end] = [node.getStart(source), node.getEnd()];
-    const { line } = source.getLineAndCharacterOfPosition(from);
-    found.push({ file, from, end, was: text.slice(from, end), to, line: line + 1 });
-  };
-  const visit = (node) => {
-    if (ts.isTypeNode(node) || ts.isImportDeclaration(node)) return;
-    if (ts.isBinaryExpression(node)) {
-      const to = SWAPS[node.operatorToken.getText(source)];
-      const words = [node.left, node.right].some(
-        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
-      );
-      if (to && !(words && to === '-')) add(node.operatorToken, to);
-    } else if (ts.isNumericLiteral(node)) {
-      if (!isFallback(node, source)) add(node, node.text === '0' ? '1' : `(${node.text} * 1.1)`);
-    } else if (node.kind === ts.SyntaxKind.TrueKeyword) add(node, 'false');
-    else if (node.kind === ts.SyntaxKind.FalseKeyword) add(node, 'true');
-    else if (ts.isPrefixUnaryExpression(node)) {
-      if (node.operator === ts.SyntaxKind.ExclamationToken) add(node, node.operand.getText(source));
-    } else if (ts.isPropertyAccessExpression(node) && CALLS[node.name.text]) {
-      add(node.name, CALLS[node.name.text]);
-    }
-    ts.forEachChild(node, visit);
-  };
-  visit(source);
-  return found;
 }
 
 /** A small generator of numbers, the same for the same seed. */
@@ -173,6 +123,8 @@ function copyOfTree() {
   const folder = mkdtempSync(join(tmpdir(), 'rotunda-mutate-'));
   for (const name of COPIED) cpSync(join(ROOT, name), join(folder, name), { recursive: true });
   symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
+  writeFileSync(join(folder, 'mutate.config.mjs'), CONFIG);
+  writeFileSync(join(folder, 'mutate.setup.ts'), SETUP);
   return folder;
 }
 
@@ -180,7 +132,7 @@ function copyOfTree() {
 function failed(folder, args, env = {}, longestMs = LONGEST_MS) {
   return new Promise((done) => {
     const vitest = join(folder, 'node_modules', 'vitest', 'vitest.mjs');
-    const child = spawn(process.execPath, [vitest, ...args, ...QUICK], {
+    const child = spawn(process.execPath, [vitest, ...args, '--config=mutate.config.mjs'], {
       cwd: folder,
       stdio: 'ignore',
       env: { ...process.env, ...env },
@@ -193,42 +145,71 @@ function failed(folder, args, env = {}, longestMs = LONGEST_MS) {
   });
 }
 
-async function noticed(folder, fault, tookMs) {
-  const inside = relative(ROOT, fault.file);
-  const kind = inside.startsWith('core/audio/') ? 'sound' : 'rest';
-  const target = join(folder, inside);
+/**
+ * Which tests come by each fault, the quickest first, and how long they take. Stops where the
+ * tests fail with no fault planted.
+ * @returns for each fault of the sample: { files, tookMs }
+ */
+async function testsReaching(folder) {
+  for (const file of new Set(sample.map((fault) => fault.file))) {
+    const here = [...sample.entries()].filter(([, fault]) => fault.file === file);
+    writeFileSync(join(folder, relative(ROOT, file)), marked(readFileSync(file, 'utf8'), here));
+  }
+  const [report, seen] = ['report.json', 'reached.jsonl'].map((name) => join(folder, name));
+  if (await failed(folder, ['run', ...ALONE, `--outputFile=${report}`], { REACHED: seen })) {
+    throw new Error(`The tests fail as they are: mend them first.${failuresOf(report)}`);
+  }
+  const inside = (name) => relative(folder, name);
+  const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
+  const took = new Map(
+    testResults.map(({ name, startTime, endTime }) => [inside(name), endTime - startTime]),
+  );
+  const reached = readFileSync(seen, 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line))
+    .map(({ file, faults }) => ({ file: inside(file), faults: new Set(faults) }));
+  for (const file of new Set(sample.map((fault) => fault.file))) {
+    cpSync(file, join(folder, relative(ROOT, file)));
+  }
+  return sample.map((fault, index) => {
+    const beside = dirname(relative(ROOT, fault.file));
+    const cost = (file) => (took.get(file) ?? 0) / (dirname(file) === beside ? 4 : 1);
+    const files = reached.filter(({ faults }) => faults.has(index)).map(({ file }) => file);
+    files.sort((a, b) => cost(a) - cost(b));
+    let tookMs = 0;
+    const asked = files.filter((file, i) => {
+      const whole = tookMs + (took.get(file) ?? 0);
+      if (i > 0 && whole > ASKED_MS) return false;
+      tookMs = whole;
+      return true;
+    });
+    return { files: asked, tookMs };
+  });
+}
+
+/** What failed, by name. */
+function failuresOf(report) {
+  if (!existsSync(report)) return '';
+  const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
+  return testResults
+    .filter(({ status }) => status === 'failed')
+    .map(({ name, message }) => `\n${name} ${message}`)
+    .join('');
+}
+
+/** Whether the tests that reach a fault notice it. */
+async function noticed(folder, fault, { files, tookMs }) {
+  if (files.length === 0) return false;
+  const target = join(folder, relative(ROOT, fault.file));
   const text = readFileSync(fault.file, 'utf8');
   writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
   try {
-    const related = ['related', '--run', target, '--passWithNoTests', '--reporter=dot'];
-    const env = { BESIDE: `/${dirname(inside)}/`, KIND: kind };
-    return await failed(folder, related, env, 2 * tookMs[kind] + MORE_MS);
+    const env = { ASKED: JSON.stringify(files) };
+    return await failed(folder, ['run', ...files, ...QUICK], env, 2 * tookMs + MORE_MS);
   } finally {
     writeFileSync(target, text);
   }
-}
-
-/**
- * How long each file of tests takes; stops where they fail with no fault planted.
- * @returns how long those of sound take, and the others, ms
- */
-async function timed(folder) {
-  const report = join(folder, 'report.json');
-  writeFileSync(join(folder, 'mutate.config.mjs'), CONFIG);
-  writeFileSync(join(folder, 'took.json'), '{}');
-  if (await failed(folder, ['run', '--reporter=json', `--outputFile=${report}`])) {
-    throw new Error('The tests fail as they are: mend them first.');
-  }
-  const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
-  const took = testResults.map((file) => [
-    file.name.slice(folder.length),
-    file.endTime - file.startTime,
-  ]);
-  writeFileSync(join(folder, 'took.json'), JSON.stringify(Object.fromEntries(took)));
-  const tookMs = { sound: 0, rest: 0 };
-  for (const [name, ms] of took.filter(([, ms]) => ms <= SLOW_MS))
-    tookMs[/\/(core\/audio\/|cli\/sound)/.test(name) ? 'sound' : 'rest'] += ms;
-  return tookMs;
 }
 
 /** Why a fault may well live: what no test can see, and what none looks at yet. */
@@ -252,14 +233,12 @@ const from = performance.now();
 const lanes = Array.from({ length: Math.min(2, cpus().length) }, copyOfTree);
 try {
   const [first] = lanes;
-  const tookMs = await timed(first);
-  for (const name of ['mutate.config.mjs', 'took.json']) {
-    for (const lane of lanes.slice(1)) cpSync(join(first, name), join(lane, name));
-  }
+  const tests = await testsReaching(first);
+  process.stderr.write(`reached: ${tests.filter(({ files }) => files.length > 0).length}\n`);
   await Promise.all(
     lanes.map(async (folder, lane) => {
       for (let i = lane; i < sample.length; i += lanes.length) {
-        if (!(await noticed(folder, sample[i], tookMs))) {
+        if (!(await noticed(folder, sample[i], tests[i]))) {
           survivors.push(sample[i]);
           process.stderr.write(`${words(sample[i])}\n`);
         }
