@@ -85,7 +85,9 @@ export function averageCosine(tauS: number): number {
   const { values, slopes } = (table ??= tabulated());
   const i = Math.floor(at);
   const t = at - i;
-  const [a = 1, b = 1, atA = 0, atB = 0] = [values[i], values[i + 1], slopes[i], slopes[i + 1]];
+  const a = values[i] ?? 1;
+  const b = values[i + 1] ?? 1;
+  const [atA, atB] = [slopes[i] ?? 0, slopes[i + 1] ?? 0];
   // Cubic between two places of which value and slope are known: right to 10⁻⁸.
   const [away, back] = [t * t * (3 - 2 * t), t * (1 - t)];
   return a + (b - a) * away + TABLE_STEP_S * back * ((1 - t) * atA - t * atB);

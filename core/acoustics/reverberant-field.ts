@@ -33,8 +33,6 @@ export function directToReverberantDb(
   q: number,
   criticalDistanceM: number,
 ): number {
-  inRange('q', q, 0.1, 100);
-  inRange('criticalDistanceM', criticalDistanceM, 1e-3, 1e4, 'm');
   let directEnergy = 0;
   let diffuseEnergy = 0;
   for (let i = 0; i < arrivals.length; i++) {
@@ -43,8 +41,28 @@ export function directToReverberantDb(
     directEnergy += weight * gain * gain;
     diffuseEnergy += weight * (diffuse[i] ?? 0);
   }
+  return directOverDiffuseDb(directEnergy, diffuseEnergy, q, criticalDistanceM);
+}
+
+/**
+ * The same from energies that are summed already.
+ * @param directEnergy sum of weight · amplitude², 0 and more
+ * @param diffuseEnergy sum of weight · random energy efficiency, above 0
+ * @param q directivity factor of the source towards the array, 0.1 … 100
+ * @param criticalDistanceM critical distance for Q = 1, 0.001 … 10 000 m
+ * @returns dB
+ * @throws RangeError where no capsule carries weight
+ */
+export function directOverDiffuseDb(
+  directEnergy: number,
+  diffuseEnergy: number,
+  q: number,
+  criticalDistanceM: number,
+): number {
+  inRange('q', q, 0.1, 100);
+  inRange('criticalDistanceM', criticalDistanceM, 1e-3, 1e4, 'm');
   if (!(diffuseEnergy > 0)) {
     throw new RangeError('weights are all 0; allowed: at least one capsule in use');
   }
-  return powerDb((q * criticalDistanceM ** 2 * directEnergy) / diffuseEnergy);
+  return powerDb((q * criticalDistanceM * criticalDistanceM * directEnergy) / diffuseEnergy);
 }

@@ -1,7 +1,7 @@
 import { departures, standardTechnique, STANDARDS, type Standard } from '../arrays/standards';
 import { farField, halfAngle } from '../localisation/recording-angle';
 import { modelById, type ModelId } from '../localisation/models/index';
-import { prepareArray } from '../localisation/cues';
+import { prepareArray } from '../localisation/prepared-array';
 import type { MicArray } from '../session/schema';
 import { inRange } from '../units/guard';
 

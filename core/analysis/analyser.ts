@@ -1,6 +1,6 @@
 import type { MicArray, Session, Source } from '../session/schema';
 import { arrayBasis, assemble, figuresOver, type ArrayFigures } from './array-figures';
-import type { PreparedArray } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { contextOf, sameContext, type Context } from '../prepare/context';
 import { prepareMix } from './mix';
 import { sourceFigures, type SourceFigures } from './source-figures';

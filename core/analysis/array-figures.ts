@@ -1,6 +1,6 @@
 import { readyArray } from '../prepare/arrays';
 import type { Capsule } from '../arrays/capsules';
-import type { PreparedArray } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { MODEL_IDS } from '../localisation/models/index';
 import {
   centreSlopes,
@@ -12,7 +12,7 @@ import {
 } from '../localisation/recording-angle';
 import { stageFigures, type StageFigures, type StagePlace } from '../localisation/stage';
 import type { MicArray, Source } from '../session/schema';
-import { powerDb } from '../units/guard';
+import { dbToPower, powerDb } from '../units/guard';
 import { sameContext, type Context } from '../prepare/context';
 import { playersOf } from '../prepare/for-whom';
 import { planDistance } from '../units/vector';
@@ -50,9 +50,16 @@ export interface ArrayFigures {
   balanceDb: number | null;
 }
 
-/** The smallest arc that holds all the angles, degrees. */
-function smallestArc(angles: readonly number[]): number {
-  const sorted = Float64Array.from(angles).sort();
+/** The smallest arc that holds all the angles, degrees; puts them in order. */
+function smallestArc(angles: Float64Array): number {
+  let [least, most] = [Infinity, -Infinity];
+  for (const angle of angles) {
+    if (angle < least) least = angle;
+    if (angle > most) most = angle;
+  }
+  // Within a half circle nothing between them is wider than what is behind.
+  if (most - least <= 180) return most - least;
+  const sorted = angles.sort();
   const first = sorted[0] ?? 0;
   const last = sorted[sorted.length - 1] ?? 0;
   let gap = first + 360 - last;
@@ -72,35 +79,64 @@ export function ensembleArc(
   figures: readonly SourceFigures[] = [],
 ): EnsembleArc | null {
   if (sources.length === 0) return null;
-  const angles: number[] = [];
+  const angles = new Float64Array(2 * sources.length);
+  let count = 0;
   let [distance, height] = [0, 0];
-  sources.forEach((source, i) => {
+  for (const [i, source] of sources.entries()) {
     const known = figures[i];
     if (source.widthM > 0) {
-      for (const edge of sourceEdges(source, array.centre)) angles.push(azimuthFrom(array, edge));
-    } else angles.push(known?.azimuthDeg ?? azimuthFrom(array, source));
+      const [left, right] = sourceEdges(source, array.centre);
+      angles[count++] = azimuthFrom(array, left);
+      angles[count++] = azimuthFrom(array, right);
+    } else angles[count++] = known?.azimuthDeg ?? azimuthFrom(array, source);
     distance += known?.planDistanceM ?? planDistance(source, array.centre);
     height += source.z;
-  });
+  }
   return {
-    angleDeg: smallestArc(angles),
+    angleDeg: smallestArc(angles.subarray(0, count)),
     distanceM: distance / sources.length,
     heightM: height / sources.length,
   };
 }
 
+/** Written anew by every call. */
+let sorting = {
+  lefts: new Float64Array(64),
+  images: [] as PerModel<StagePlace>[],
+  places: [] as (StagePlace | undefined)[],
+};
+
+/** Images from left to right in the consensus: almost in order in every other model. */
+function imagesInOrder(figures: readonly SourceFigures[]): readonly PerModel<StagePlace>[] {
+  if (figures.length > sorting.lefts.length) {
+    sorting = { lefts: new Float64Array(2 * figures.length), images: [], places: [] };
+  }
+  const { lefts, images } = sorting;
+  let count = 0;
+  for (let i = 0; i < figures.length; i++) {
+    const image = figures[i]?.image;
+    if (!image?.consensus) continue;
+    const { left } = image.consensus;
+    let j = count++;
+    for (; j > 0 && (lefts[j - 1] ?? 0) > left; j--) {
+      lefts[j] = lefts[j - 1] ?? 0;
+      images[j] = images[j - 1] ?? image;
+    }
+    lefts[j] = left;
+    images[j] = image;
+  }
+  images.length = count;
+  return images;
+}
+
 /** Stage figures in every model, over the sources that have an image. */
 export function stageOf(figures: readonly SourceFigures[]): PerModel<StageFigures> {
   const stage: PerModel<StageFigures> = {};
-  const images = figures.filter(({ image }) => image !== null);
-  // By angle the images are almost in order already, in every model.
-  images.sort((a, b) => a.azimuthDeg - b.azimuthDeg);
+  const images = imagesInOrder(figures);
+  const { places } = sorting;
+  places.length = images.length;
   for (const model of MODEL_IDS) {
-    const places: StagePlace[] = [];
-    for (const { image } of images) {
-      const place = image?.[model];
-      if (place) places.push(place);
-    }
+    for (let i = 0; i < images.length; i++) places[i] = images[i]?.[model];
     const found = stageFigures(places);
     if (found) stage[model] = found;
   }
@@ -113,8 +149,8 @@ function balanceOf(figures: readonly SourceFigures[]): number | null {
   let right = 0;
   for (const { levelAtArrayDb, icldDb } of figures) {
     if (levelAtArrayDb === null || icldDb === null) continue;
-    const power = 10 ** (levelAtArrayDb / 10);
-    const ratio = 10 ** (icldDb / 10);
+    const power = dbToPower(levelAtArrayDb);
+    const ratio = dbToPower(icldDb);
     left += power / (1 + ratio);
     right += (power * ratio) / (1 + ratio);
   }
@@ -157,10 +193,8 @@ const knownOf = remembered((_array: MicArray): KnownFigures => ({ ...NOTHING_KNO
 /** What is known of a source: in its old place as a rule, and anywhere after a change of order. */
 function lookup({ sources, figures }: KnownFigures) {
   const others = once(() => new Map(sources.map((source, i) => [source, figures[i]])));
-  return (source: Source, i: number): SourceFigures | undefined => {
-    if (sources.length === 0) return undefined;
-    return sources[i] === source ? figures[i] : others().get(source);
-  };
+  return (source: Source, i: number): SourceFigures | undefined =>
+    sources[i] === source ? figures[i] : others().get(source);
 }
 
 /**
@@ -177,10 +211,10 @@ export function figuresOver(
   const known = knownOf(array);
   const same = known.context !== null && sameContext(known.context, context);
   if (same && known.sources === sources) return known.figures;
-  const before = lookup(same ? known : NOTHING_KNOWN);
+  const before = same && known.sources.length > 0 ? lookup(known) : null;
   const prepared = readyArray(array);
   const figures = sources.map((source, i) => {
-    const found = before(source, i);
+    const found = before?.(source, i);
     if (found) return found;
     onFresh?.();
     return sourceFigures(prepared, source, context);

@@ -5,7 +5,7 @@ import { patternAOf } from '../acoustics/patterns';
 import { crossedEquivalent } from '../arrays/mid-side';
 import type { ChannelStrip } from '../arrays/routing';
 import type { Technique } from '../arrays/technique';
-import { prepareArray } from '../localisation/cues';
+import { prepareArray } from '../localisation/prepared-array';
 import { interchannelCorrelation } from './correlation';
 
 const AT = { x: 0, y: 0, z: 2, aimDeg: 0, tiltDeg: 0 };

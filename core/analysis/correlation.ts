@@ -1,5 +1,5 @@
 import { diffuseFieldCorrelation, type Correlation } from '../acoustics/diffuse-field';
-import type { PreparedArray } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 
 /**
  * Correlation of an array's left and right channel in the reverberant field, with everything that

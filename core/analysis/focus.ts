@@ -1,4 +1,5 @@
-import type { Arrival, PreparedArray } from '../localisation/cues';
+import type { Arrival } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { nearArrivals } from '../localisation/cues';
 import { focusOf, type Focus, type StereoWave } from '../localisation/listener';
 import { readyArray } from '../prepare/arrays';

@@ -1,6 +1,7 @@
 import { sourceEdges } from '../ensembles/extent';
 import { instrumentOf, type Instrument } from '../ensembles/instruments';
-import { mixedCues, nearArrivals, type Cues, type PreparedArray } from '../localisation/cues';
+import { mixedCues, nearArrivals, type Cues } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { movedGroups } from '../localisation/event-groups';
 import { eventsOf, heardApart, weighEvents, type ImageEvent } from '../localisation/events';
 import type { PerModel } from '../localisation/recording-angle';

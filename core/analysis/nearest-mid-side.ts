@@ -1,7 +1,7 @@
 import { NAMED_PATTERNS, type PatternName } from '../acoustics/patterns';
 import { farField, halfAngle } from '../localisation/recording-angle';
 import { modelById, type ModelId } from '../localisation/models/index';
-import { prepareArray } from '../localisation/cues';
+import { prepareArray } from '../localisation/prepared-array';
 import type { MicArray, SessionTechnique } from '../session/schema';
 import { inRange } from '../units/guard';
 

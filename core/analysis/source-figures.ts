@@ -2,21 +2,23 @@ import { sourceEdges } from '../ensembles/extent';
 import { coherentMono } from '../acoustics/coherent-mono';
 import { REAL_NULL_DB } from '../acoustics/patterns';
 import { monoSum, type MonoSum } from '../acoustics/mono';
-import { directToReverberantDb } from '../acoustics/reverberant-field';
+import { directOverDiffuseDb, directToReverberantDb } from '../acoustics/reverberant-field';
 import {
   cuesFrom,
   nearArrivals,
   monoWaves,
   nearCues,
+  unfilledCues,
+  type Arrival,
   type Cues,
-  type PreparedArray,
 } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { placesOf } from '../localisation/placed';
-import { perModel } from '../localisation/models/index';
+import { perModel, shiftsByModel } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
-import { amplitudeDb, powerDb, sinDeg, toDeg, wrapDeg } from '../units/guard';
+import { amplitudeDb, powerDb, toDeg, wrapDeg } from '../units/guard';
 import { once } from '../units/remember';
 import { dot, subtract, type Vec3 } from '../units/vector';
 import type { Context } from '../prepare/context';
@@ -67,6 +69,12 @@ export function azimuthFrom(array: PreparedArray, point: Vec3): number {
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
 
+const pointAt = (shift: number): StagePlace => ({ shift, left: shift, right: shift });
+/** Most of what is far out is at a loudspeaker: these places are shared. */
+const [AT_LEFT, AT_RIGHT] = [pointAt(-1), pointAt(1)];
+const sharedPointAt = (shift: number): StagePlace =>
+  shift === 1 ? AT_RIGHT : shift === -1 ? AT_LEFT : pointAt(shift);
+
 /** Place and extent in every model that may speak; ends in antiphase are left out. */
 export function imagesOf(
   array: PreparedArray,
@@ -74,33 +82,34 @@ export function imagesOf(
   edges: readonly (Cues | null)[],
 ): PerModel<StagePlace> {
   const { coincident } = array;
-  const places = placesOf(centre, coincident).map((shift) => ({
-    shift,
-    left: shift,
-    right: shift,
-  }));
+  if (edges.length === 0 && !centre.events) {
+    return shiftsByModel(coincident, centre.icldDb, centre.ictdMs, sharedPointAt);
+  }
+  const places = placesOf(centre, coincident).map(pointAt);
   for (const edge of edges) {
     if (!usable(edge)) continue;
     const end = placesOf(edge, coincident);
-    places.forEach((place, i) => {
-      place.left = Math.min(place.left, end[i] ?? place.shift);
-      place.right = Math.max(place.right, end[i] ?? place.shift);
-    });
+    for (let i = 0; i < places.length; i++) {
+      const [place, at] = [places[i], end[i]];
+      if (!place || at === undefined) continue;
+      if (at < place.left) place.left = at;
+      if (at > place.right) place.right = at;
+    }
   }
   return perModel(coincident, places);
 }
 
-const SIDE_DEADBAND = sinDeg(0.5);
+const SIDE_DEADBAND_DEG = 0.5;
 const LEAN_DEADBAND = 0.01;
 
 /** Is the image on the other side of the centre than the player is of the aim? */
 function isReversed(array: PreparedArray, azimuthDeg: number, cues: Cues): boolean {
   if (cues.antiphase) return false;
   if (!array.symmetric) return cues.inverted;
-  const side = sinDeg(azimuthDeg);
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;
-  if (Math.abs(side) < SIDE_DEADBAND || Math.abs(lean) < LEAN_DEADBAND) return false;
-  return side * lean < 0;
+  const off = Math.abs(azimuthDeg);
+  if (off < SIDE_DEADBAND_DEG || off > 180 - SIDE_DEADBAND_DEG) return false;
+  return Math.abs(lean) >= LEAN_DEADBAND && azimuthDeg < 0 !== lean < 0;
 }
 
 /**
@@ -166,7 +175,20 @@ function oneForEachSide({ routes, weights }: PreparedArray): boolean {
   );
 }
 
+/** Energy of all capsules in the output. */
+function directEnergy({ weights }: PreparedArray, arrivals: readonly Arrival[]): number {
+  let energy = 0;
+  for (let i = 0; i < arrivals.length; i++) {
+    const gain = arrivals[i]?.gain ?? 0;
+    energy += (weights[i] ?? 0) * gain * gain;
+  }
+  return energy;
+}
+
 const NO_EDGES: readonly Cues[] = [];
+/** Cues of a plain pair that are looked at and forgotten, written anew for every source. */
+const CENTRE = unfilledCues();
+const EDGES = [unfilledCues(), unfilledCues()];
 
 /** All figures of one source at one array. */
 export function sourceFigures(
@@ -181,14 +203,14 @@ export function sourceFigures(
   const azimuthDeg = azimuthFrom(array, source);
   const arrivals = array.plainPair ? null : nearArrivals(array, source, speed);
   const cues = array.plainPair
-    ? nearCues(array, source, speed)
+    ? nearCues(array, source, speed, CENTRE)
     : arrivals && cuesFrom(array, arrivals);
   const edges =
     source.widthM > 0
-      ? sourceEdges(source, array.centre).map((edge) => nearCues(array, edge, speed))
+      ? sourceEdges(source, array.centre).map((edge, i) => nearCues(array, edge, speed, EDGES[i]))
       : NO_EDGES;
+  const channelEnergy = cues ? cues.left * cues.left + cues.right * cues.right : 0;
   const channels = arrivals && !oneForEachSide(array) ? monoWaves(array, arrivals) : null;
-  const room = cues && criticalDistanceM !== null && array.weights.some((weight) => weight > 0);
   const figures: SourceFigures = {
     id: source.id,
     distanceM: Math.sqrt(planDistanceM * planDistanceM + dz * dz),
@@ -201,18 +223,16 @@ export function sourceFigures(
     antiphase: cues ? cues.antiphase : false,
     reversed: cues ? isReversed(array, azimuthDeg, cues) : false,
     image: usable(cues) ? imagesOf(array, cues, edges) : null,
-    levelAtArrayDb: cues
-      ? source.levelDb + powerDb((cues.left * cues.left + cues.right * cues.right) / 2)
-      : null,
-    directToReverberantDb: room
-      ? directToReverberantDb(
-          arrivals ?? [{ gain: cues.left }, { gain: cues.right }],
-          array.weights,
-          array.diffuse,
-          source.q,
-          criticalDistanceM,
-        )
-      : null,
+    levelAtArrayDb: cues ? source.levelDb + powerDb(channelEnergy / 2) : null,
+    directToReverberantDb:
+      cues && criticalDistanceM !== null && array.diffuseEnergy > 0
+        ? directOverDiffuseDb(
+            arrivals ? directEnergy(array, arrivals) : channelEnergy,
+            array.diffuseEnergy,
+            source.q,
+            criticalDistanceM,
+          )
+        : null,
     mono: cues && !channels ? monoSum(cues.left, cues.right, cues.ictdMs) : null,
   };
   if (!channels) return figures;

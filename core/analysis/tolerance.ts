@@ -1,7 +1,8 @@
 import { ONE_STAND_M } from '../rig/mechanics/mounts';
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
-import { farCues, inPlane, nearCues, prepareArray, type PreparedArray } from '../localisation/cues';
+import { farCues, nearCues } from '../localisation/cues';
+import { inPlane, prepareArray, type PreparedArray } from '../localisation/prepared-array';
 import { louderRight, placeOf } from '../localisation/placed';
 import { speakingModel } from '../localisation/leading';
 import { readyArray } from '../prepare/arrays';

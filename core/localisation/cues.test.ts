@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
 import { inPlace } from './recording-angle';
-import { cuesFrom, farCues, mixedCues, nearArrivals, nearCues, prepareArray } from './cues';
+import { cuesFrom, farCues, mixedCues, nearArrivals, nearCues } from './cues';
+import { prepareArray } from './prepared-array';
 import { placeOf } from './placed';
 import { modelById } from './models';
 

@@ -1,11 +1,10 @@
-import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
-import { randomEnergyEfficiency, sensitivity } from '../acoustics/patterns';
+import { sensitivity } from '../acoustics/patterns';
 import type { MonoWave } from '../acoustics/coherent-mono';
-import { placeCapsules, type ArrayPlacement, type Capsule } from '../arrays/capsules';
-import { arrayFrame, type ArrayFrame } from '../arrays/frame';
-import { routes, type ChannelStrip, type Route } from '../arrays/routing';
-import { add, dot, scale, subtract, type Vec3 } from '../units/vector';
-import { eventGroups, type EventGroup } from './event-groups';
+import type { Capsule } from '../arrays/capsules';
+import type { Route } from '../arrays/routing';
+import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
+import { add, scale, type Vec3 } from '../units/vector';
+import type { EventGroup } from './event-groups';
 import {
   eventsOf,
   levelDifferenceDb,
@@ -13,6 +12,7 @@ import {
   type ImageEvent,
   type WeighedEvents,
 } from './events';
+import type { PreparedArray } from './prepared-array';
 
 /** What one source does in the two channels of an array. */
 export interface Cues {
@@ -35,46 +35,6 @@ export interface Cues {
   events?: WeighedEvents;
 }
 
-/** An array made ready for many sources: capsules placed, routes worked out. */
-export interface PreparedArray {
-  centre: Vec3;
-  aimDeg: number;
-  capsules: readonly Capsule[];
-  routes: readonly Route[];
-  /** which capsules are heard together */
-  groups: readonly EventGroup[];
-  /** all capsules at one point and no delays: level is the only cue */
-  coincident: boolean;
-  /** right half mirrors left half, so one side of a scan speaks for both */
-  symmetric: boolean;
-  /** exactly one capsule a channel, unchanged: the common pair, computed without the mix */
-  plainPair: boolean;
-  /** capsules in the array's own plane of right and aim, for distant sources in that plane */
-  plane: readonly PlaneCapsule[];
-  /** the array's own axes where it looks down or up so steeply that the plan says nothing of it */
-  steep: ArrayFrame | null;
-  /** each capsule's part of the energy in both channels together */
-  weights: readonly number[];
-  /** each capsule's random energy efficiency */
-  diffuse: readonly number[];
-}
-
-/** A capsule by the components along the array's right and aim that a level plane wave meets. */
-interface PlaneCapsule {
-  patternA: number;
-  axisRight: number;
-  axisForward: number;
-  right: number;
-  forward: number;
-}
-
-/** From this tilt on, down or up, an array is judged in its own plane of right and aim, degrees. */
-export const STEEP_DEG = 60;
-
-/** Whether an array is judged in its own plane, because it looks down or up steeply. */
-export const looksSteeply = ({ tiltDeg }: { tiltDeg: number }): boolean =>
-  Math.abs(tiltDeg) >= STEEP_DEG;
-
 /** A capsule closer than this to a source has no meaningful far pattern: figures are refused. */
 export const NEAREST_M = 0.01;
 
@@ -86,58 +46,6 @@ function tooClose(distanceM: number): null {
 
 /** A session is at most some 700 m across; farther sources belong to the far field. */
 const FARTHEST_M = 2000;
-
-/**
- * Places an array's capsules and works out its routes.
- * @param strips in the technique's order; an empty list means the usual pans
- * @throws RangeError for a place or technique outside of a session's limits
- */
-export function prepareArray(
-  array: ArrayPlacement,
-  strips: readonly ChannelStrip[] = [],
-): PreparedArray {
-  const capsules = placeCapsules(array);
-  const capsuleRoutes = routes(array.technique, strips);
-  const first = capsules[0]?.position;
-  const onePoint = capsules.every(
-    ({ position: p }) =>
-      first !== undefined &&
-      Math.abs(p.x - first.x) + Math.abs(p.y - first.y) + Math.abs(p.z - first.z) < 1e-9,
-  );
-  const centre = { x: array.x, y: array.y, z: array.z };
-  return {
-    centre,
-    aimDeg: array.aimDeg,
-    plane: inPlane(capsules, array),
-    steep: looksSteeply(array) ? arrayFrame(array.aimDeg, array.tiltDeg) : null,
-    capsules,
-    routes: capsuleRoutes,
-    groups: eventGroups(array.technique),
-    coincident: onePoint && capsuleRoutes.every(({ delayMs }) => delayMs === 0),
-    symmetric: strips.length === 0 && array.technique.kind !== 'custom',
-    plainPair: strips.length === 0 && array.technique.kind === 'pair',
-    weights: capsuleRoutes.map(({ left, right }) => left * left + right * right),
-    diffuse: capsules.map(({ patternA }) => randomEnergyEfficiency(patternA)),
-  };
-}
-
-/** Capsules in an array's own plane of right and aim, wherever they really are. */
-export function inPlane(
-  capsules: readonly Capsule[],
-  { x, y, z, aimDeg, tiltDeg }: Omit<ArrayPlacement, 'technique'>,
-): PlaneCapsule[] {
-  const frame = arrayFrame(aimDeg, tiltDeg);
-  return capsules.map(({ position, axis, patternA }) => {
-    const offset = subtract(position, { x, y, z });
-    return {
-      patternA,
-      axisRight: dot(axis, frame.right),
-      axisForward: dot(axis, frame.forward),
-      right: dot(offset, frame.right),
-      forward: dot(offset, frame.forward),
-    };
-  });
-}
 
 /** One capsule's arrival, before routing. */
 export interface Arrival {
@@ -182,14 +90,34 @@ export function monoWaves(array: PreparedArray, arrivals: readonly Arrival[]): M
   });
 }
 
+/** Cues to be filled: for scans, which look at one place after the other and keep none. */
+export const unfilledCues = (): Cues => ({
+  left: 0,
+  right: 0,
+  icldDb: 0,
+  ictdMs: 0,
+  antiphase: false,
+  inverted: false,
+});
+
 /**
  * Cues of a real source: spherical wave, in three dimensions.
  * @param speed speed of sound, m/s
+ * @param into where a plain pair's cues are written, instead of making them anew
  * @returns null where it is within 1 cm of a capsule
  */
-export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cues | null {
-  const [left, right] = array.capsules;
-  if (array.plainPair && left && right) return pairCues(left, right, source, speed);
+export function nearCues(
+  array: PreparedArray,
+  source: Vec3,
+  speed: number,
+  into?: Cues,
+): Cues | null {
+  if (array.plainPair) {
+    // By index, not taken apart: the inner loop of every scan.
+    const left = array.capsules[0];
+    const right = array.capsules[1];
+    if (left && right) return pairCues(left, right, source, speed, into);
+  }
   const arrivals = nearArrivals(array, source, speed);
   return arrivals && cuesFrom(array, arrivals);
 }
@@ -197,20 +125,28 @@ export function nearCues(array: PreparedArray, source: Vec3, speed: number): Cue
 /**
  * Cues of a distant source (plane wave): no distance loss, arrival by projection.
  * @param azimuthDeg in the array's own plane of right and aim, positive right of the aim
+ * @param into where a plain pair's cues are written, instead of making them anew
  * @throws RangeError where speed is outside 250 … 450 m/s, azimuthDeg is outside −360 … 360°
  */
-export function farCues(array: PreparedArray, azimuthDeg: number, speed: number): Cues {
+export function farCues(
+  array: PreparedArray,
+  azimuthDeg: number,
+  speed: number,
+  into?: Cues,
+): Cues {
   checkSpeed(speed);
   inRange('azimuthDeg', azimuthDeg, -360, 360, '°');
   const sine = sinDeg(azimuthDeg);
   const cosine = cosDeg(azimuthDeg);
-  const [first, second] = array.plane;
+  const first = array.plane[0];
+  const second = array.plane[1];
   if (array.plainPair && first && second) {
     return cuesBetween(
       sensitivity(first.patternA, sine * first.axisRight + cosine * first.axisForward),
       -(sine * first.right + cosine * first.forward) / speed,
       sensitivity(second.patternA, sine * second.axisRight + cosine * second.axisForward),
       -(sine * second.right + cosine * second.forward) / speed,
+      into,
     );
   }
   const arrivals: Arrival[] = [];
@@ -235,19 +171,30 @@ export function cuesFrom(array: PreparedArray, arrivals: readonly Arrival[]): Cu
   return mixedCues(array, arrivals);
 }
 
-function cuesBetween(left: number, leftS: number, right: number, rightS: number): Cues {
-  return {
-    left,
-    right,
-    icldDb: levelDifferenceDb(left, right),
-    ictdMs: (leftS - rightS) * 1000,
-    antiphase: left * right < 0,
-    inverted: left < 0 && right < 0,
-  };
+function cuesBetween(
+  left: number,
+  leftS: number,
+  right: number,
+  rightS: number,
+  into: Cues = unfilledCues(),
+): Cues {
+  into.left = left;
+  into.right = right;
+  into.icldDb = levelDifferenceDb(left, right);
+  into.ictdMs = (leftS - rightS) * 1000;
+  into.antiphase = left * right < 0;
+  into.inverted = left < 0 && right < 0;
+  return into;
 }
 
 /** Cues of a real source at two capsules, one a channel: the inner loop of every scan. */
-function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): Cues | null {
+function pairCues(
+  left: Capsule,
+  right: Capsule,
+  source: Vec3,
+  speed: number,
+  into?: Cues,
+): Cues | null {
   checkSpeed(speed);
   const lx = source.x - left.position.x;
   const ly = source.y - left.position.y;
@@ -266,6 +213,7 @@ function pairCues(left: Capsule, right: Capsule, source: Vec3, speed: number): C
     leftM / speed,
     sensitivity(right.patternA, rightCosine) / rightM,
     rightM / speed,
+    into,
   );
 }
 

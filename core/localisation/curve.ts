@@ -1,5 +1,5 @@
 import { inRange } from '../units/guard';
-import { type PreparedArray } from './cues';
+import type { PreparedArray } from './prepared-array';
 import { placeOf } from './placed';
 import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
 import { modelsFor } from './models/index';

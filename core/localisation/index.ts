@@ -1,4 +1,5 @@
 export * from './cues';
+export * from './prepared-array';
 export * from './placed';
 export * from './curve';
 export * from './leading';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { isoLines } from './iso-lines';
 import { farField, recordingAngles } from './recording-angle';
-import { prepareArray } from './cues';
+import { prepareArray } from './prepared-array';
 import { tradeMap } from './trade-map';
 
 const spacingsM = Array.from({ length: 61 }, (_, i) => i / 100);

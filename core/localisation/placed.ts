@@ -29,10 +29,12 @@ const mismatched = (weighed: WeighedEvents, db: number): WeighedEvents => ({
 });
 
 /** How far cues exceed what an image of a size needs, on either side; as a model's margin. */
-export const marginOf = (cues: Cues, model: LocalisationModel, level: number): number =>
-  cues.events
-    ? Math.abs(shiftOfEvents(cues.events, model)) - level
-    : model.margin(cues.icldDb, cues.ictdMs, level);
+export const marginOf = (
+  { icldDb, ictdMs, events }: Pick<Cues, 'icldDb' | 'ictdMs' | 'events'>,
+  model: LocalisationModel,
+  level: number,
+): number =>
+  events ? Math.abs(shiftOfEvents(events, model)) - level : model.margin(icldDb, ictdMs, level);
 
 /** The places in all models that may speak for an array, in the order of modelsFor. */
 export const placesOf = (cues: Cues, coincident: boolean): number[] =>

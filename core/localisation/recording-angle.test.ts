@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
-import { prepareArray } from './cues';
+import { prepareArray } from './prepared-array';
 import { modelsFor } from './models';
 import {
   centreSlopes,

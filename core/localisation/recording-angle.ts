@@ -1,10 +1,13 @@
 import { checkSpeed, cosDeg, inRange, sinDeg } from '../units/guard';
-import { reachedBetween } from '../units/numbers';
-import { farCues, nearCues, pointAround, type Cues, type PreparedArray } from './cues';
+import { farCues, nearCues, pointAround } from './cues';
 import { middleOf } from './models/consensus';
-import { marginOf, placeOf, placesOf } from './placed';
 import { modelsFor, perModel } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
+import { placeOf, placesOf } from './placed';
+import type { PreparedArray } from './prepared-array';
+import { LAST_STEP, Side, STEP_DEG, type CuesAtAngle } from './scan-side';
+
+export type { CuesAtAngle } from './scan-side';
 
 /** The widest image a scan found. */
 export interface WidestImage {
@@ -25,21 +28,13 @@ export interface RecordingAngle {
 
 export type PerModel<T> = Partial<Record<ModelId, T>>;
 
-/** Cues at a source angle off the aim; null where there is no figure. */
-export type CuesAtAngle = (azimuthDeg: number) => Cues | null;
-
-const STEP_DEG = 1;
-const LIMIT_DEG = 180;
-const LAST_STEP = LIMIT_DEG / STEP_DEG;
-const TOLERANCE_DEG = 1e-8;
-
 /**
  * A distant source at the array's own height plane: the textbook view.
  * @throws RangeError where speed is outside 250 … 450 m/s
  */
 export function farField(array: PreparedArray, speed: number): CuesAtAngle {
   checkSpeed(speed);
-  return (azimuthDeg) => farCues(array, azimuthDeg, speed);
+  return (azimuthDeg, into) => farCues(array, azimuthDeg, speed, into);
 }
 
 /**
@@ -64,51 +59,13 @@ export function inPlace(
   }
   const { x, y } = array.centre;
   // As pointAround, whose distance and height have just been checked.
-  return (azimuthDeg) => {
+  const point = { x, y, z: heightM };
+  return (azimuthDeg, into) => {
     const towards = array.aimDeg + azimuthDeg;
-    const point = {
-      x: x + distanceM * sinDeg(towards),
-      y: y + distanceM * cosDeg(towards),
-      z: heightM,
-    };
-    return nearCues(array, point, speed);
+    point.x = x + distanceM * sinDeg(towards);
+    point.y = y + distanceM * cosDeg(towards);
+    return nearCues(array, point, speed, into);
   };
-}
-
-/**
- * One side of an array at every whole step outward, each computed once and only when asked for:
- * its cues, and the places that they are worth in every model of the scan.
- */
-interface Side {
-  sign: 1 | -1;
-  models: readonly LocalisationModel[];
-  cuesAt: CuesAtAngle;
-  cues: (step: number) => Cues | null;
-  /** places at a step; empty where there is no image */
-  places: (step: number) => readonly number[];
-}
-
-const NOTHING: readonly number[] = [];
-
-function sideOf(
-  cuesAt: CuesAtAngle,
-  sign: 1 | -1,
-  models: readonly LocalisationModel[],
-  placesAt: (cues: Cues) => readonly number[],
-): Side {
-  const known: (Cues | null | undefined)[] = [];
-  const cues = (step: number): Cues | null => {
-    const found = known[step];
-    return found === undefined ? (known[step] = cuesAt(step * STEP_DEG * sign)) : found;
-  };
-  const placesKnown: (readonly number[] | undefined)[] = [];
-  const places = (step: number): readonly number[] => {
-    const before = placesKnown[step];
-    if (before) return before;
-    const here = cues(step);
-    return (placesKnown[step] = here && !here.antiphase ? placesAt(here) : NOTHING);
-  };
-  return { sign, models, cuesAt, cues, places };
 }
 
 interface Crossing {
@@ -116,9 +73,6 @@ interface Crossing {
   step: number;
   angleDeg: number;
 }
-
-const shareOf = ({ icldDb, ictdMs }: Cues): number =>
-  Math.abs(icldDb) / 15 + Math.abs(ictdMs) / 1.12;
 
 /**
  * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, a model's image is surely narrower than
@@ -142,20 +96,6 @@ export function surelyNarrower(model: ModelId, level: number): number {
   return level >= 1 ? full : level >= 0.75 ? at75 : level >= 0.5 ? 0.4 * level : 0;
 }
 
-/** The first step outward from which a model's image may be as wide as a level, or is lost. */
-function firstPerhapsWide({ cues }: Side, narrower: number, from: number): number {
-  let step = from;
-  for (; step <= LAST_STEP; step++) {
-    const here = cues(step);
-    if (!here || here.antiphase || here.events || shareOf(here) >= narrower) break;
-  }
-  return step;
-}
-
-/** A model's margin of cues, null where they have no image. */
-const marginIn = (here: Cues | null, model: LocalisationModel, level: number): number | null =>
-  here && !here.antiphase ? marginOf(here, model, level) : null;
-
 /** Walks outward on one side until a model's image is as wide as the level; null if it never is. */
 function findCrossing(
   side: Side,
@@ -164,23 +104,13 @@ function findCrossing(
   from: number,
   known: (step: number) => number | null = () => null,
 ): Crossing | null {
-  const { sign, cuesAt, cues } = side;
-  const start = firstPerhapsWide(side, surelyNarrower(model.id, level), from);
-  for (let step = start; step <= LAST_STEP; step++) {
-    const margin = marginIn(cues(step), model, level);
-    const turning = margin === null && cues(step - 1)?.antiphase === false;
+  const start = side.firstPerhapsWide(surelyNarrower(model.id, level), from);
+  for (let step = start; step <= side.lastStep; step++) {
+    const margin = side.margin(step, model, level);
+    const turning = margin === null && side.hasImage(step - 1);
     if (!turning && (margin === null || margin < 0)) continue;
-    const angle = known(step);
-    if (angle !== null) return { step, angleDeg: angle };
-    const inner = (step - 1) * STEP_DEG * sign;
-    const outer = step * STEP_DEG * sign;
-    const marginAt = (at: number): number | null => {
-      if (at === inner) return marginIn(cues(step - 1), model, level);
-      if (at === outer) return margin;
-      return marginIn(cuesAt(at), model, level);
-    };
-    const angleDeg = reachedBetween(marginAt, inner, outer, TOLERANCE_DEG);
-    if (angleDeg !== null) return { step, angleDeg: Math.abs(angleDeg) };
+    const angleDeg = known(step) ?? side.reached(step, model, level);
+    if (angleDeg !== null) return { step, angleDeg };
   }
   return null;
 }
@@ -194,45 +124,47 @@ const MEMBERS = [1, 2, 3] as const;
  * in it are known and the cues do not oppose each other; null where it must be looked for.
  */
 function secondOfThree(
-  { models, cues }: Side,
+  side: Side,
   level: number,
   step: number,
   found: readonly (Crossing | null)[],
 ): number | null {
-  const [before, after] = [cues(step - 1), cues(step)];
-  if (!before || !after || before.events || after.events) return null;
-  if (before.antiphase || after.antiphase) return null;
-  if (before.icldDb * before.ictdMs < 0 || after.icldDb * after.ictdMs < 0) return null;
+  if (!side.hasImage(step - 1) || !side.hasImage(step)) return null;
+  if (side.byEvents(step - 1) || side.byEvents(step)) return null;
+  if (side.isOpposed(step - 1) || side.isOpposed(step)) return null;
   let already = 0;
-  const within: number[] = [];
+  let [first, second] = [Infinity, Infinity];
   for (const i of MEMBERS) {
-    const model = models[i];
+    const model = side.models[i];
     if (!model) return null;
-    if (marginOf(before, model, level) >= 0) already += 1;
-    else if (marginOf(after, model, level) >= 0) {
+    if ((side.margin(step - 1, model, level) ?? -1) >= 0) already += 1;
+    else if ((side.margin(step, model, level) ?? -1) >= 0) {
       const crossing = found[i];
       if (crossing?.step !== step) return null;
-      within.push(crossing.angleDeg);
+      const at = crossing.angleDeg;
+      if (at < first) [first, second] = [at, first];
+      else if (at < second) second = at;
     }
   }
-  within.sort((a, b) => a - b);
-  return already > 1 ? null : (within[1 - already] ?? null);
+  const angle = already > 1 ? Infinity : already === 1 ? first : second;
+  return angle < Infinity ? angle : null;
 }
 
 /** The step of the second of the three that cross; past the last where no two do. */
 function secondStep(found: readonly (Crossing | null)[]): number {
-  const steps = MEMBERS.map((i) => found[i]?.step ?? LAST_STEP + 1);
-  return middleOf(steps[0] ?? 0, steps[1] ?? 0, steps[2] ?? 0);
+  const never = LAST_STEP + 1;
+  return middleOf(found[1]?.step ?? never, found[2]?.step ?? never, found[3]?.step ?? never);
 }
 
 /**
  * The first step at which the consensus may be as wide: nowhere before are two of the three, except
  * where several events are weighed against each other.
  */
-function consensusFrom({ cues }: Side, start: number, found: readonly (Crossing | null)[]): number {
+function consensusFrom(side: Side, start: number, found: readonly (Crossing | null)[]): number {
   const second = secondStep(found);
   let step = start;
-  while (step < second && !cues(step)?.events) step += 1;
+  if (side.isPlain) return Math.max(start, second);
+  while (step < second && !side.byEvents(step)) step += 1;
   return step;
 }
 
@@ -243,20 +175,23 @@ function crossings(
   from: readonly (number | null)[],
 ): readonly (Crossing | null)[] {
   const found = side.models.map((): Crossing | null => null);
-  for (let i = found.length - 1; i >= CONSENSUS; i--) {
+  for (let i = CONSENSUS + 1; i < found.length; i++) {
     const [start, model] = [from[i] ?? null, side.models[i]];
-    if (start === null || !model) continue;
-    found[i] =
-      i === CONSENSUS
-        ? findCrossing(side, level, model, consensusFrom(side, start, found), (step) =>
-            secondOfThree(side, level, step, found),
-          )
-        : findCrossing(side, level, model, start);
+    if (start !== null && model) found[i] = findCrossing(side, level, model, start);
+  }
+  const [start, consensus] = [from[CONSENSUS] ?? null, side.models[CONSENSUS]];
+  if (start !== null && consensus) {
+    const first = consensusFrom(side, start, found);
+    found[CONSENSUS] = findCrossing(side, level, consensus, first, (step) =>
+      secondOfThree(side, level, step, found),
+    );
   }
   return found;
 }
 
 const COARSE_STEPS = 6;
+/** Shifts no farther apart than this differ by rounding alone. */
+const SAME_SHIFT = 1e-12;
 
 /**
  * A model's widest image on one side, for arrays that never reach the loudspeaker: coarsely over
@@ -267,25 +202,24 @@ function widestImage(side: Side, ofModel: number): WidestImage {
   let widest = 0;
   const look = (step: number): void => {
     const shift = Math.abs(side.places(step)[ofModel] ?? 0);
-    if (shift > widest) {
+    if (shift > widest + SAME_SHIFT) {
       widest = shift;
       best = step;
     }
   };
-  for (let step = COARSE_STEPS; step <= LAST_STEP; step += COARSE_STEPS) look(step);
+  for (let step = COARSE_STEPS; step <= side.lastStep; step += COARSE_STEPS) look(step);
   const centre = best;
-  const to = Math.min(LAST_STEP, centre + COARSE_STEPS - 1);
+  const to = Math.min(side.lastStep, centre + COARSE_STEPS - 1);
   for (let step = Math.max(1, centre - COARSE_STEPS + 1); step <= to; step++) look(step);
   return { shift: widest, atDeg: best * STEP_DEG };
 }
 
+/** Every model from the first step on. */
+const FROM_FIRST = modelsFor(true).map(() => 1);
+
 /** What one side makes of every model. */
 function scanSide(side: Side): RecordingAngle[] {
-  const at75 = crossings(
-    side,
-    0.75,
-    side.models.map(() => 1),
-  );
+  const at75 = crossings(side, 0.75, FROM_FIRST);
   const full = crossings(
     side,
     1,
@@ -318,9 +252,10 @@ export function recordingAngles(
   const { coincident } = array;
   const models = modelsFor(coincident);
   const scan = (sign: 1 | -1): RecordingAngle[] =>
-    scanSide(sideOf(cuesAt, sign, models, (cues) => placesOf(cues, coincident)));
+    scanSide(new Side(cuesAt, sign, models, (cues) => placesOf(cues, coincident), array));
   const rightSide = scan(1);
-  const leftSide = array.symmetric ? rightSide : scan(-1);
+  if (array.symmetric) return perModel(coincident, rightSide);
+  const leftSide = scan(-1);
   const both = rightSide.map((right, i): RecordingAngle => {
     const left = leftSide[i] ?? right;
     return {
@@ -345,7 +280,7 @@ export function halfAngle(
   level: number,
 ): number | null {
   inRange('level', level, 0.01, 1);
-  const side = sideOf(cuesAt, 1, [model], (cues) => [placeOf(cues, model)]);
+  const side = new Side(cuesAt, 1, [model], (cues) => [placeOf(cues, model)]);
   return findCrossing(side, level, model, 1)?.angleDeg ?? null;
 }
 

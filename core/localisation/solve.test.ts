@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { speedOfSound } from '../units';
-import { prepareArray } from './cues';
+import { prepareArray } from './prepared-array';
 import { angularDistortion, localisationCurve } from './curve';
 import { farField, recordingAngles } from './recording-angle';
 import { MODELS } from './models';

@@ -1,7 +1,8 @@
 import { zeroBetween } from '../units/numbers';
 import type { Technique } from '../arrays/technique';
 import { checkSpeed, inRange } from '../units/guard';
-import { prepareArray, farCues, type PreparedArray } from './cues';
+import { farCues } from './cues';
+import { prepareArray, type PreparedArray } from './prepared-array';
 import { halfAngle, inPlace, type CuesAtAngle } from './recording-angle';
 import { modelById, modelsFor } from './models/index';
 import type { ModelId } from './models/model';

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { analyseSession } from '../analysis';
 import { newArray, newSession, newSource } from '../session';
 import { speedOfSound } from '../units';
-import { farCues, pointAround, prepareArray } from './cues';
+import { farCues, pointAround } from './cues';
+import { prepareArray } from './prepared-array';
 import { inPlace } from './recording-angle';
 
 const C = speedOfSound(20);

@@ -1,5 +1,6 @@
 import { checkSpeed } from '../units/guard';
-import { farCues, type PreparedArray } from './cues';
+import { farCues } from './cues';
+import type { PreparedArray } from './prepared-array';
 
 /** Stretch of the circle around an array in which distant sources have no ordinary image. */
 export interface Zone {

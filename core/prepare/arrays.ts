@@ -1,5 +1,6 @@
 import { realGain } from '../acoustics/patterns';
-import { nearArrivals, prepareArray, type Arrival, type PreparedArray } from '../localisation/cues';
+import { nearArrivals, type Arrival } from '../localisation/cues';
+import { prepareArray, type PreparedArray } from '../localisation/prepared-array';
 import type { MicArray, Source } from '../session/schema';
 import { remembered } from '../units/remember';
 

@@ -9,10 +9,26 @@ export const GAIN_FLOOR = 1e-6;
 
 const DEG = Math.PI / 180;
 
+/** Sines and cosines of whole degrees, which most that are asked for are. */
+const MOST_WHOLE = 720;
+const wholeDegrees = (of: (rad: number) => number): Float64Array =>
+  Float64Array.from({ length: 2 * MOST_WHOLE + 1 }, (_, i) => of((i - MOST_WHOLE) * DEG));
+const SINES = wholeDegrees(Math.sin);
+const COSINES = wholeDegrees(Math.cos);
+
+const isWhole = (deg: number, whole: number): boolean =>
+  whole === deg && whole >= -MOST_WHOLE && whole <= MOST_WHOLE;
+
 /** Sine of an angle in degrees. */
-export const sinDeg = (deg: number): number => Math.sin(deg * DEG);
+export function sinDeg(deg: number): number {
+  const whole = deg | 0;
+  return isWhole(deg, whole) ? (SINES[whole + MOST_WHOLE] ?? 0) : Math.sin(deg * DEG);
+}
 /** Cosine of an angle in degrees. */
-export const cosDeg = (deg: number): number => Math.cos(deg * DEG);
+export function cosDeg(deg: number): number {
+  const whole = deg | 0;
+  return isWhole(deg, whole) ? (COSINES[whole + MOST_WHOLE] ?? 0) : Math.cos(deg * DEG);
+}
 /** Radians in degrees. */
 export const toDeg = (rad: number): number => rad / DEG;
 
@@ -54,8 +70,13 @@ export function powerDb(power: number): number {
 /** Amplitude factor of a level in dB. */
 export const dbToAmplitude = (db: number): number => 10 ** (db / 20);
 
+/** Power ratio of a level in dB. */
+export const dbToPower = (db: number): number => Math.exp(db * NEPERS_PER_DB);
+const NEPERS_PER_DB = Math.LN10 / 10;
+
 /** An angle folded into (−180°, 180°]. */
 export function wrapDeg(deg: number): number {
+  if (deg > -180 && deg <= 180) return deg;
   const turned = deg % 360;
   if (turned > 180) return turned - 360;
   return turned <= -180 ? turned + 360 : turned;

@@ -60,18 +60,25 @@ export function reachedBetween(
   }
   if (atHigh < 0) return outer;
   // The latest place, one on the other side of the zero, and the one before.
-  let [a, atA, b, atB] = [high, atHigh, low, atLow];
+  let a = high;
+  let atA = atHigh;
+  let b = low;
+  let atB = atLow;
   let t = atA / (atA - atB);
   for (let i = 0; i < MOST_STEPS && Math.abs(b - a) > tolerance; i++) {
     const least = tolerance / 2 / Math.abs(b - a);
     const x = a + Math.min(1 - least, Math.max(least, t)) * (b - a);
     const value = marginAt(x) ?? 0;
-    let [c, atC] = [a, atA];
+    let c = a;
+    let atC = atA;
     if (value >= 0 !== atA >= 0) {
-      [c, atC] = [b, atB];
-      [b, atB] = [a, atA];
+      c = b;
+      atC = atB;
+      b = a;
+      atB = atA;
     }
-    [a, atA] = [x, value];
+    a = x;
+    atA = value;
     const xi = (a - b) / (c - b);
     const phi = (atA - atB) / (atC - atB);
     t =

@@ -1,5 +1,6 @@
 import { isInside } from '../../acoustics/reflections';
-import { looksSteeply, nearCues, prepareArray } from '../../localisation/cues';
+import { nearCues } from '../../localisation/cues';
+import { looksSteeply, prepareArray } from '../../localisation/prepared-array';
 import { leadingModel } from '../../localisation/leading';
 import { modelById } from '../../localisation/models/index';
 import { halfAngle, inPlace } from '../../localisation/recording-angle';

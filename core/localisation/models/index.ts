@@ -56,14 +56,43 @@ export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
 
 /** What was found for each of modelsFor, in their order, by their names. */
 export function perModel<T>(coincident: boolean, found: readonly T[]): Partial<Record<ModelId, T>> {
-  const [middle, byTraded, byAdded, byTwoSlopes, byTangent] = found as readonly [T, T, T, T, T];
-  const known = {
-    consensus: middle,
-    traded: byTraded,
-    added: byAdded,
-    'two-slope': byTwoSlopes,
+  // By index, not taken apart: this is done for every player at every array.
+  const each = found as readonly [T, T, T, T, T];
+  const known: Partial<Record<ModelId, T>> = {
+    consensus: each[0],
+    traded: each[1],
+    added: each[2],
+    'two-slope': each[3],
   };
-  return coincident ? { ...known, tangent: byTangent } : known;
+  if (coincident) known.tangent = each[4];
+  return known;
+}
+
+/**
+ * What is made of the shift in each model that may speak for an array, by its name. The consensus
+ * is one of the others, and shares what is made of it.
+ * @param icldDb dB, as the core computes it
+ * @param ictdMs ms
+ */
+export function shiftsByModel<T>(
+  coincident: boolean,
+  icldDb: number,
+  ictdMs: number,
+  make: (shift: number) => T,
+): Partial<Record<ModelId, T>> {
+  const byTraded = traded.shift(icldDb, ictdMs);
+  const byAdded = added.shift(icldDb, ictdMs);
+  const byTwoSlopes = twoSlope.shift(icldDb, ictdMs);
+  const middle = middleOf(byTraded, byAdded, byTwoSlopes);
+  const [first, second, third] = [make(byTraded), make(byAdded), make(byTwoSlopes)];
+  const known: Partial<Record<ModelId, T>> = {
+    consensus: middle === byTraded ? first : middle === byAdded ? second : third,
+    traded: first,
+    added: second,
+    'two-slope': third,
+  };
+  if (coincident) known.tangent = make(tangent.shift(icldDb, ictdMs));
+  return known;
 }
 
 /**

@@ -45,8 +45,39 @@ export const timeForAngle = (deg: number): number =>
 /** v^exponent for v ≥ 0; the way over the logarithm is several times faster than a power. */
 const power = (v: number, exponent: number): number => Math.exp(exponent * Math.log(v));
 
-const compressed = (v: number): number =>
-  v < 0 ? -power(-v, TRADE_EXPONENT) : power(v, TRADE_EXPONENT);
+/** The compressing power by powers of two, and by 256 steps between them with a short series. */
+const STEPS = 256;
+const [VALUE, WORDS] = (() => {
+  const value = new Float64Array(1);
+  return [value, new Uint32Array(value.buffer)] as const;
+})();
+const BINADE_UNIT = Float64Array.from({ length: 2047 }, (_, e) => 2 ** (1023 - e));
+const BINADE = Float64Array.from({ length: 2047 }, (_, e) => 2 ** ((e - 1023) * TRADE_EXPONENT));
+const MIDDLE = Float64Array.from({ length: STEPS }, (_, i) => 1 / (1 + (i + 0.5) / STEPS));
+const STEP = Float64Array.from({ length: STEPS }, (_, i) =>
+  power(1 + (i + 0.5) / STEPS, TRADE_EXPONENT),
+);
+/** Coefficients of (1 + t)^0.83, of t to its fifth power. */
+const SERIES = [1, 2, 3, 4, 5].map((n) => {
+  let c = 1;
+  for (let k = 0; k < n; k++) c *= (TRADE_EXPONENT - k) / (k + 1);
+  return c;
+}) as [number, number, number, number, number];
+const [S1, S2, S3, S4, S5] = SERIES;
+
+/** v^0.83 for v ≥ 0, right to the last digits of a double. */
+function compressedSize(v: number): number {
+  VALUE[0] = v;
+  const high = WORDS[1] ?? 0;
+  const exponent = high >>> 20;
+  if (exponent === 0 || exponent > 2046) return power(v, TRADE_EXPONENT);
+  const step = (high >>> 12) & (STEPS - 1);
+  const t = v * (BINADE_UNIT[exponent] ?? 0) * (MIDDLE[step] ?? 0) - 1;
+  const series = 1 + t * (S1 + t * (S2 + t * (S3 + t * (S4 + t * S5))));
+  return (BINADE[exponent] ?? 0) * (STEP[step] ?? 0) * series;
+}
+
+const compressed = (v: number): number => (v < 0 ? -compressedSize(-v) : compressedSize(v));
 
 /** How much each cue, compressed, counts towards an image at an angle (what it needs is 1). */
 interface Weights {
@@ -80,8 +111,43 @@ const MOST_STEPS = 60;
 const excessOnGrid = (level: number, time: number, i: number): number =>
   level * (GRID_LEVEL[i] ?? 0) + time * (GRID_TIME[i] ?? 0) - 1;
 
-/** Index of the first grid angle at which the cues no longer suffice, by halving. */
+/**
+ * How much a compressed time is worth as a level: the curves of both are nearly alike in shape, so
+ * that a single sum says already about where an image is.
+ */
+const LEVEL_PER_TIME = power(12.7, TRADE_EXPONENT);
+/** Index of the grid angle that a compressed level alone reaches, by equal steps of the level. */
+const GUESSES = 512;
+const GUESS_PER_LEVEL = GUESSES * AT_FULL.level;
+const GUESS = new Uint16Array(GUESSES + 1);
+for (let i = 0, index = 0; i <= GUESSES; i++) {
+  while (index < GRID_SIZE - 2 && (i / GUESS_PER_LEVEL) * (GRID_LEVEL[index] ?? 0) >= 1) index += 1;
+  GUESS[i] = index;
+}
+/** So far may the way from a guess to the index be walked. */
+const FEW_STEPS = 6;
+
+/** Index of the first grid angle at which the cues no longer suffice. */
 function firstInsufficient(level: number, time: number): number {
+  const sum = (level + time * LEVEL_PER_TIME) * GUESS_PER_LEVEL;
+  if (!(sum > 0 && sum < GUESSES)) return firstByHalving(level, time);
+  const guess = GUESS[sum | 0] ?? 0;
+  const excess = excessOnGrid(level, time, guess);
+  const fall = excess - excessOnGrid(level, time, guess + 1);
+  const better = guess + Math.floor(excess / fall) + 1;
+  if (!(better >= 1 && better < GRID_SIZE)) return firstByHalving(level, time);
+  // A step or two from there as a rule.
+  let index = better;
+  const last = better + FEW_STEPS;
+  while (index < last && excessOnGrid(level, time, index) >= 0) index += 1;
+  if (index > better) return index < last ? index : firstByHalving(level, time);
+  const first = Math.max(0, better - FEW_STEPS);
+  while (index > first && excessOnGrid(level, time, index - 1) < 0) index -= 1;
+  return index > first ? index : firstByHalving(level, time);
+}
+
+/** The same by halving, from no guess. */
+function firstByHalving(level: number, time: number): number {
   let low = 0;
   let high = GRID_SIZE - 1;
   while (high > low) {
@@ -115,7 +181,52 @@ function solveAngle(level: number, time: number): number {
   );
 }
 
+/** Weights × deg^0.83 up to the grid's smooth part: near the centre only these are smooth. */
+const NEAR_LEVEL = new Float64Array(SMOOTH_FROM + 2);
+const NEAR_TIME = new Float64Array(SMOOTH_FROM + 2);
+for (let i = 0; i < NEAR_LEVEL.length; i++) {
+  const deg = Math.max(i * GRID_DEG, 1e-9);
+  NEAR_LEVEL[i] = power(levelForAngle(deg) / deg, -TRADE_EXPONENT);
+  NEAR_TIME[i] = power(timeForAngle(deg) / deg, -TRADE_EXPONENT);
+}
+
+/** Value between grid points, by the parabola through three, and its slope a degree. */
+function nearAt(grid: Float64Array, i: number, t: number): { value: number; slope: number } {
+  const [a, b, c] = [grid[i] ?? 0, grid[i + 1] ?? 0, grid[i + 2] ?? 0];
+  const [rise, bend] = [b - a, (c - 2 * b + a) / 2];
+  return {
+    value: a + t * (rise + (t - 1) * bend),
+    slope: (rise + (2 * t - 1) * bend) / GRID_DEG,
+  };
+}
+
+const MOST_TURNS = 6;
+const NEAR_TOLERANCE = 1e-12;
+
+/**
+ * The angle within the first degree by Newton's way: where deg^0.83 = level · W_level + time ·
+ * W_time, whose right side hardly changes there.
+ * @param index of the first grid angle that is too wide
+ */
 function solveNearCentre(level: number, time: number, index: number): number {
+  const [low, high] = [index * GRID_DEG, (index + 1) * GRID_DEG];
+  let deg = (low + high) / 2;
+  for (let turn = 0; turn < MOST_TURNS; turn++) {
+    const i = Math.min(SMOOTH_FROM - 1, Math.floor(deg / GRID_DEG));
+    const t = deg / GRID_DEG - i;
+    const [atLevel, atTime] = [nearAt(NEAR_LEVEL, i, t), nearAt(NEAR_TIME, i, t)];
+    const now = compressedSize(deg);
+    const excess = level * atLevel.value + time * atTime.value - now;
+    const slope = level * atLevel.slope + time * atTime.slope - (TRADE_EXPONENT * now) / deg;
+    const next = deg - excess / slope;
+    if (!(next > 0 && next >= low - GRID_DEG && next <= high + GRID_DEG)) break;
+    if (Math.abs(next - deg) < NEAR_TOLERANCE) return next;
+    deg = next;
+  }
+  return solveExactly(level, time, index);
+}
+
+function solveExactly(level: number, time: number, index: number): number {
   const excess = (deg: number): number => {
     const weights = weightsAt(deg);
     return level * weights.level + time * weights.time - 1;
