@@ -45,8 +45,8 @@ const COPIED = [
 /** Nothing to get wrong, or content rather than reckoning. */
 const LEFT_OUT =
   /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/demo\/|\/fixtures\//;
-/** Of the tests that reach a fault the quickest are asked, until they take this long together. */
-const ASKED_MS = 12_000;
+/** Of the tests that reach a fault the likeliest are asked, until they take this long together. */
+const ASKED_MS = 15_000;
 /** Twice as long as its tests take, and so much more, may a fault take before it has hung. */
 const MORE_MS = 20_000;
 /** Before it is known how long they take. */
@@ -54,7 +54,7 @@ const LONGEST_MS = 1_200_000;
 /** One process for all files of a run: most of the time would go into starting more. */
 const QUICK = ['--bail=1', '--isolate=false', '--maxWorkers=1', '--reporter=dot'];
 /** Every file of tests has all of the core to itself, so that it is seen what it reaches. */
-const ALONE = ['--bail=1', '--isolate=true', '--reporter=json'];
+const ALONE = ['--bail=1', '--isolate=true', '--maxWorkers=2', '--reporter=json'];
 /** The tests are asked in the order in which they are named. */
 const CONFIG = `
 import { BaseSequencer } from 'vitest/node';
@@ -146,7 +146,7 @@ function failed(folder, args, env = {}, longestMs = LONGEST_MS) {
 }
 
 /**
- * Which tests come by each fault, the quickest first, and how long they take. Stops where the
+ * Which tests come by each fault, the likeliest first, and how long they take. Stops where the
  * tests fail with no fault planted.
  * @returns for each fault of the sample: { files, tookMs }
  */
@@ -173,8 +173,11 @@ async function testsReaching(folder) {
     cpSync(file, join(folder, relative(ROOT, file)));
   }
   return sample.map((fault, index) => {
-    const beside = dirname(relative(ROOT, fault.file));
-    const cost = (file) => (took.get(file) ?? 0) / (dirname(file) === beside ? 4 : 1);
+    const folder = dirname(relative(ROOT, fault.file));
+    // Those beside the fault come first, then those that pin much, and of each the quickest.
+    const cost = (file) =>
+      (took.get(file) ?? 0) /
+      ((dirname(file) === folder ? 20 : 1) * (file.includes('pinned') ? 10 : 1));
     const files = reached.filter(({ faults }) => faults.has(index)).map(({ file }) => file);
     files.sort((a, b) => cost(a) - cost(b));
     let tookMs = 0;

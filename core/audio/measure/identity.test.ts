@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { scaled } from '../fixtures/made';
 import { delayed, whiteNoise } from '../signal/generate';
 import { onsetDelay } from './delay';
 import { GramMeter, sideHeard, TapMeter } from './identity';
 
 const RATE = 48_000;
-const scaled = (samples: Float32Array, gain: number) => samples.map((value) => value * gain);
 
 function identity(planes: Float32Array[]) {
   const meter = new GramMeter(planes.length);

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { scaled } from '../fixtures/made';
 import { delayed, pinkNoise, whiteNoise } from '../signal/generate';
 import { MidSideMeter, type MidSideAudit } from './mid-side';
 
 const RATE = 48_000;
 const SECONDS = 10;
-const scaled = (samples: Float32Array, gain: number) => samples.map((value) => value * gain);
 const mid = pinkNoise(SECONDS * RATE, 1);
 const side = scaled(pinkNoise(SECONDS * RATE, 2), 0.5);
 

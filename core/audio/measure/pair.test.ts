@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { scaled } from '../fixtures/made';
 import { pinkNoise } from '../signal/generate';
 import { figureEightSymmetry, filterGainDb, pairMatch } from './pair';
 
 const RATE = 48_000;
 const SECONDS = 20;
 const noise = pinkNoise(SECONDS * RATE, 1);
-const scaled = (samples: Float32Array, gain: number) => samples.map((value) => value * gain);
 
 /** A first-order shelf of some decibels above a frequency. */
 function brighter(samples: Float32Array, hz: number, db: number): Float32Array {

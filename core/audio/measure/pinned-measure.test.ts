@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { told } from '../../fixtures/told';
 import { short } from '../fixtures/heard';
-import { delayed, makeSignal, pinkNoise, SIGNAL_NAMES, whiteNoise } from '../signal/generate';
-import { openSound, type Sound } from '../sound';
-import { encodeFrames, memorySource, wavHeader, type Planes } from '../wav';
+import { plus, RATE, scaled, soundOf, tone } from '../fixtures/made';
+import { delayed, makeSignal, pinkNoise, whiteNoise } from '../signal/generate';
 import { auditMidSide, matchOf, sideOf, symmetryOf, tapsOf } from './asked';
 import { BandMeter } from './bands';
 import { decayTimes } from './decay';
@@ -11,74 +10,20 @@ import { delayBetween, onsetDelay, onsetsOf } from './delay';
 import { mainsHum } from './hum';
 import { sideHeard } from './identity';
 import { kWeighting } from './k-weighting';
+import { LevelMeter } from './levels';
 import { channelWeight, LoudnessMeter } from './loudness';
 import { keyName, nearestNote, removedFundamentals } from './notes';
-import { overviewOf, sketchOf } from './overview';
 import { filterGainDb } from './pair';
-import { resonancesOf } from './resonance';
 import { measureTake } from './take';
 import { oversampling, TruePeakMeter } from './true-peak';
 
 /** All that is measured, of signals that are the same on every machine; frozen anew with `vitest -u`. */
 
-const RATE = 8000;
-
-async function soundOf(planes: Planes, sampleRateHz = RATE): Promise<Sound> {
-  const frames = planes[0]?.length ?? 0;
-  const format = { kind: 'float', bits: 32, channels: planes.length, sampleRateHz } as const;
-  const parts = [wavHeader(format, frames), encodeFrames(planes, frames, format)];
-  const sound = await openSound(memorySource(Buffer.concat(parts)));
-  if (!sound.ok) throw new Error(sound.message);
-  return sound.value;
-}
-
-const scaled = (samples: Float32Array, gain: number) => samples.map((value) => value * gain);
-const plus = (...all: Float32Array[]): Float32Array =>
-  (all[0] as Float32Array).map((value, i) =>
-    all.slice(1).reduce((sum, other) => sum + (other[i] ?? 0), value),
-  );
-const tone = (hz: number, levelDb: number, seconds: number, sampleRateHz = RATE): Float32Array =>
-  makeSignal('tone-mono', { hz, levelDb, seconds, sampleRateHz })[0] as Float32Array;
-
-describe('a take', () => {
-  it('has the figures that it had', async () => {
-    const of: unknown[] = [];
-    for (const [i, name] of SIGNAL_NAMES.entries()) {
-      const made = makeSignal(name, { sampleRateHz: RATE, seconds: 2, seed: 3 + i, rt60S: 0.6 });
-      const sound = await soundOf(made);
-      of.push([name, short(await measureTake(sound), 5)]);
-      if (i % 4 === 0) {
-        const part = await measureTake(sound, { fromS: 0.4, toS: 1.9, against: made.length - 1 });
-        of.push([name, 'a part of it', short(part, 5)]);
-        of.push(short([await overviewOf(sound, 9), await sketchOf(sound, 3)], 5));
-      }
-    }
-    await expect(told({ of })).toMatchFileSnapshot('../fixtures/pinned-measured.txt');
-  });
-
-  it('with hum, ringing, clipping and many tracks as well', async () => {
-    const seconds = 4;
-    const noise = (seed: number, gain: number) => scaled(pinkNoise(seconds * RATE, seed), gain);
-    const hum = plus(noise(1, 0.002), tone(50, -40, seconds), tone(150, -50, seconds));
-    const sixty = plus(noise(2, 0.002), tone(60, -45, seconds), tone(120, -42, seconds));
-    const ringing = plus(noise(3, 0.05), tone(212, -24, seconds), tone(1730, -30, seconds));
-    const clipped = scaled(noise(4, 0.9), 1).map((v) => Math.min(1, Math.max(-1, 3 * v)));
-    const tracks = [hum, sixty, ringing, clipped, new Float32Array(seconds * RATE)];
-    const many = [...tracks, ...tracks.map((track) => scaled(track, -0.5))];
-    const figures = short(await measureTake(await soundOf(many), { against: 2 }), 5);
-    const alone = {
-      hum: [hum, sixty, ringing].map((samples) => short(mainsHum(samples, RATE), 5)),
-      resonances: short(resonancesOf(ringing, RATE), 5),
-    };
-    await expect(told({ figures, alone })).toMatchFileSnapshot('../fixtures/pinned-faulty.txt');
-  });
-});
-
 describe('what is asked for by itself', () => {
   it('is answered as it was', async () => {
     const seconds = 6;
     const length = seconds * RATE;
-    const first = pinkNoise(length, 5);
+    const first = pinkNoise(length, 8);
     const dull = first.map((value, i) => 0.7 * value + 0.2 * (first[i - 1] ?? 0));
     const clap = makeSignal('claps', { sampleRateHz: RATE, seconds, delayMs: 2.3 });
     const late = delayed(first, 7.3);
@@ -106,8 +51,8 @@ describe('what is asked for by itself', () => {
     ];
     const heard = [0.4, 0.02, -0.3, null].map((ms) => [ms, sideHeard(ms, 2), sideHeard(ms, -3)]);
     const text = told({
-      answers: Object.entries(short(answers, 5) as object),
-      delays: short(delays, 5),
+      answers: Object.entries(short(answers, 8) as object),
+      delays: short(delays, 8),
       heard,
     });
     await expect(text).toMatchFileSnapshot('../fixtures/pinned-asked.txt');
@@ -149,9 +94,84 @@ describe('what is asked for by itself', () => {
         rt60S,
         noiseDb: -70,
       });
-      return short(decayTimes(samples as Float32Array, 48_000), 5);
+      return short(decayTimes(samples as Float32Array, 48_000), 8);
     });
     const all = { meters, weights, filters, notes, removed, decays };
     await expect(told(all)).toMatchFileSnapshot('../fixtures/pinned-meters.txt');
+  });
+
+  it('at the edges, and in pieces as in one', async () => {
+    const noise = whiteNoise(3000, 21);
+    noise[1023] = 1.2;
+    noise[2047] = -1.3;
+    const whole = new TruePeakMeter(48_000);
+    whole.add(noise, noise.length);
+    whole.end();
+    const pieces = [1, 3, 40, 500, 1000].map((size) => {
+      const meter = new TruePeakMeter(48_000);
+      for (let at = 0; at < noise.length; at += size) {
+        const part = noise.subarray(at, Math.min(noise.length, at + size));
+        meter.add(part, part.length);
+      }
+      meter.end();
+      return meter;
+    });
+    for (const meter of pieces) expect(meter.peak).toBeCloseTo(whole.peak, 9);
+
+    const silent = new LoudnessMeter([1], RATE);
+    silent.add([new Float32Array(4 * RATE)], 4 * RATE);
+    const loud = new LoudnessMeter([1], RATE);
+    loud.add([scaled(whiteNoise(5 * RATE, 2), 0.4)], 5 * RATE);
+    const none = new LoudnessMeter([1], RATE);
+
+    const info = {
+      format: { kind: 'float', bits: 32, channels: 1, sampleRateHz: RATE, bigEndian: false },
+      validBits: 32,
+      channelNames: ['L'],
+    } as const;
+    const level = new LevelMeter({ ...info, channelNames: ['L'] });
+    const bursts = Float32Array.from({ length: 4 * RATE }, (_, i) => (i % 200 < 4 ? 1 : 0.2));
+    level.add([bursts], bursts.length, 0);
+    const { clips, channels } = level.result();
+
+    const low = plus(tone(50, -30, 8, 1000), scaled(whiteNoise(8000, 3), 0.01));
+    expect(() => removedFundamentals(20_001)).toThrow(RangeError);
+    expect(() => removedFundamentals(0.9)).toThrow(RangeError);
+    const all = {
+      peaks: short([whole.peak, whole.samplePeak, whole.square, whole.sum], 8),
+      loudness: [silent, loud, none].map((meter) => short([meter.result(), meter.shortTerm()], 8)),
+      clips: [clips.length, clips[0], clips[clips.length - 1], short(channels, 8)],
+      hum: short(mainsHum(low, 1000), 8),
+      removed: removedFundamentals(20_000),
+    };
+    await expect(told(all)).toMatchFileSnapshot('../fixtures/pinned-edges.txt');
+  });
+
+  it('of knocks and claps on several channels', async () => {
+    const seconds = 8;
+    const quiet = (seed: number) => scaled(whiteNoise(seconds * RATE, seed), 0.001);
+    const knock = (samples: Float32Array, atS: number, gain: number) => {
+      for (let i = 0; i < 300; i++) {
+        const at = Math.round(atS * RATE) + i;
+        samples[at] = (samples[at] ?? 0) + gain * Math.exp(-i / 60) * Math.sin(i * 1.3);
+      }
+    };
+    const planes = [quiet(1), quiet(2), quiet(3)];
+    for (const [channel, atS] of [
+      [0, 1],
+      [0, 1.2],
+      [0, 1.45],
+      [1, 3],
+      [1, 4.5],
+      [2, 6],
+    ] as const) {
+      planes.forEach((plane, c) => knock(plane, atS, c === channel ? 0.6 : 0.02));
+    }
+    const sound = await soundOf(planes);
+    const taps = await tapsOf(sound, [0, 1, 2], { fromS: 0, toS: seconds });
+    const figures = short(await measureTake(sound), 8);
+    await expect(told({ taps: short(taps, 8), figures })).toMatchFileSnapshot(
+      '../fixtures/pinned-knocks.txt',
+    );
   });
 });

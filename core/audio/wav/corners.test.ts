@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import { readFlacHeader } from '../flac/header';
+import { decodeFrames, planesFor } from './decode';
+import { memorySource } from '.';
+import { readCues } from './metadata';
+
+const bytesOf = (length: number, set: (view: DataView) => void): Uint8Array => {
+  const bytes = new Uint8Array(length);
+  set(new DataView(bytes.buffer));
+  return bytes;
+};
+
+describe('what files may hold', () => {
+  it('reads samples with the most significant byte first', () => {
+    const read = (kind: 'integer' | 'float', bits: number, bytes: Uint8Array): number[] => {
+      const format = { kind, bits, channels: 1, sampleRateHz: 8000, bigEndian: true };
+      const planes = planesFor(1, 2);
+      expect(decodeFrames(bytes, format, planes)).toBe(2);
+      return [...(planes[0] ?? [])];
+    };
+    const three = Uint8Array.from([0x40, 0x10, 0x20, 0xff, 0x00, 0x80]);
+    expect(read('integer', 24, three)).toEqual([
+      (0x40 * 65_536 + 0x10 * 256 + 0x20) / 2 ** 23,
+      (-65_536 + 0x80) / 2 ** 23,
+    ]);
+    expect(read('integer', 16, Uint8Array.from([0x40, 0, 0xc0, 0]))).toEqual([0.5, -0.5]);
+    const four = Uint8Array.from([0x20, 0, 0, 0, 0x80, 0, 0, 0]);
+    expect(read('integer', 32, four)).toEqual([0.25, -1]);
+    const float = bytesOf(8, (view) => {
+      view.setFloat32(0, 0.75);
+      view.setFloat32(4, NaN);
+    });
+    expect(read('float', 32, float)).toEqual([0.75, 0]);
+    const double = bytesOf(16, (view) => {
+      view.setFloat64(0, -0.125);
+      view.setFloat64(8, 0.5);
+    });
+    expect(read('float', 64, double)).toEqual([-0.125, 0.5]);
+  });
+
+  it('reads no more marked places than there are bytes for', () => {
+    const bytes = bytesOf(4 + 2 * 24 + 7, (view) => {
+      view.setUint32(0, 1000, true);
+      view.setUint32(4, 7, true);
+      view.setUint32(4 + 20, 4321, true);
+      view.setUint32(28, 8, true);
+      view.setUint32(28 + 20, 9876, true);
+    });
+    expect(readCues(bytes, true).map(({ id, position }) => [id, position])).toEqual([
+      [7, 4321],
+      [8, 9876],
+    ]);
+    expect(readCues(new Uint8Array(3), true)).toEqual([]);
+  });
+
+  it('takes of a FLAC file only comments that have a name', async () => {
+    const texts = ['TITLE=Evensong', 'no name', '=nothing', 'artist=Choir=and organ'];
+    const encoded = texts.map((text) => new TextEncoder().encode(text));
+    const size = 4 + 4 + encoded.reduce((sum, text) => sum + 4 + text.length, 0);
+    const comments = bytesOf(size, (view) => {
+      view.setUint32(4, texts.length, true);
+      let at = 8;
+      for (const text of encoded) {
+        view.setUint32(at, text.length, true);
+        text.forEach((byte, i) => view.setUint8(at + 4 + i, byte));
+        at += 4 + text.length;
+      }
+    });
+    const stream = bytesOf(34, (view) => {
+      view.setUint16(0, 4096);
+      view.setUint16(2, 4096);
+      // 48 kHz, two channels, 24 bits, 96 000 frames.
+      const [rate, channels, bits] = [48_000, 2 - 1, 24 - 1];
+      view.setUint32(10, (rate << 12) | (channels << 9) | (bits << 4));
+      view.setUint32(14, 96_000);
+    });
+    const block = (kind: number, content: Uint8Array, last: boolean): Uint8Array =>
+      Uint8Array.from([
+        kind | (last ? 0x80 : 0),
+        content.length >> 16,
+        (content.length >> 8) & 255,
+        content.length & 255,
+        ...content,
+      ]);
+    const file = Buffer.concat([
+      Buffer.from('fLaC'),
+      block(0, stream, false),
+      block(4, comments, true),
+      new Uint8Array(64),
+    ]);
+    const header = await readFlacHeader(memorySource(file));
+    if (!header.ok) throw new Error(header.message);
+    const { info } = header.value;
+    expect(info.format).toMatchObject({ channels: 2, sampleRateHz: 48_000, bits: 24 });
+    expect(info.frames).toBe(96_000);
+    expect(info.info).toEqual({ TITLE: 'Evensong', ARTIST: 'Choir=and organ' });
+  });
+});
