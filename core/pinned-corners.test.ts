@@ -25,8 +25,7 @@ import { newArray, newSource, sessionFrom, type Session } from './session';
 /** Seldom used corners of the core, as they stand; frozen anew with `vitest -u` when meant. */
 
 const arrayOf = (fields: object) => newArray({ id: 'a', x: 0, y: -1, z: 2.5, ...fields });
-const sessionOf = (fields: object): Session =>
-  sessionFrom({ venue: HALL, kit: KIT, ...fields });
+const sessionOf = (fields: object): Session => sessionFrom({ venue: HALL, kit: KIT, ...fields });
 
 describe('corners', () => {
   it('of sums in mono', async () => {
@@ -120,9 +119,10 @@ describe('corners', () => {
         technique: {
           kind: 'custom',
           capsules: [-1, 0, 1].map((x) => ({
-            x,
-            y: 0,
-            z: 0,
+            label: `${x}`,
+            dx: x,
+            dy: 0,
+            dz: 0,
             azimuthDeg: 20 * x,
             elevationDeg: 0,
             pattern: 'cardioid',

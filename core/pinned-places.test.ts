@@ -94,9 +94,9 @@ describe('where things stand', () => {
       const { venue, sources, arrays, sections } = session;
       return [
         [template.name, venue.widthM, venue.depthM, venue.origin, venue.stage],
-        sources.map(({ x, y, z, facingDeg }) => short([x, y, z, facingDeg], 5)),
+        sources.map(({ x, y, z, facingDeg }) => short([x, y, z, facingDeg], 8)),
         arrays.map(({ name, role, x, y, z, aimDeg, tiltDeg }) =>
-          short([name, role, x, y, z, aimDeg, tiltDeg], 5),
+          short([name, role, x, y, z, aimDeg, tiltDeg], 8),
         ),
         short([sections.length, shortages(session).length, stageFor(venue, sources)]),
       ];
@@ -118,16 +118,16 @@ describe('where things stand', () => {
       const faces = fromFaces(source, at);
       return [
         [kind, sizeOf(source), anatomyOf(source) !== null],
-        short([x, y, z, aimDeg, tiltDeg, mix.faderDb, technique], 5),
-        short([sourceEdges(source, { x: 1, y: -2 }), seenWidth(source, { x: -1, y: -3 })], 5),
-        short(faces, 5),
-        short([surfaces, faces.map(({ name }) => placeFromFace(source, name, at, 0.4))], 5),
-        short(onPlan(source, [0.3, 0.2]), 4),
+        short([x, y, z, aimDeg, tiltDeg, mix.faderDb, technique], 8),
+        short([sourceEdges(source, { x: 1, y: -2 }), seenWidth(source, { x: -1, y: -3 })], 8),
+        short(faces, 8),
+        short([surfaces, faces.map(({ name }) => placeFromFace(source, name, at, 0.4))], 8),
+        short(onPlan(source, [0.3, 0.2]), 8),
       ];
     });
     const presets = ['violin', 'drum kit', 'grand piano'].flatMap((kind, i) =>
       presetsFor({ kind }).map((preset) =>
-        short(presetArray(preset, player(kind, i), 'a', kind), 5),
+        short(presetArray(preset, player(kind, i), 'a', kind), 8),
       ),
     );
     const kit = player('drum kit', 3);
@@ -135,8 +135,8 @@ describe('where things stand', () => {
     const all = {
       rows,
       presets,
-      kit: short(kitSet({ ...crowded, sources: [kit] }, kit, counted()), 5),
-      pieces: short([...pieces, joinedPieces(pieces), joinedPieces([])], 5),
+      kit: short(kitSet({ ...crowded, sources: [kit] }, kit, counted()), 8),
+      pieces: short([...pieces, joinedPieces(pieces), joinedPieces([])], 8),
       advice: [crowded, turned, { ...crowded, sources: [kit] }].map(coverageAdvice),
       marks: [crowded, turned, arched].map(({ sources }) => [
         ...playerMarks(playerGroups(sources), sources).values(),
@@ -157,10 +157,10 @@ describe('what is heard of arrays', () => {
       return short([found, place, centreSlopes(array, far), angularDistortion(array, far, found)]);
     });
     const cues = [-15, -4, 0, 0.5, 7].flatMap((db) =>
-      [-0.8, 0, 0.2, 1.4].map((ms) => short([db, ms, focusOf(plainWaves(db, ms))], 5)),
+      [-0.8, 0, 0.2, 1.4].map((ms) => short([db, ms, focusOf(plainWaves(db, ms))], 8)),
     );
     const ears = [-80, -30, 0, 5, 60].flatMap((deg) =>
-      [100, 600, 2500, 9000].map((hz) => short([deg, hz, interauralOf(deg, hz)], 5)),
+      [100, 600, 2500, 9000].map((hz) => short([deg, hz, interauralOf(deg, hz)], 8)),
     );
     const waves = [
       [{ gain: 1, energy: 1, timeS: 0 }],

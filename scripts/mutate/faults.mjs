@@ -25,6 +25,18 @@ const isFallback = ({ parent }, source) =>
   parent.operatorToken.kind === ts.SyntaxKind.QuestionQuestionToken &&
   FALLBACK.test(parent.left.getText(source));
 
+/** Smaller than this a number only means next to nothing, and a little more of it means the same. */
+const NEXT_TO_NOTHING = 1e-5;
+
+/**
+ * A number a little larger: a whole one stays whole, as a place in a list or a shift would be cut
+ * down to the old one.
+ */
+function otherNumber(value) {
+  if (Number.isInteger(value)) return Math.max(value + 1, Math.round(value * 1.1));
+  return value < NEXT_TO_NOTHING ? null : value * 1.1;
+}
+
 /** `{ 125: … }`: no number is reckoned there. */
 const isName = (node) => ts.isPropertyAssignment(node.parent) && node.parent.name === node;
 
@@ -55,8 +67,8 @@ export function faultsIn(file) {
       );
       if (to && !(words && to === '-')) add(node.operatorToken, to);
     } else if (ts.isNumericLiteral(node)) {
-      if (!isFallback(node, source) && !isName(node))
-        add(node, node.text === '0' ? '1' : `(${node.text} * 1.1)`);
+      const other = otherNumber(Number(node.text));
+      if (other !== null && !isFallback(node, source) && !isName(node)) add(node, String(other));
     } else if (node.kind === ts.SyntaxKind.TrueKeyword) add(node, 'false');
     else if (node.kind === ts.SyntaxKind.FalseKeyword) add(node, 'true');
     else if (ts.isPrefixUnaryExpression(node)) {

@@ -4,7 +4,7 @@ import { averageCosine } from '../../acoustics/mono';
 import { crossedEquivalent } from '../../arrays/mid-side';
 import type { Technique } from '../../arrays/technique';
 import { sourceEdges } from '../../ensembles/extent';
-import { nearCues, type Cues } from '../../localisation/cues';
+import { nearCues, type Cues, unfilledCues } from '../../localisation/cues';
 import { prepareArray } from '../../localisation/prepared-array';
 import { placeOf } from '../../localisation/placed';
 import type { LocalisationModel } from '../../localisation/models/model';
@@ -103,6 +103,10 @@ function worstBandPower({ left, right, ictdMs }: Cues): number {
   return 1 - (LEFT_OF_NULL * Math.abs(2 * left * right)) / power;
 }
 
+/** Cues that are looked at and forgotten, written anew for every player and every end. */
+const HERE = unfilledCues();
+const THERE = unfilledCues();
+
 /**
  * A quick measure of one array at one place, in one model: what is worth a closer look. The closer
  * look is `measuresOf`.
@@ -122,25 +126,29 @@ export function measure(
   let [held, broken, atSpeakers, room, mono, weakest] = [0, 0, 0, 0, 1, 1];
   let [loudest, softest, time, timed] = [-Infinity, Infinity, 0, 0];
   for (const { source, ends, depthM, spotted, band, directivityDb } of players) {
-    const cues = nearCues(ready, source, speed);
+    const cues = nearCues(ready, source, speed, HERE);
     if (!usable(cues) || cues.inverted) {
       broken += 1;
       continue;
     }
     const shift = placeOf(cues, model);
     const extent = { left: shift, right: shift };
-    const heard: Cues[] = [];
+    let endsHeard = 0;
     mono = Math.min(mono, monoPower(cues));
     weakest = Math.min(weakest, worstBandPower(cues));
     for (const end of ends) {
-      const there = nearCues(ready, end, speed);
+      const there = nearCues(ready, end, speed, THERE);
       if (!usable(there)) continue;
-      heard.push(there);
+      endsHeard += 1;
       mono = Math.min(mono, monoPower(there));
       weakest = Math.min(weakest, worstBandPower(there));
       const at = placeOf(there, model);
       extent.left = Math.min(extent.left, at);
       extent.right = Math.max(extent.right, at);
+      const share = timeShareOf(there.icldDb, there.ictdMs);
+      if (share === null) continue;
+      time += share;
+      timed += 1;
     }
     extents.push(extent);
     seen.push({ azimuthDeg: azimuthFrom(ready, source), shift });
@@ -153,9 +161,8 @@ export function measure(
       loudest = Math.max(loudest, db);
       softest = Math.min(softest, db);
     }
-    for (const { icldDb, ictdMs } of heard.length > 0 ? heard : [cues]) {
-      const share = timeShareOf(icldDb, ictdMs);
-      if (share === null) continue;
+    const share = endsHeard > 0 ? null : timeShareOf(cues.icldDb, cues.ictdMs);
+    if (share !== null) {
       time += share;
       timed += 1;
     }

@@ -45,11 +45,11 @@ describe('listening', () => {
         return [
           [session.id, live, notes, short(expectedLoudness(scene.value))],
           stems.map(({ name, sourceIds }) => [name, sourceIds.length]),
-          points.map(({ stem, amplitude, q }) => short([stem, amplitude, q], 5)),
-          livePoints(scene.value).map(({ position }) => short(Object.values(position), 4)),
+          points.map(({ stem, amplitude, q }) => short([stem, amplitude, q], 8)),
+          livePoints(scene.value).map(({ position }) => short(Object.values(position), 8)),
           capsules.map(({ left, right, delayS, live: on }) => short([left, right, delayS, on])),
-          short([...poseOf(scene.value).capsules], 4),
-          short([...(poseOf(scene.value).room ?? [])], 4),
+          short([...poseOf(scene.value).capsules], 8),
+          short([...(poseOf(scene.value).room ?? [])], 8),
         ];
       }),
     );
@@ -63,7 +63,7 @@ describe('listening', () => {
       const timeS = (block * BLOCK) / RATE;
       if (block === 2 || block === 5 || block === 9) follower.add(movedBy(block / 100), timeS);
       follower.advance(timeS, BLOCK / RATE);
-      if (block % 2 === 0) way.push(short([follower.heard.capsules[0], follower.moving], 5));
+      if (block % 2 === 0) way.push(short([follower.heard.capsules[0], follower.moving], 8));
     }
     const jumps = [0.1, 0.29, 0.31, 2].map((x) => [x, follower.jumpsTo(movedBy(0.09 + x))]);
     const loops = [1, 2].map((seed) => guarded(doubled(pinkNoise(RATE, seed))));
@@ -94,7 +94,7 @@ describe('listening', () => {
       const loud = block > 8 && block < 14 ? 3 : 0.3;
       const one = Float64Array.from(whiteNoise(BLOCK, block + 1), (value) => value * loud);
       const out = limited.subarray(block * BLOCK, (block + 1) * BLOCK);
-      gains.push(short(limiter.next([one, one.slice()], out, new Float32Array(BLOCK)), 4));
+      gains.push(short(limiter.next([one, one.slice()], out, new Float32Array(BLOCK)), 8));
     }
     const ramp = new Ramp(0);
     const ramps = [1, 1, 1, 0.2, 0.2].map((goal) => short(ramp.next(goal, 0.35)));
@@ -146,7 +146,7 @@ describe('listening', () => {
       steps[block]?.();
       const [from, to] = [block * BLOCK, (block + 1) * BLOCK];
       mixer.process(left.subarray(from, to), right.subarray(from, to), from / RATE);
-      if (block % 8 === 7) levels.push(short(mixer.levels(), 4));
+      if (block % 8 === 7) levels.push(short(mixer.levels(), 8));
     }
     const all = { levels, sound: [contour(left, 100), contour(right, 100)] };
     await expect(told(all)).toMatchFileSnapshot('../fixtures/pinned-mixer.txt');
@@ -160,10 +160,10 @@ describe('listening', () => {
       if (!scene.ok) throw new Error(scene.message);
       const own: Scene = { ...scene.value, live: 'by stem' };
       const wanted = { layers, withoutDirect: layers === 'whole' };
-      const work = sceneLoops(own, wanted, () => pinkNoise(16_000, 4));
+      const work = sceneLoops(own, wanted, () => pinkNoise(16_000, 8));
       for (let step = await work.next(); ; step = await work.next()) {
         if (step.done) {
-          loops.push(short(step.value, 5));
+          loops.push(short(step.value, 8));
           break;
         }
         const { stem, name, loop } = step.value;

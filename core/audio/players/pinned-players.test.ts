@@ -26,7 +26,7 @@ describe('all players', () => {
     const lines = PHRASE_NAMES.flatMap((phrase) =>
       voices.map((voice) => [phrase, voice, short(notesOf(phrase, voice, [36, 84], 3))]),
     );
-    const strokes = [short(strokesOf(1, 0.5, 50, 4)), short(strokesOf(0.5, 0, 60, 5))];
+    const strokes = [short(strokesOf(1, 0.5, 50, 8)), short(strokesOf(0.5, 0, 60, 8))];
     const scores = PLAYER_NAMES.map((name) => [name, scoreOf(name, 'staccato', 9).length]);
     const words = [
       ...[

@@ -53,7 +53,7 @@ describe('a recording', () => {
       [format.bits, frameBytes(format), short(wavHeader(format, 1001))],
       [format.bits, short(wavHeader(format, 77, META))],
       [format.bits, 'large', short(wavHeader(format, 2 ** 31 + 5, { note: 'long' }))],
-      [short(wavEnd(format, 3)), short(wavEnd(format, 4))],
+      [short(wavEnd(format, 3)), short(wavEnd(format, 8))],
     ]);
     const samples = FORMATS.map((format) => {
       const random = seededRandom(5);
@@ -70,7 +70,7 @@ describe('a recording', () => {
         const planes = await heldSamples(sound, 0, 1);
         read.push(
           short(sound.info),
-          planes.map((plane) => short([...plane.slice(0, 5)])),
+          planes.map((plane) => short([...plane.slice(0, 8)])),
         );
       }
     }

@@ -35,18 +35,25 @@ function margin(icldDb: number, ictdMs: number, level: number): number {
   return Math.abs(sum(icldDb, ictdMs)) - level;
 }
 
-/** Inverse of the saturating curve for time, by halving in the tail. */
+/** The tail for time: what lacks of the full shift is u²·(AT_END + RISE·u), u from its end. */
+const TAIL_MS = FULL_MS - LINEAR_TO / SLOPE_PER_MS;
+const RISE = SLOPE_PER_MS * TAIL_MS - 2 * (1 - LINEAR_TO);
+const AT_END = 1 - LINEAR_TO - RISE;
+const TURNS = 8;
+
+/** Inverse of the saturating curve for time; in the tail by Newton's way from beyond the place. */
 function timeForShift(amount: number): number | null {
   if (amount > 1) return null;
   if (amount <= LINEAR_TO) return amount / SLOPE_PER_MS;
-  let low = LINEAR_TO / SLOPE_PER_MS;
-  let high = FULL_MS;
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2;
-    if (saturating(middle, SLOPE_PER_MS, FULL_MS) >= amount) high = middle;
-    else low = middle;
+  const root = Math.sqrt(1 - amount);
+  let u = Math.min(1, root / Math.sqrt(AT_END));
+  for (let turn = 0; turn < TURNS; turn++) {
+    const q = Math.sqrt(AT_END + RISE * u);
+    const step = (u * q - root) / (q + (RISE * u) / (2 * q));
+    u -= step;
+    if (Math.abs(step) < 1e-15) break;
   }
-  return high;
+  return FULL_MS - u * TAIL_MS;
 }
 
 function timeNeeded(icldDb: number, level: number): number | null {

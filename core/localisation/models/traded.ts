@@ -100,13 +100,10 @@ for (let i = 0; i < GRID_SIZE; i++) {
   GRID_LEVEL[i] = weights.level;
   GRID_TIME[i] = weights.time;
 }
-/** From this index on (1°) the grid is fine enough to interpolate on to 10⁻⁸ degrees. */
+/** From this index on (1°) the grid is fine enough to interpolate on to 10⁻⁷ degrees. */
 const SMOOTH_FROM = 100;
 const AT_FULL = weightsAt(FULL_DEG);
 const AT_THREE_QUARTERS = weightsAt(0.75 * FULL_DEG);
-
-const TOLERANCE = 1e-13;
-const MOST_STEPS = 60;
 
 const excessOnGrid = (level: number, time: number, i: number): number =>
   level * (GRID_LEVEL[i] ?? 0) + time * (GRID_TIME[i] ?? 0) - 1;
@@ -200,61 +197,30 @@ function nearAt(grid: Float64Array, i: number, t: number): { value: number; slop
   };
 }
 
-const MOST_TURNS = 6;
+const MOST_TURNS = 10;
 const NEAR_TOLERANCE = 1e-12;
 
 /**
- * The angle within the first degree by Newton's way: where deg^0.83 = level · W_level + time ·
- * W_time, whose right side hardly changes there.
+ * The angle within the first degree, where deg^0.83 = level · W_level + time · W_time: by Newton's
+ * way over deg^0.83, as the right side hardly changes there. 0 where the cues cancel.
  * @param index of the first grid angle that is too wide
  */
 function solveNearCentre(level: number, time: number, index: number): number {
-  const [low, high] = [index * GRID_DEG, (index + 1) * GRID_DEG];
-  let deg = (low + high) / 2;
+  let deg = (index + 0.5) * GRID_DEG;
   for (let turn = 0; turn < MOST_TURNS; turn++) {
     const i = Math.min(SMOOTH_FROM - 1, Math.floor(deg / GRID_DEG));
     const t = deg / GRID_DEG - i;
     const [atLevel, atTime] = [nearAt(NEAR_LEVEL, i, t), nearAt(NEAR_TIME, i, t)];
     const now = compressedSize(deg);
     const excess = level * atLevel.value + time * atTime.value - now;
-    const slope = level * atLevel.slope + time * atTime.slope - (TRADE_EXPONENT * now) / deg;
-    const next = deg - excess / slope;
-    if (!(next > 0 && next >= low - GRID_DEG && next <= high + GRID_DEG)) break;
-    if (Math.abs(next - deg) < NEAR_TOLERANCE) return next;
-    deg = next;
+    const slope = level * atLevel.slope + time * atTime.slope;
+    const next = now - excess / ((slope * deg) / (TRADE_EXPONENT * now) - 1);
+    if (!(next > 0)) return 0;
+    const before = deg;
+    deg = power(next, 1 / TRADE_EXPONENT);
+    if (Math.abs(deg - before) <= NEAR_TOLERANCE * deg) break;
   }
-  return solveExactly(level, time, index);
-}
-
-function solveExactly(level: number, time: number, index: number): number {
-  const excess = (deg: number): number => {
-    const weights = weightsAt(deg);
-    return level * weights.level + time * weights.time - 1;
-  };
-  let high = (index + 1) * GRID_DEG;
-  let low = index === 0 ? 1e-9 : index * GRID_DEG;
-  let atLow = index === 0 ? excess(low) : excessOnGrid(level, time, index - 1);
-  let atHigh = excessOnGrid(level, time, index);
-  if (!(atLow > 0)) return index === 0 ? 0 : low;
-  let last = 0;
-  for (let step = 0; step < MOST_STEPS; step++) {
-    const straight = low + ((high - low) * atLow) / (atLow - atHigh);
-    const next = index === 0 && step % 2 === 0 ? Math.sqrt(low * high) : straight;
-    const value = excess(next);
-    if (Math.abs(value) < TOLERANCE || high - low < TOLERANCE) return next;
-    if (value > 0) {
-      low = next;
-      atLow = value;
-      if (last === 1) atHigh /= 2;
-      last = 1;
-    } else {
-      high = next;
-      atHigh = value;
-      if (last === -1) atLow /= 2;
-      last = -1;
-    }
-  }
-  return (low + high) / 2;
+  return deg;
 }
 
 const sideOf = (icldDb: number, ictdMs: number): -1 | 0 | 1 => {
