@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Pattern } from '../acoustics';
 import type { Technique } from '../arrays';
 import { speedOfSound } from '../units';
 import { prepareArray } from './prepared-array';
 import { modelsFor } from './models';
+import { placeOf } from './placed';
 import {
   centreSlopes,
   farField,
+  halfAngle,
   inPlace,
   recordingAngles,
   surelyNarrower,
@@ -169,6 +172,53 @@ describe('what a scan may pass over', () => {
           }),
           { numRuns: 2000 },
         );
+      }
+    }
+  });
+});
+
+describe('a scan of every model at once', () => {
+  const metres = fc.double({ min: 0, max: 1.5, noNaN: true });
+  const patterns = fc.constantFrom<Pattern>('omni', 'omni', 'cardioid', 'figure-eight', 0.7);
+  const degrees = fc.integer({ min: 0, max: 360 });
+
+  it('finds for each, near and far, what a look at every degree finds', () => {
+    fc.assert(
+      fc.property(patterns, metres, degrees, (pattern, spacingM, includedAngleDeg) => {
+        const array = prepared({ kind: 'pair', pattern, spacingM, includedAngleDeg });
+        for (const cuesAt of [farField(array, c), inPlace(array, 3.7, 1.2, c)]) {
+          const angles = recordingAngles(array, cuesAt);
+          for (const model of modelsFor(array.coincident)) {
+            const found = angles[model.id];
+            const alone = halfAngle(cuesAt, model, 1);
+            if (alone === null) expect(found?.halfDeg).toBeNull();
+            else expect(found?.halfDeg).toBeCloseTo(alone, 6);
+            if (!found || alone !== null) continue;
+            const cues = cuesAt(found.widest.atDeg);
+            const shift = cues && !cues.antiphase ? Math.abs(placeOf(cues, model)) : 0;
+            expect(found.widest.shift).toBeCloseTo(found.widest.atDeg === 0 ? 0 : shift, 9);
+          }
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('looks at two omnis from the aim to the side only: behind they hear the same', () => {
+    for (const spacingM of [0.1, 0.3]) {
+      const array = prepared({ kind: 'pair', pattern: 'omni', spacingM, includedAngleDeg: 50 });
+      for (const cuesAt of [farField(array, c), inPlace(array, 2, 0.9, c)]) {
+        let farthest = 0;
+        recordingAngles(array, (deg, into) => {
+          farthest = Math.max(farthest, Math.abs(deg));
+          return cuesAt(deg, into);
+        });
+        expect(farthest).toBe(90);
+        for (const deg of [91, 120, 179]) {
+          const [behind, before] = [cuesAt(deg), cuesAt(180 - deg)];
+          expect(behind?.icldDb).toBeCloseTo(before?.icldDb ?? NaN, 9);
+          expect(behind?.ictdMs).toBeCloseTo(before?.ictdMs ?? NaN, 9);
+        }
       }
     }
   });

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { levelForAngle, MODELS, modelById, modelsFor, shiftsOf, timeForAngle } from '.';
+import {
+  levelForAngle,
+  MODELS,
+  modelById,
+  modelsFor,
+  shiftsByModel,
+  shiftsOf,
+  timeForAngle,
+} from '.';
 
 const level = fc.double({ min: -40, max: 40, noNaN: true });
 const time = fc.double({ min: -4, max: 4, noNaN: true });
@@ -40,6 +48,28 @@ describe('every model', () => {
   });
 });
 
+describe('traded cues near the middle', () => {
+  const traded = modelById('traded');
+  const small = fc.double({ min: 1e-7, max: 0.3, noNaN: true });
+
+  it('need exactly the angle that is given, however small and however the cues oppose', () => {
+    const other = fc.double({ min: -0.95, max: 1, noNaN: true });
+    fc.assert(
+      fc.property(small, other, (db, part) => {
+        const ms = ((db / 15) * part * 1.12) / 2;
+        const shift = Math.abs(traded.shift(db, ms));
+        if (shift < 1e-9) return;
+        const needed = (deg: number): number =>
+          db ** 0.83 * levelForAngle(deg) ** -0.83 +
+          Math.sign(ms) * Math.abs(ms) ** 0.83 * timeForAngle(deg) ** -0.83;
+        expect(needed(30 * shift * (1 - 1e-6))).toBeGreaterThan(1);
+        expect(needed(30 * shift * (1 + 1e-6))).toBeLessThan(1);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+});
+
 describe('consensus', () => {
   const three = (['traded', 'added', 'two-slope'] as const).map(modelById);
 
@@ -56,6 +86,13 @@ describe('consensus', () => {
     for (const coincident of [false, true]) {
       const models = modelsFor(coincident);
       expect(shiftsOf(coincident, 4.2, 0.1)).toEqual(models.map(({ shift }) => shift(4.2, 0.1)));
+      fc.assert(
+        fc.property(level, time, (db, ms) => {
+          const byName = shiftsByModel(coincident, db, ms, (shift) => [shift]);
+          expect(Object.keys(byName)).toEqual(models.map(({ id }) => id));
+          for (const { id, shift } of models) expect(byName[id]).toEqual([shift(db, ms)]);
+        }),
+      );
     }
   });
 
