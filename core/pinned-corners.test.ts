@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { coherentSumDb, monoResponse, type MonoWave } from './acoustics';
-import { analyseSession, reflectionsAtArray, setUpTolerance } from './analysis';
+import {
+  analyseSession,
+  reflectionsAtArray,
+  setUpTolerance,
+  spillMatrix,
+  threeToOne,
+} from './analysis';
+import { ensembleFrame } from './analysis/ensemble-frame';
 import {
   allTechniques,
   measure,
@@ -16,7 +23,7 @@ import { arched, crowded, turned } from './fixtures/set-ups';
 import { HALL, KIT, pair, player, strip } from './fixtures/parts';
 import { told } from './fixtures/told';
 import { assignKit } from './kit';
-import { imageZones, MODELS, nearCues, prepareArray } from './localisation';
+import { imageZones, MODELS, nearCues, prepareArray, tradeMap } from './localisation';
 import { contextOf } from './prepare/context';
 import { forWhomText } from './prepare/for-whom';
 import { standPlans } from './rig/mechanics';
@@ -218,5 +225,49 @@ describe('corners', () => {
         1875,
       ]
     `);
+  });
+
+  it('of wide spacings, players who look elsewhere, and no stands', async () => {
+    const wide = tradeMap('omni', [1, 5, 20, 50], [0, 60], 343).halfDeg;
+    const facing = [
+      [180, 180, 180],
+      [90, -90, 180],
+      [90, 100, -80, -95],
+      [45, 60, 30],
+      [0, 180],
+    ].map((list) => {
+      const sources = list.map((facingDeg, i) => newSource({ id: `${i}`, x: i, y: 2, facingDeg }));
+      return short(ensembleFrame(sources), 8);
+    });
+    const bare = { ...crowded, kit: { ...crowded.kit, stands: [] } };
+    const places = [bare, crowded].map((session) => [
+      placesFor(session, session.sources).length,
+      ...placesFor(session, session.sources).map(({ z, beforeM }) => short([z, beforeM], 6)),
+    ]);
+    const spots = sessionOf({
+      sources: [player('p', 'violin', 0, 2), player('q', 'horn', 1, 2.4)],
+      arrays: [
+        { ...arrayOf({ name: 'P', role: 'spot', technique: pair('cardioid', 0.4, 60) }), y: 1.2 },
+        {
+          ...arrayOf({ name: 'Q', role: 'spot', technique: pair('omni', 0, 0) }),
+          id: 'b',
+          x: 1,
+          y: 1.9,
+        },
+        {
+          ...arrayOf({ name: 'Nobody', role: 'spot', for: { kind: 'some', sources: [] } }),
+          id: 'c',
+        },
+      ],
+    });
+    const told3 = threeToOne(spots).map((found) => short(found, 7));
+    const all = {
+      wide: Object.entries(wide).map(([id, values]) => short([id, [...values]], 7)),
+      facing,
+      places,
+      spots: told3,
+      spill: spillMatrix(spots).map((row) => short(row, 7)),
+    };
+    await expect(told(all)).toMatchFileSnapshot('fixtures/pinned-corner-places.txt');
   });
 });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { readFlacHeader } from '../flac/header';
+import { heldSamples, openSound } from '../sound';
 import { decodeFrames, planesFor } from './decode';
 import { memorySource } from '.';
 import { readCues } from './metadata';
@@ -94,5 +95,55 @@ describe('what files may hold', () => {
     expect(info.format).toMatchObject({ channels: 2, sampleRateHz: 48_000, bits: 24 });
     expect(info.frames).toBe(96_000);
     expect(info.info).toEqual({ TITLE: 'Evensong', ARTIST: 'Choir=and organ' });
+  });
+
+  it('finds the sizes of an RF64 file that stand in its table', async () => {
+    const frames = 100;
+    const chunk = (name: string, size: number, content: Uint8Array): Buffer => {
+      const head = Buffer.alloc(8);
+      head.write(name, 0, 'latin1');
+      head.writeUInt32LE(size, 4);
+      return Buffer.concat([head, content]);
+    };
+    const sizes = bytesOf(28 + 24, (view) => {
+      view.setUint32(0, 328, true);
+      view.setUint32(8, frames * 2, true);
+      view.setUint32(16, frames, true);
+      view.setUint32(24, 2, true);
+      [
+        ['abcd', 6],
+        ['efgh', 10],
+      ].forEach(([name, size], i) => {
+        Array.from(String(name)).forEach((letter, k) =>
+          view.setUint8(28 + 12 * i + k, letter.charCodeAt(0)),
+        );
+        view.setUint32(32 + 12 * i, Number(size), true);
+      });
+    });
+    const format = bytesOf(16, (view) => {
+      view.setUint16(0, 1, true);
+      view.setUint16(2, 1, true);
+      view.setUint32(4, 8000, true);
+      view.setUint32(8, 16_000, true);
+      view.setUint16(12, 2, true);
+      view.setUint16(14, 16, true);
+    });
+    const samples = bytesOf(frames * 2, (view) => {
+      for (let i = 0; i < frames; i++) view.setInt16(2 * i, 100 * i, true);
+    });
+    const large = 0xffffffff;
+    const file = Buffer.concat([
+      chunk('RF64', large, Buffer.from('WAVE')),
+      chunk('ds64', sizes.length, sizes),
+      chunk('fmt ', 16, format),
+      chunk('efgh', large, new Uint8Array(10)),
+      chunk('abcd', large, new Uint8Array(6)),
+      chunk('data', large, samples),
+    ]);
+    const sound = await openSound(memorySource(file));
+    if (!sound.ok) throw new Error(sound.message);
+    expect(sound.value.info).toMatchObject({ container: 'RF64', frames, warnings: [] });
+    const planes = await heldSamples(sound.value, 0, 1);
+    expect(planes[0]?.[99]).toBeCloseTo(9900 / 2 ** 15, 9);
   });
 });
