@@ -178,7 +178,10 @@ describe('corners', () => {
     const changed = structuredClone(session);
     replacePlayers(changed, new Set(['nobody']), [newSource({ id: 'new', kind: 'oboe' })]);
     const lists = changed.sources.map(({ id }) => id);
-    const all = { rooms, stands, kit: [capsules, left, missing, unmatched], whom, lists };
+    const put = structuredClone(session);
+    replacePlayers(put, new Set(['p1', 'p3']), [newSource({ id: 'new', kind: 'oboe' })]);
+    const replaced = [put.sources.map(({ id }) => id), put.arrays.map((array) => array.for)];
+    const all = { rooms, stands, kit: [capsules, left, missing, unmatched], whom, lists, replaced };
     await expect(told(all)).toMatchFileSnapshot('fixtures/pinned-corner-rig.txt');
   });
 

@@ -48,6 +48,7 @@ describe('what is asked for of sound', () => {
     expect(() => signal({ seconds: 0.009 })).toThrow(/^seconds is 0.009; allowed: 0.01 to 600 s/);
     expect(() => signal({ seconds: 601 })).toThrow(RangeError);
     expect(() => whiteNoise(2 ** 28 + 1, 1)).toThrow(RangeError);
+    expect(whiteNoise(0, 1)).toHaveLength(0);
     expect(() => phraseOf('violin', 'scale', 1, 7999)).toThrow(/allowed: 8000 to 192000 Hz/);
     expect(() => phraseOf('violin', 'scale', 1, 192_001)).toThrow(RangeError);
     expect(() => take({ sampleRateHz: 7999 })).toThrow(/allowed: 8000 to 192000 Hz/);
@@ -75,6 +76,23 @@ describe('full scale', () => {
     expect(clipsOf('integer', 16, 1 - 3 * 2 ** -15)).toBe(0);
     expect(clipsOf('float', 32, 1)).toBe(8);
     expect(clipsOf('float', 32, 1 - 2 ** -15)).toBe(0);
+  });
+
+  it('is told in the order of time, whatever channel it is in', () => {
+    const meter = new LevelMeter({
+      format: { kind: 'float', bits: 32, channels: 2, sampleRateHz: 8000, bigEndian: false },
+      validBits: 32,
+      channelNames: ['L', 'R'],
+    });
+    const clipped = (at: readonly number[]) =>
+      Float32Array.from({ length: 800 }, (_, i) => (at.some((a) => i >= a && i < a + 4) ? 1 : 0));
+    meter.add([clipped([100, 600]), clipped([50, 300])], 800, 0);
+    expect(meter.result().clips.map(({ channel, atS }) => [channel, atS * 8000])).toEqual([
+      [1, 50],
+      [0, 100],
+      [1, 300],
+      [0, 600],
+    ]);
   });
 
   it('keeps its sign and size in sixteen bits', () => {

@@ -3,7 +3,7 @@ import { readFlacHeader } from '../flac/header';
 import { heldSamples, openSound } from '../sound';
 import { decodeFrames, planesFor } from './decode';
 import { memorySource } from '.';
-import { readCues } from './metadata';
+import { readCues, readIxml } from './metadata';
 
 const bytesOf = (length: number, set: (view: DataView) => void): Uint8Array => {
   const bytes = new Uint8Array(length);
@@ -52,6 +52,12 @@ describe('what files may hold', () => {
       [8, 9876],
     ]);
     expect(readCues(new Uint8Array(3), true)).toEqual([]);
+  });
+
+  it('reads a text to its end, or to where it was filled up', () => {
+    const text = '<BWFXML><NOTE>Evensong</NOTE></BWFXML>';
+    expect(readIxml(Buffer.from(text))).toBe(text);
+    expect(readIxml(Buffer.from(`${text}\0\0\0`))).toBe(text);
   });
 
   it('takes of a FLAC file only comments that have a name', async () => {
