@@ -46,7 +46,7 @@ const COPIED = [
 const LEFT_OUT =
   /(\.test\.ts|\/index\.ts|\.d\.ts|test-\w+\.ts|templates\.ts|instruments\.ts)$|core\/demo\/|\/fixtures\//;
 /** Of the tests that reach a fault the likeliest are asked, until they take this long together. */
-const ASKED_MS = 20_000;
+const ASKED_MS = 15_000;
 /** Twice as long as its tests take, and so much more, may a fault take before it has hung. */
 const MORE_MS = 20_000;
 /** Before it is known how long they take. */
