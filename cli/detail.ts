@@ -1,4 +1,4 @@
-import { diffuseFieldCorrelation, monoResponse, THIRD_OCTAVES_HZ } from '../core/acoustics';
+import { diffuseFieldCorrelation, THIRD_OCTAVES_HZ } from '../core/acoustics';
 import {
   arrivalsOf,
   contextOf,
@@ -8,13 +8,14 @@ import {
   heightSweep,
   spillMatrix,
   mixFigures,
+  monoRows,
   movementSensitivity,
   reflectionsAt,
   reverberationFromSurfaces,
   setUpTolerance,
   threeToOne,
 } from '../core/analysis';
-import { nearCues, prepareArray } from '../core/localisation';
+import { prepareArray } from '../core/localisation';
 import type { MicArray, Session } from '../core/session';
 import { OLD_TOPICS } from './old-names';
 import { readOptions } from './options';
@@ -29,6 +30,15 @@ const DISTANCES_M = steps(0.5, 12, 0.5);
 const HEIGHTS_M = steps(0.5, 5, 0.25);
 const SWAY_M = 0.2;
 
+/** The last word of what is done in steps. */
+function finished<T>(steps: Generator<number, T, undefined>): T {
+  for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
+}
+
+/** Mono sums as the page has them, of one array or of the whole mix. */
+const monoOf = (session: Session, arrayId: string | null) =>
+  finished(monoRows(session, arrayId)).map(({ bands, ...row }) => ({ ...row, thirdOctaves: bands }));
+
 type PerArray = (session: Session, array: MicArray) => unknown;
 
 const PER_ARRAY = {
@@ -41,17 +51,7 @@ const PER_ARRAY = {
     sources: movementSensitivity(session, array, SWAY_M),
   }),
   tolerance: (session, array) => setUpTolerance(session, array),
-  mono: (session, array) => {
-    const { speed } = contextOf(session);
-    const ready = prepareArray(array, array.mix.capsules);
-    return session.sources.map((source) => {
-      const cues = nearCues(ready, source, speed);
-      return {
-        sourceId: source.id,
-        thirdOctaves: cues && monoResponse(cues.left, cues.right, cues.ictdMs),
-      };
-    });
-  },
+  mono: (session, array) => monoOf(session, array.id),
   diffuse: (session, array) => {
     const { speed } = contextOf(session);
     const ready = prepareArray(array, array.mix.capsules);
@@ -100,10 +100,7 @@ const PER_SESSION = {
       };
     });
   },
-  focus: (session: Session) => {
-    const steps = focusRows(session, null);
-    for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
-  },
+  focus: (session: Session) => finished(focusRows(session, null)),
   arrivals: (session: Session) =>
     session.sources.map((source) => ({ sourceId: source.id, ...arrivalsOf(session, source) })),
   spill: (session: Session) => ({
@@ -151,5 +148,6 @@ export async function detailCommand(
       name: array.name,
       [topic]: PER_ARRAY[topic](session, array),
     })),
+    ...(topic === 'mono' && given.array === undefined && { mix: monoOf(session, null) }),
   });
 }

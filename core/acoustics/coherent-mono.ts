@@ -11,10 +11,10 @@ export interface MonoWave {
   timeS: number;
 }
 
-/** At most this many waves are added: what is weaker than the strongest of them is left out. */
+/** At most this many waves are added, the strongest: what is weaker is left out. */
 const MOST_WAVES = 64;
-/** A wave so far below the strongest neither fills nor makes a null, amplitude ratio (−30 dB). */
-const NEGLIGIBLE = 10 ** (-30 / 20);
+/** Waves that all together are so far below the strongest neither fill nor make a null: −36 dB. */
+const NEGLIGIBLE = 10 ** (-36 / 20);
 const LOWEST_HZ = 20;
 const HIGHEST_HZ = 20_000;
 /** Grid points for each period of the fastest ripple. */
@@ -23,7 +23,7 @@ const WIDEST_STEP_HZ = 10;
 /** Nulls come again and again: the lowest are looked for closely, and no farther up than this. */
 const MOST_POINTS = 4000;
 /** So many waves say where the nulls are. */
-const MOST_IN_DIP = 16;
+const MOST_IN_DIP = 32;
 /** A null is at least this far under the power sum: 10 dB. */
 const NULL_RATIO = 0.1;
 /** … and comes again so close to an odd multiple. */
@@ -35,11 +35,16 @@ const energyOf = (waves: readonly MonoWave[]): number =>
   waves.reduce((sum, { energy }) => sum + energy, 0);
 
 function strongest(waves: readonly MonoWave[]): MonoWave[] {
-  const most = Math.max(...waves.map(({ gain }) => Math.abs(gain)), 0);
-  return waves
-    .filter(({ gain }) => Math.abs(gain) > most * NEGLIGIBLE)
-    .sort((a, b) => Math.abs(b.gain) - Math.abs(a.gain))
-    .slice(0, MOST_WAVES);
+  const sorted = [...waves].sort((a, b) => Math.abs(b.gain) - Math.abs(a.gain));
+  const allowed = Math.abs(sorted[0]?.gain ?? 0) * NEGLIGIBLE;
+  let [kept, left] = [sorted.length, 0];
+  // Weak ones add up: from the weakest on, as many as together come to next to nothing.
+  while (kept > 0) {
+    left += Math.abs(sorted[kept - 1]?.gain ?? 0);
+    if (left > allowed) break;
+    kept -= 1;
+  }
+  return sorted.slice(0, Math.min(kept, MOST_WAVES));
 }
 
 /** Power of the sum when every two waves agree as far as a function of their distance in time. */

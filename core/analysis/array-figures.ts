@@ -18,7 +18,7 @@ import { playersOf } from '../prepare/for-whom';
 import { planDistance } from '../units/vector';
 import { lastOf, once, remembered } from '../units/remember';
 import { azimuthFrom, sourceFigures, type SourceFigures } from './source-figures';
-import { sourceEdges } from '../ensembles/extent';
+import { edgesAt } from './edges-at';
 
 /** The ensemble as one array sees it. */
 export interface EnsembleArc {
@@ -85,7 +85,7 @@ export function ensembleArc(
   for (const [i, source] of sources.entries()) {
     const known = figures[i];
     if (source.widthM > 0) {
-      const [left, right] = sourceEdges(source, array.centre);
+      const [left, right] = edgesAt(array, source);
       angles[count++] = azimuthFrom(array, left);
       angles[count++] = azimuthFrom(array, right);
     } else angles[count++] = known?.azimuthDeg ?? azimuthFrom(array, source);

@@ -4,7 +4,7 @@ import { arrivalsAt, readyArray, realGainOf } from '../prepare/arrays';
 import { remembered } from '../units/remember';
 import type { MicArray, Microphone, Session } from '../session/schema';
 import { amplitudeDb, inRange, powerDb } from '../units/guard';
-import { speedOfSound } from '../units/sound';
+import { contextOf } from '../prepare/context';
 
 /** 94 dB SPL is 1 Pa. */
 const PASCAL_DB = 94;
@@ -33,8 +33,10 @@ export interface GainRow {
   /** place in the technique's order */
   capsule: number;
   label: string;
-  /** all players together at their typed levels, pattern included, dB SPL */
+  /** all players together at their typed levels, direct sound by pattern and the room's, dB SPL */
   levelDb: number | null;
+  /** of it the room's part, dB SPL; null while the hall is not known: then only direct sound counts */
+  roomDb: number | null;
   /** the same with the session's allowance for peaks */
   peakDb: number | null;
   microphone: Microphone | null;
@@ -56,12 +58,25 @@ function phantomOf(array: MicArray, microphone: Microphone | null): Phantom {
   return microphone.phantom === 'needs' ? 'on' : 'off';
 }
 
-/** Level of all players at each capsule of an array, dB SPL; null at a capsule or without players. */
-function levelsAt(session: Session, array: MicArray, speed: number): (number | null)[] {
+interface CapsuleLevel {
+  levelDb: number | null;
+  roomDb: number | null;
+}
+
+/**
+ * Level of all players at each capsule of an array, dB SPL; null at a capsule or without players.
+ * Direct energy s²/r² and the room's REE/(Q·r_c²) add, each from the level at 1 m.
+ */
+function levelsAt(session: Session, array: MicArray): CapsuleLevel[] {
+  const { speed, criticalDistanceM } = contextOf(session);
   const ready = readyArray(array);
   const energies = ready.capsules.map(() => 0);
+  let reverberant = 0;
   let known = session.sources.length > 0;
   for (const source of session.sources) {
+    if (criticalDistanceM !== null) {
+      reverberant += 10 ** (source.levelDb / 10) / (source.q * criticalDistanceM ** 2);
+    }
     const arrivals = arrivalsAt(array, source, speed);
     if (!arrivals) known = false;
     arrivals?.forEach((arrival, i) => {
@@ -69,27 +84,33 @@ function levelsAt(session: Session, array: MicArray, speed: number): (number | n
       energies[i] = (energies[i] ?? 0) + 10 ** (levelDb / 10);
     });
   }
-  return energies.map((energy) => (known && energy > 0 ? powerDb(energy) : null));
+  return energies.map((direct, i) => {
+    const room = reverberant * (ready.diffuse[i] ?? 1);
+    const energy = direct + room;
+    return {
+      levelDb: known && energy > 0 ? powerDb(energy) : null,
+      roomDb: known && room > 0 ? powerDb(room) : null,
+    };
+  });
 }
 
 /**
- * Expected level, output, gain and phantom of every input, in their order. Peak = level + the session's
+ * Expected level (direct sound and room), output, gain and phantom of every input, in their order. Peak = level + the session's
  * allowance; gain = full scale − headroom − output at the peak, in dBu.
  */
 export const gainPlan: (session: Session) => readonly GainRow[] = remembered((session) => {
-  const speed = speedOfSound(session.venue.temperatureC);
   const { peakAboveDb, headroomDb, fullScaleDbu } = session.rig;
   const assigned = assignKit(session).capsules;
   const byId = new Map(session.kit.microphones.map((mic) => [mic.id, mic]));
   const arrays = new Map(session.arrays.map((array) => [array.id, array]));
-  const levels = new Map<string, (number | null)[]>();
+  const levels = new Map<string, CapsuleLevel[]>();
   return channelMap(session).inputs.flatMap(({ arrayId, arrayName, capsule, label }, next) => {
     const array = arrays.get(arrayId);
     if (!array) return [];
-    const at = levels.get(arrayId) ?? levelsAt(session, array, speed);
+    const at = levels.get(arrayId) ?? levelsAt(session, array);
     levels.set(arrayId, at);
     const microphone = byId.get(assigned[next]?.microphoneId ?? '') ?? null;
-    const levelDb = at[capsule] ?? null;
+    const { levelDb, roomDb } = at[capsule] ?? { levelDb: null, roomDb: null };
     const peakDb = levelDb === null ? null : levelDb + peakAboveDb;
     const sensitivity = microphone?.sensitivityMvPa ?? null;
     const volts = peakDb === null || sensitivity === null ? null : outputVolts(peakDb, sensitivity);
@@ -101,6 +122,7 @@ export const gainPlan: (session: Session) => readonly GainRow[] = remembered((se
       capsule,
       label,
       levelDb,
+      roomDb,
       peakDb,
       microphone,
       outputMv: volts === null ? null : volts * 1000,

@@ -11,7 +11,7 @@ import {
   type Parts,
 } from './criteria';
 import { coherentResponse, coherentSumDb } from '../acoustics/coherent-mono';
-import { sourceEdges } from '../ensembles/extent';
+import { edgesAt } from './edges-at';
 import { cuesFrom, monoWaves, nearArrivals } from '../localisation/cues';
 import { readyArray } from '../prepare/arrays';
 import { planDistance } from '../units/vector';
@@ -77,7 +77,7 @@ export function measuresOf(
   const { speed } = contextOf(session);
   // A wide player is heard at both its ends, where the middle may say nothing.
   const ends = players.flatMap((source) =>
-    source.widthM > 0 ? sourceEdges(source, array) : [source],
+    source.widthM > 0 ? edgesAt(ready, source) : [source],
   );
   const heard = ends.flatMap((point) => {
     const arrivals = nearArrivals(ready, point, speed);

@@ -1,4 +1,3 @@
-import { sourceEdges } from '../ensembles/extent';
 import { instrumentOf, type Instrument } from '../ensembles/instruments';
 import { mixedCues, nearArrivals, type Cues } from '../localisation/cues';
 import type { PreparedArray } from '../localisation/prepared-array';
@@ -13,6 +12,7 @@ import { dbToAmplitude, powerDb } from '../units/guard';
 import { remembered } from '../units/remember';
 import { speedOfSound } from '../units/sound';
 import type { Vec3 } from '../units/vector';
+import { edgesAt } from './edges-at';
 import { imagesOf } from './source-figures';
 
 /** The arrays that are heard: enabled, and not muted in the mix. */
@@ -59,7 +59,7 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
     coincident: alone && main.ready.coincident,
     symmetric: false,
     plainPair: false,
-    steep: null,
+    steep: main.ready.steep,
   };
 }
 
@@ -188,7 +188,7 @@ export function mixFigures(session: Session, source: Source): MixFigures | null 
   const arrivals = mix && nearArrivals(mix, source, speed);
   if (!arrivals) return null;
   const heard = heardArrays(session);
-  const ends = source.widthM > 0 ? sourceEdges(source) : [];
+  const ends = source.widthM > 0 ? edgesAt(mix, source) : [];
   const cues = mixedCues(mix, arrivals);
   const events = eventsOf(mix.groups, mix.routes, arrivals);
   const weighed = weighEvents(events);
@@ -208,7 +208,7 @@ export function mixFigures(session: Session, source: Source): MixFigures | null 
     icldDb: cues.icldDb,
     ictdMs: cues.ictdMs,
     antiphase: cues.antiphase,
-    antiphasePct: 100 * (cues.antiphase && !cues.events ? 1 : (weighed?.antiphaseShare ?? 0)),
+    antiphasePct: 100 * (weighed?.antiphaseShare ?? 0),
     image:
       cues.antiphase || !weighed
         ? null

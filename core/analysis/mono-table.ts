@@ -1,12 +1,13 @@
 import { coherentMono, coherentResponse } from '../acoustics/coherent-mono';
 import type { MonoBand } from '../acoustics/mono';
-import { sourceEdges } from '../ensembles/extent';
 import { monoWaves, nearArrivals } from '../localisation/cues';
+import type { PreparedArray } from '../localisation/prepared-array';
 import { readyArray } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
 import { enabledArrays } from '../session/lists';
 import type { Session, Source } from '../session/schema';
 import type { Vec3 } from '../units/vector';
+import { edgesAt } from './edges-at';
 import { prepareMix } from './mix';
 
 /** What mono leaves of one player, or of one end of a wide one. */
@@ -22,14 +23,14 @@ export interface MonoRow {
   bands: MonoBand[];
 }
 
-/** Ends as the audience sees them. */
-function partsOf(source: Source): { part: MonoRow['part']; at: Vec3 }[] {
+/** Ends by the array's own left and right. */
+function partsOf(ready: PreparedArray, source: Source): { part: MonoRow['part']; at: Vec3 }[] {
   if (source.widthM === 0) return [{ part: 'whole', at: source }];
-  const [left, right] = [...sourceEdges(source)].sort((a, b) => a.x - b.x);
+  const [left, right] = edgesAt(ready, source);
   return [
-    ...(left ? [{ part: 'left end' as const, at: left }] : []),
+    { part: 'left end', at: left },
     { part: 'middle', at: source },
-    ...(right ? [{ part: 'right end' as const, at: right }] : []),
+    { part: 'right end', at: right },
   ];
 }
 
@@ -48,7 +49,7 @@ export function* monoRows(
   const { speed } = contextOf(session);
   const rows: MonoRow[] = [];
   for (const [i, source] of session.sources.entries()) {
-    for (const { part, at } of partsOf(source)) {
+    for (const { part, at } of partsOf(ready, source)) {
       const arrivals = nearArrivals(ready, at, speed);
       if (!arrivals) continue;
       const waves = monoWaves(ready, arrivals);

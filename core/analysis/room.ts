@@ -8,7 +8,7 @@ import {
 } from '../acoustics/reflections';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
 import { realGain, sensitivity } from '../acoustics/patterns';
-import { sourceEdges } from '../ensembles/extent';
+import { pointsAt } from './edges-at';
 import { powerDb } from '../units/guard';
 import { clamp } from '../units/numbers';
 import { dot, length, subtract, type Vec3 } from '../units/vector';
@@ -127,7 +127,7 @@ export function reflectionsAtArray(
   const heard = ready.capsules.map((_, i) => reflectionsAt(session, array, i, source, order) ?? []);
   const [first] = heard;
   if (!first || first.length === 0) return [];
-  const points = source.widthM > 0 ? [source, ...sourceEdges(source, array)] : [source];
+  const points = pointsAt(ready, source);
   let [direct, exact] = [0, 0];
   for (const point of points) {
     ready.capsules.forEach(({ position, axis, patternA }, i) => {

@@ -1,4 +1,3 @@
-import { sourceEdges } from '../ensembles/extent';
 import { coherentMono } from '../acoustics/coherent-mono';
 import { REAL_NULL_DB } from '../acoustics/patterns';
 import { monoSum, type MonoSum } from '../acoustics/mono';
@@ -13,7 +12,7 @@ import {
   type Cues,
 } from '../localisation/cues';
 import type { PreparedArray } from '../localisation/prepared-array';
-import { placesOf } from '../localisation/placed';
+import { extentsOf, placesOf } from '../localisation/placed';
 import { perModel, shiftsByModel } from '../localisation/models/index';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
@@ -22,6 +21,7 @@ import { amplitudeDb, powerDb, toDeg, wrapDeg } from '../units/guard';
 import { once } from '../units/remember';
 import { dot, subtract, type Vec3 } from '../units/vector';
 import type { Context } from '../prepare/context';
+import { edgesAt } from './edges-at';
 
 /** Everything that one array makes of one source. A null figure has no value here. */
 export interface SourceFigures {
@@ -86,15 +86,17 @@ export function imagesOf(
     return shiftsByModel(coincident, centre.icldDb, centre.ictdMs, sharedPointAt);
   }
   const places = placesOf(centre, coincident).map(pointAt);
-  for (const edge of edges) {
+  const spread = (place: StagePlace | undefined, left: number, right: number): void => {
+    if (!place) return;
+    if (left < place.left) place.left = left;
+    if (right > place.right) place.right = right;
+  };
+  for (const edge of [centre, ...edges]) {
     if (!usable(edge)) continue;
-    const end = placesOf(edge, coincident);
-    for (let i = 0; i < places.length; i++) {
-      const [place, at] = [places[i], end[i]];
-      if (!place || at === undefined) continue;
-      if (at < place.left) place.left = at;
-      if (at > place.right) place.right = at;
-    }
+    const extents = extentsOf(edge, coincident);
+    placesOf(edge, coincident).forEach((at, i) =>
+      spread(places[i], extents?.[i]?.left ?? at, extents?.[i]?.right ?? at),
+    );
   }
   return perModel(coincident, places);
 }
@@ -207,7 +209,7 @@ export function sourceFigures(
     : arrivals && cuesFrom(array, arrivals);
   const edges =
     source.widthM > 0
-      ? sourceEdges(source, array.centre).map((edge, i) => nearCues(array, edge, speed, EDGES[i]))
+      ? edgesAt(array, source).map((edge, i) => nearCues(array, edge, speed, EDGES[i]))
       : NO_EDGES;
   const channelEnergy = cues ? cues.left * cues.left + cues.right * cues.right : 0;
   const channels = arrivals && !oneForEachSide(array) ? monoWaves(array, arrivals) : null;

@@ -3,8 +3,9 @@ import { contextOf } from '../prepare/context';
 import { playersOf } from '../prepare/for-whom';
 import { remembered } from '../units/remember';
 import { sourceEdges } from '../ensembles/extent';
-import { nearArrivals } from '../localisation/cues';
+import { stripsOf } from '../arrays/routing';
 import type { MicArray, Session, Source } from '../session/schema';
+import { clamp } from '../units/numbers';
 import { amplitudeDb, inRange } from '../units/guard';
 import { nearestOnStretch } from '../units/geometry';
 import { add, distance, scale, subtract, type Vec3 } from '../units/vector';
@@ -16,6 +17,8 @@ export interface SpillRow {
   arrayName: string;
   role: MicArray['role'];
   label: string;
+  /** place in the technique's order */
+  capsule: number;
   position: Vec3;
   /** of the players that its array is for, the one it hears loudest */
   ownSourceId: string | null;
@@ -50,6 +53,7 @@ export const spillMatrix: (session: Session) => readonly SpillRow[] = remembered
         arrayName: array.name,
         role: array.role,
         label: capsule.label,
+        capsule: index,
         position: capsule.position,
         ownSourceId: own?.id ?? null,
         spillDb: Object.fromEntries(
@@ -68,7 +72,7 @@ export interface ThreeToOne {
   ratio: number;
   /** the louder spill of the two: the other's source against the own one, dB */
   spillDb: number;
-  /** peak-to-dip ripple that this spill makes when both are mixed at equal level, dB */
+  /** peak-to-dip ripple of the player who suffers more, as both are mixed: strips and faders, dB */
   rippleDb: number;
 }
 
@@ -82,58 +86,57 @@ export function rippleDb(spillDb: number): number {
   return q > 0.998 ? 60 : 20 * Math.log10((1 + q) / (1 - q));
 }
 
-/** Where a microphone listens to a source: of a wide one, the part that is nearest to it. */
-function partOf(source: Source, position: Vec3): Vec3 {
-  if (source.widthM === 0) return source;
-  const [a, b] = sourceEdges(source, position);
-  const { fraction } = nearestOnStretch(position, a, b);
-  return add(a, scale(subtract(b, a), fraction));
+/** Level of each player as a microphone brings it to the mix, dB: with its strip and fader. */
+function mixedLevels(session: Session): Map<string, Map<string, number>[]> {
+  const { speed } = contextOf(session);
+  return new Map(
+    heardArrays(session).map((array) => {
+      const strips = stripsOf(array.technique, array.mix.capsules);
+      const levels = readyArray(array).capsules.map((_, i) => {
+        const gainDb = array.mix.faderDb + (strips[i]?.gainDb ?? 0);
+        return new Map(
+          session.sources.flatMap((source): [string, number][] => {
+            const arrival = arrivalsAt(array, source, speed)?.[i];
+            return arrival
+              ? [[source.id, gainDb + source.levelDb + amplitudeDb(realGainOf(arrival, speed))]]
+              : [];
+          }),
+        );
+      });
+      return [array.id, levels];
+    }),
+  );
 }
 
-/** Two parts of one instrument closer than this are one, m. */
-const ONE_PART_M = 0.1;
-
 /**
- * Every two spots that are for different sources, or for different parts of a wide one: two string
- * groups of a piano under two microphones. The worst two capsules speak for two arrays; a pair
- * inside one array is not judged by this rule: its mono sum is.
+ * Every two spots that are for different players. The worst two capsules speak for two arrays; two
+ * microphones of one player are no such pair, nor are those of one array: their mono sum is judged.
  */
 export const threeToOne: (session: Session) => readonly ThreeToOne[] = remembered((session) => {
-  const { speed } = contextOf(session);
   const sources = new Map(session.sources.map((source) => [source.id, source]));
-  const arrays = new Map(session.arrays.map((array) => [array.id, array]));
+  const levels = mixedLevels(session);
   const spots = spillMatrix(session).filter(({ role }) => role === 'spot');
   const worst = new Map<string, ThreeToOne>();
   spots.forEach((first, i) => {
     for (const second of spots.slice(i + 1)) {
       const [a, b] = [sources.get(first.ownSourceId ?? ''), sources.get(second.ownSourceId ?? '')];
-      if (!a || !b || first.arrayId === second.arrayId) continue;
-      const [partA, partB] = [partOf(a, first.position), partOf(b, second.position)];
-      if (a === b && distance(partA, partB) < ONE_PART_M) continue;
-      const working = Math.max(distance(first.position, partA), distance(second.position, partB));
-      const [one, other] = [arrays.get(first.arrayId), arrays.get(second.arrayId)];
-      if (!one || !other) continue;
-      const partSpill = (array: MicArray, label: string, own: Vec3, foreign: Vec3): number => {
-        const level = (point: Vec3): number => {
-          const index = readyArray(array).capsules.findIndex((capsule) => capsule.label === label);
-          const arrival = nearArrivals(readyArray(array), point, speed)?.[index];
-          return arrival ? amplitudeDb(realGainOf(arrival, speed)) : 0;
-        };
-        return level(foreign) - level(own);
-      };
-      const spillDb =
-        a === b
-          ? Math.max(
-              partSpill(one, first.label, partA, partB),
-              partSpill(other, second.label, partB, partA),
-            )
-          : Math.max(first.spillDb[b.id] ?? -120, second.spillDb[a.id] ?? -120);
+      if (!a || !b || a === b || first.arrayId === second.arrayId) continue;
+      const working = Math.max(
+        distance(first.position, partOf(a, first.position)),
+        distance(second.position, partOf(b, second.position)),
+      );
+      const spillDb = Math.max(first.spillDb[b.id] ?? -120, second.spillDb[a.id] ?? -120);
+      const inMix = ({ arrayId, capsule }: SpillRow, { id }: Source): number =>
+        levels.get(arrayId)?.[capsule]?.get(id) ?? -120;
+      const leaks = [a, b].map((source) =>
+        clamp(inMix(first, source) - inMix(second, source), -240, 240),
+      );
       const found = {
         firstArrayId: first.arrayId,
         secondArrayId: second.arrayId,
         ratio: distance(first.position, second.position) / Math.max(working, 0.01),
         spillDb,
-        rippleDb: rippleDb(spillDb),
+        rippleDb: Math.max(...leaks.map(rippleDb)),
       };
       const key = `${first.arrayId} ${second.arrayId}`;
       const known = worst.get(key);
@@ -142,3 +145,11 @@ export const threeToOne: (session: Session) => readonly ThreeToOne[] = remembere
   });
   return [...worst.values()];
 });
+
+/** Where a microphone listens to a source: of a wide one, the part that is nearest to it. */
+function partOf(source: Source, position: Vec3): Vec3 {
+  if (source.widthM === 0) return source;
+  const [a, b] = sourceEdges(source, position);
+  const { fraction } = nearestOnStretch(position, a, b);
+  return add(a, scale(subtract(b, a), fraction));
+}

@@ -11,7 +11,7 @@ import { readyArray } from '../prepare/arrays';
 import { stageOf } from './array-figures';
 import { contextOf } from '../prepare/context';
 import { sourceFigures } from './source-figures';
-import { sourceEdges } from '../ensembles/extent';
+import { pointsAt } from './edges-at';
 
 /** What an array makes of the ensemble at one place. */
 export interface SweepPoint {
@@ -35,7 +35,7 @@ function measure(
   const levels: number[] = [];
   const shifts: number[] = [];
   for (const source of players) {
-    const points = source.widthM > 0 ? [source, ...sourceEdges(source, array)] : [source];
+    const points = pointsAt(ready, source);
     for (const point of points) {
       const cues = nearCues(ready, point, speed);
       if (!cues) continue;

@@ -8,6 +8,7 @@ import { speakingModel } from '../localisation/leading';
 import { readyArray } from '../prepare/arrays';
 import type { LocalisationModel } from '../localisation/models/model';
 import { halfAngle } from '../localisation/recording-angle';
+import type { CuesAtAngle } from '../localisation/scan-side';
 import { BOUNDS } from '../session/bounds';
 import type { MicArray, Session } from '../session/schema';
 import { dbToAmplitude, inRange } from '../units/guard';
@@ -189,7 +190,7 @@ class Draws {
     const { placed, kind } = this;
     if (kind === 'pair') return deviatedHalf(placed, model, deviation);
     const ready = { ...made, plane: inPlane(made.capsules, placed) };
-    return halfAngle((deg) => farCues(ready, deg, deviation.speed), model, 1) ?? NaN;
+    return bothSides((deg) => farCues(ready, deg, deviation.speed), model);
   }
 }
 
@@ -206,8 +207,8 @@ function rangeOf(values: Float64Array): Range | null {
   return { low: at(0.05), middle: at(0.5), high: at(0.95) };
 }
 
-/** The recording angle is searched for so many of the draws; the images for every one. */
-const ANGLE_DRAWS = 200;
+/** The recording angle is searched for in so many of the draws; the images for every one. */
+const ANGLE_DRAWS = 1600;
 
 const MOST_DRAWS = 10_000;
 const LEAST_DRAWS = 200;
@@ -235,7 +236,7 @@ function reckonedCapsules(array: MicArray): number {
 
 /** The angle is searched for in fewer draws where each step of the search is dear. */
 const angleDrawsFor = (array: MicArray): number =>
-  readyArray(array).plainPair ? ANGLE_DRAWS : ANGLE_DRAWS / 4;
+  readyArray(array).plainPair ? ANGLE_DRAWS : ANGLE_DRAWS / 32;
 
 const within = (value: number, { min, max }: { min: number; max: number }): number =>
   clamp(value, min, max);
@@ -260,15 +261,14 @@ function deviatedHalf(array: MicArray, model: LocalisationModel, deviation: Draw
       : technique;
   const ready = prepareArray({ ...array, technique: changed }, array.mix.capsules);
   const shiftDb = deviation.sensitivityDb;
-  return (
-    halfAngle(
-      (deg) => {
-        return louderRight(farCues(ready, deg, deviation.speed), shiftDb);
-      },
-      model,
-      1,
-    ) ?? NaN
-  );
+  return bothSides((deg) => louderRight(farCues(ready, deg, deviation.speed), shiftDb), model);
+}
+
+/** Half of the whole recording angle: what a mismatch takes from one side it gives to the other. */
+function bothSides(cuesAt: CuesAtAngle, model: LocalisationModel): number {
+  const right = halfAngle(cuesAt, model, 1);
+  const left = halfAngle(cuesAt, model, 1, -1);
+  return right === null || left === null ? NaN : (right + left) / 2;
 }
 
 /**

@@ -7,6 +7,7 @@ import { add, scale, type Vec3 } from '../units/vector';
 import type { EventGroup } from './event-groups';
 import {
   eventsOf,
+  isAntiphase,
   levelDifferenceDb,
   weighEvents,
   type ImageEvent,
@@ -24,7 +25,7 @@ export interface Cues {
   icldDb: number;
   /** arrival left − arrival right, ms, positive pulls right */
   ictdMs: number;
-  /** the channels have opposite polarity: no stable phantom image */
+  /** the channels have opposite polarity and like levels: less than half a phantom image */
   antiphase: boolean;
   /** both channels are inverted */
   inverted: boolean;
@@ -182,7 +183,7 @@ function cuesBetween(
   into.right = right;
   into.icldDb = levelDifferenceDb(left, right);
   into.ictdMs = (leftS - rightS) * 1000;
-  into.antiphase = left * right < 0;
+  into.antiphase = isAntiphase(left, right);
   into.inverted = left < 0 && right < 0;
   return into;
 }
@@ -244,11 +245,7 @@ export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): C
     events.reduce((sum, event, i) => sum + (weighed.pulls[i] ?? 0) * of(event), 0);
   cues.ictdMs = mostly(({ parts, half }) => half * (parts[0]?.ictdMs ?? 0));
   cues.inverted = mostly(({ inverted }) => (inverted ? 1 : 0)) > 0.5;
-  const [only, more] = events;
-  cues.antiphase =
-    only && !more && groups.length === 1 && only.parts.length === 1
-      ? crossedAt(groups, ways, arrivals)
-      : weighed.antiphaseShare > 0.5;
+  cues.antiphase = weighed.antiphaseShare > 0.5;
   cues.events = weighed;
   return cues;
 }
@@ -311,21 +308,6 @@ interface Wave {
   way: Route;
   gain: number;
   timeS: number;
-}
-
-/** A pair alone has its channels in antiphase where one of them is inverted. */
-function crossedAt(
-  groups: readonly EventGroup[],
-  ways: readonly Route[],
-  arrivals: readonly Arrival[],
-): boolean {
-  const [group] = groups;
-  if (group?.kind !== 'pair') return false;
-  const sign = (i: number): number => {
-    const way = ways[i];
-    return Math.sign((arrivals[i]?.gain ?? 0) * (way ? way.left + way.right : 0));
-  };
-  return sign(group.left) * sign(group.right) < 0;
 }
 
 /** Farther off the aim than this nothing of a level plane is met, degrees. */

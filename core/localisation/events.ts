@@ -21,7 +21,7 @@ export interface ImageEvent {
   energy: number;
   /** how much of it has an image, 0 … 1; the rest is in antiphase */
   imaged: number;
-  /** one as a rule; of bands that differ the lowest, the middle and the highest level */
+  /** one as a rule; of bands that differ the lowest level, their middle by energy, and the highest */
   parts: readonly PlacingCues[];
   /** half the difference of its two pans, and their mean: a shift s is heard at mean + half·s */
   half: number;
@@ -112,9 +112,8 @@ const heardAt = (
   { shift }: LocalisationModel,
 ): number => clamp(mean + half * shift(icldDb, ictdMs), -1, 1);
 
-/** Where one event alone is heard in a model, −1 … +1; of several bands where the middle one is. */
+/** Where one event alone is heard in a model, −1 … +1; of several bands where their middle is. */
 export const eventShift = (event: ImageEvent, model: LocalisationModel): number =>
-  // Louder right never moves an image left, so the middle level makes the middle place.
   heardAt(event, event.parts[event.parts.length >> 1] ?? NO_CUES, model);
 
 /** Where the bands of one event are heard: leftmost and rightmost, −1 … +1. */
@@ -126,17 +125,33 @@ export function eventExtent(
   return { left: Math.min(...places), right: Math.max(...places) };
 }
 
-/** Where weighed events together are heard in a model, −1 … +1; 0 where nothing has an image. */
-export function shiftOfEvents({ events, pulls }: WeighedEvents, model: LocalisationModel): number {
-  let place = 0;
+/** The mean over weighed events of what each of them has, by their pull; 0 without an image. */
+function meanOver({ events, pulls }: WeighedEvents, of: (event: ImageEvent) => number): number {
+  let sum = 0;
   let imaged = 0;
   events.forEach((event, i) => {
     const weight = (pulls[i] ?? 0) * event.imaged;
     if (!(weight > 0)) return;
     imaged += weight;
-    place += weight * eventShift(event, model);
+    sum += weight * of(event);
   });
-  return imaged > 0 ? clamp(place / imaged, -1, 1) : 0;
+  return imaged > 0 ? clamp(sum / imaged, -1, 1) : 0;
+}
+
+/** Where weighed events together are heard in a model, −1 … +1; 0 where nothing has an image. */
+export const shiftOfEvents = (weighed: WeighedEvents, model: LocalisationModel): number =>
+  meanOver(weighed, (event) => eventShift(event, model));
+
+/** How far weighed events spread where their bands differ: leftmost and rightmost, −1 … +1. */
+export function extentOfEvents(
+  weighed: WeighedEvents,
+  model: LocalisationModel,
+): { left: number; right: number } | null {
+  if (weighed.events.every(({ parts }) => parts.length <= 1)) return null;
+  return {
+    left: meanOver(weighed, (event) => eventExtent(event, model).left),
+    right: meanOver(weighed, (event) => eventExtent(event, model).right),
+  };
 }
 
 const audible = (gain: number): number => Math.max(Math.abs(gain), GAIN_FLOOR);
@@ -144,6 +159,19 @@ const audible = (gain: number): number => Math.max(Math.abs(gain), GAIN_FLOOR);
 /** Right over left, dB, as large as any two channels can differ. */
 export const levelDifferenceDb = (left: number, right: number): number =>
   20 * Math.log10(audible(right) / audible(left));
+
+/** So much weaker than the other, a channel of opposite polarity leaves half an image: −18 dB. */
+const HALF_IMAGED = FADES_TO / 2;
+
+/**
+ * Whether two signed amplitudes leave less than half an image: opposite in polarity and less than
+ * 18 dB apart. Within 12 dB nothing is left of it; beyond, that of the stronger side returns.
+ */
+export const isAntiphase = (left: number, right: number): boolean => {
+  if (left * right >= 0) return false;
+  const [a, b] = [Math.abs(left), Math.abs(right)];
+  return a > b ? b > HALF_IMAGED * a : a > HALF_IMAGED * b;
+};
 
 /** How much of two signed amplitudes has an image: all in phase, less the more they cancel. */
 function imagedShare(left: number, right: number, cosine: number): number {
@@ -228,10 +256,32 @@ function turnsOf(lateS: number): Float64Array {
   return turns;
 }
 
+/** Bands so near to each other in level, dB, are weighed as one: no step as they change places. */
+const BANDS_BLUR_DB = 3;
+
+/** The level with half of the energy of all bands on either side, dB. */
+function weighedMiddle(levelsDb: Float64Array, energies: Float64Array): number {
+  const half = energies.reduce((sum, energy) => sum + energy, 0) / 2;
+  let [low, high] = [Math.min(...levelsDb) - BANDS_BLUR_DB, Math.max(...levelsDb) + BANDS_BLUR_DB];
+  if (!(half > 0)) return (low + high) / 2;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    let below = 0;
+    for (let band = 0; band < levelsDb.length; band++) {
+      const share = (middle - (levelsDb[band] ?? 0) + BANDS_BLUR_DB) / (2 * BANDS_BLUR_DB);
+      below += (energies[band] ?? 0) * clamp(share, 0, 1);
+    }
+    if (below < half) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
 /**
  * What sits at one point and is decoded, as mid and side are: exactly where all of it comes
  * together, and in each third octave 200 Hz … 8 kHz where a part comes at another time, which
- * turns it against the others. Placed by level alone.
+ * turns it against the others. Placed by level alone: at the middle of the bands by their energy,
+ * from the leftmost to the rightmost of them.
  */
 function decodedEvent(waves: readonly DecodedWave[], origin: number): ImageEvent {
   const timeS = Math.min(...waves.map((wave) => wave.timeS));
@@ -240,6 +290,7 @@ function decodedEvent(waves: readonly DecodedWave[], origin: number): ImageEvent
   // A difference of a picosecond is one of arithmetic.
   const turns = waves.map((wave) => turnsOf(Math.round((wave.timeS - timeS) * 1e12) / 1e12));
   const levelsDb = new Float64Array(bands);
+  const energies = new Float64Array(bands);
   let [imaged, energy, inverted] = [0, 0, 0];
   for (let band = 0; band < bands; band++) {
     let [leftRe, leftIm, rightRe, rightIm] = [0, 0, 0, 0];
@@ -258,18 +309,20 @@ function decodedEvent(waves: readonly DecodedWave[], origin: number): ImageEvent
     const between = product > 0 ? (leftRe * rightRe + leftIm * rightIm) / product : 0;
     levelsDb[band] = levelDifferenceDb(left, right);
     imaged += imagedShare(left, right, between) / bands;
+    energies[band] = left * left + right * right;
     energy += (left * left + right * right) / bands;
     if (leftRe < 0 && rightRe < 0) inverted += 1 / bands;
   }
-  levelsDb.sort();
+  const places =
+    bands === 1
+      ? levelsDb
+      : [Math.min(...levelsDb), weighedMiddle(levelsDb, energies), Math.max(...levelsDb)];
   return {
     origin,
     timeS,
     energy,
     imaged,
-    parts: [0, (bands - 1) / 2, bands - 1]
-      .slice(0, bands)
-      .map((i) => ({ icldDb: levelsDb[i] ?? 0, ictdMs: 0 })),
+    parts: Array.from(places, (icldDb) => ({ icldDb, ictdMs: 0 })),
     half: 1,
     mean: 0,
     pair: false,

@@ -1,5 +1,5 @@
 import type { Cues } from './cues';
-import { shiftOfEvents, type WeighedEvents } from './events';
+import { extentOfEvents, shiftOfEvents, type WeighedEvents } from './events';
 import { modelsFor, shiftsOf } from './models/index';
 import type { LocalisationModel } from './models/model';
 
@@ -41,3 +41,11 @@ export const placesOf = (cues: Cues, coincident: boolean): number[] =>
   cues.events
     ? modelsFor(coincident).map((model) => placeOf(cues, model))
     : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
+
+/** How far the bands of cues spread in each of these models; null where all bands agree. */
+export function extentsOf(
+  { events }: Cues,
+  coincident: boolean,
+): ({ left: number; right: number } | null)[] | null {
+  return events ? modelsFor(coincident).map((model) => extentOfEvents(events, model)) : null;
+}

@@ -268,9 +268,10 @@ export function recordingAngles(
 }
 
 /**
- * The half angle on the right side alone, in one model and for one level: the cheap form for
- * solvers and searches.
+ * The half angle on one side alone, in one model and for one level: the cheap form for solvers and
+ * searches.
  * @param level size of the shift, 0.01 … 1
+ * @param sign 1 on the right side, −1 on the left
  * @returns degrees off the aim; null where it is never reached
  * @throws RangeError where level is outside 0.01 … 1
  */
@@ -278,9 +279,10 @@ export function halfAngle(
   cuesAt: CuesAtAngle,
   model: LocalisationModel,
   level: number,
+  sign: 1 | -1 = 1,
 ): number | null {
   inRange('level', level, 0.01, 1);
-  const side = new Side(cuesAt, 1, [model], (cues) => [placeOf(cues, model)]);
+  const side = new Side(cuesAt, sign, [model], (cues) => [placeOf(cues, model)]);
   return findCrossing(side, level, model, 1)?.angleDeg ?? null;
 }
 

@@ -24,6 +24,8 @@ export interface Plan {
   conflicts: Conflict[];
 }
 
+const MINUTES_A_DAY = 1440;
+
 /** Minutes after midnight of "hh:mm"; null for anything else. */
 export function minutesOf(time: string): number | null {
   const match = /^([01]\d|2[0-3]):([0-5]\d)$/.exec(time);
@@ -33,9 +35,9 @@ export function minutesOf(time: string): number | null {
 /** Minutes since midnight, 0 … 10,000, as "09:05", and past midnight "00:30 (+1 day)"; 0 and more. */
 export function timeText(minutes: number): string {
   const two = (value: number) => `${Math.floor(value)}`.padStart(2, '0');
-  const days = Math.floor(minutes / 1440);
-  const clock = `${two((minutes % 1440) / 60)}:${two(minutes % 60)}`;
-  return days === 0 ? clock : `${clock} (+${days} day)`;
+  const days = Math.floor(minutes / MINUTES_A_DAY);
+  const clock = `${two((minutes % MINUTES_A_DAY) / 60)}:${two(minutes % 60)}`;
+  return days === 0 ? clock : `${clock} (+${days} day${days === 1 ? '' : 's'})`;
 }
 
 function loadAfter(entry: TimetableEntry, before: number, breakMin: number): number {
@@ -75,11 +77,13 @@ export function planDay(timetable: Timetable): Plan {
       });
     }
   }
-  const end = timetable.end === null ? null : minutesOf(timetable.end);
+  const clock = timetable.end === null ? null : minutesOf(timetable.end);
+  // An end before the beginning is that of the night.
+  const end = clock !== null && clock <= start ? clock + MINUTES_A_DAY : clock;
   if (end !== null && at > end) {
     conflicts.push({
       entryId: null,
-      message: `The day ends at ${timeText(at)}, ${at - end} min after the hall must be left (${timetable.end}).`,
+      message: `The day ends at ${timeText(at)}, ${at - end} min after the hall must be left (${timeText(end)}).`,
     });
   }
   const total = (entries: readonly TimetableEntry[]) => sum(entries, ({ minutes }) => minutes);

@@ -1,7 +1,6 @@
 import { mean } from 'd3-array';
 import { stripsOf } from '../../arrays/routing';
 import { inequality } from '../../arrays/equal-distance';
-import { sourceEdges } from '../../ensembles/extent';
 import { nearCues } from '../../localisation/cues';
 import { isHeight } from '../../arrays/layouts';
 import { remembered } from '../../units/remember';
@@ -14,6 +13,7 @@ import { powerDb } from '../../units/guard';
 import { formatNumber, lengthText } from '../../units/format';
 import { add, dot, length, scale, subtract } from '../../units/vector';
 import { interchannelCorrelation } from '../correlation';
+import { pointsAt } from '../edges-at';
 import { LOW_HZ } from '../criteria';
 import { rippleDb } from '../spill';
 import { against, FIRST_WAVE, LEAD_MS, leadingMain } from './beside-main';
@@ -170,7 +170,7 @@ function overheadCoverage({ session, array }: ArrayView): Found[] {
   const { speed } = contextOf(session);
   return playersOf(array, session.sources, speed).flatMap((player): Found[] | Found => {
     if (player.widthM === 0) return [];
-    const levels = [player, ...sourceEdges(player, array)].flatMap((point) => {
+    const levels = pointsAt(readyArray(array), player).flatMap((point) => {
       const cues = nearCues(readyArray(array), point, speed);
       return cues ? [powerDb(cues.left ** 2 + cues.right ** 2)] : [];
     });
