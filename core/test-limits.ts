@@ -18,9 +18,8 @@ export interface Limit {
 /** What is said, by code; of several of one code together. */
 export function saidOf(findings: readonly Finding[]): Map<string, string> {
   const said = new Map<string, string>();
-  for (const { code, severity, message, fix, others } of findings) {
-    const ways = [fix, ...others].flatMap((way) => way?.label ?? []).join('; ');
-    const words = `${severity}: ${message}${ways === '' ? '' : ` [${ways}]`}`;
+  for (const { code, severity, message } of findings) {
+    const words = `${severity}: ${message}`;
     said.set(code, said.has(code) ? `${said.get(code)} | ${words}` : words);
   }
   return said;

@@ -29,8 +29,9 @@ function usualWidth(players: number): number {
   if (players > FEW) return USUAL_WIDTH_PCT;
   return players > 1 ? FEW_WIDTH_PCT : ALONE_WIDTH_PCT;
 }
-/** Where nothing is wanted, a picture below this is narrow, percent; else this much below what is. */
-export const NARROW_PCT = 50;
+/** Customary width of the picture of several players, percent of the base: said where nobody wants another. */
+export const CUSTOMARY_WIDTH_PCT = { min: 50, max: 100 } as const;
+/** A picture so much narrower than what is wanted is too narrow, percent. */
 export const WIDTH_TOLERANCE_PCT = 10;
 
 /** A gap between neighbours that is heard as a hole, percent of the base. */

@@ -58,6 +58,7 @@ export function prepareMix(session: Pick<Session, 'arrays'>): PreparedArray | nu
     diffuse: prepared.flatMap(({ ready }) => [...ready.diffuse]),
     coincident: alone && main.ready.coincident,
     symmetric: false,
+    bareRoutes: null,
     plainPair: false,
     steep: main.ready.steep,
   };
@@ -183,6 +184,19 @@ const preparedMix = remembered((session: Session) => ({ mix: prepareMix(session)
  * @returns null where nothing is heard, or the player is within 1 cm of a capsule
  */
 export function mixFigures(session: Session, source: Source): MixFigures | null {
+  const known = knownMix(session);
+  const before = known.get(source);
+  if (before) return before.figures;
+  const figures = mixOf(session, source);
+  known.set(source, { figures });
+  return figures;
+}
+
+const knownMix = remembered(
+  (_session: Session) => new WeakMap<Source, { figures: MixFigures | null }>(),
+);
+
+function mixOf(session: Session, source: Source): MixFigures | null {
   const speed = speedOfSound(session.venue.temperatureC);
   const { mix } = preparedMix(session);
   const arrivals = mix && nearArrivals(mix, source, speed);

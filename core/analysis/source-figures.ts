@@ -5,6 +5,7 @@ import { directOverDiffuseDb, directToReverberantDb } from '../acoustics/reverbe
 import {
   cuesFrom,
   nearArrivals,
+  mixedCues,
   monoWaves,
   nearCues,
   unfilledCues,
@@ -104,10 +105,20 @@ export function imagesOf(
 const SIDE_DEADBAND_DEG = 0.5;
 const LEAN_DEADBAND = 0.01;
 
-/** Is the image on the other side of the centre than the player is of the aim? */
-function isReversed(array: PreparedArray, azimuthDeg: number, cues: Cues): boolean {
+/**
+ * Does an array by itself hear a player on the other side of the centre than he is of the aim? What
+ * strips do to that is not its own doing.
+ */
+function isReversed(
+  array: PreparedArray,
+  azimuthDeg: number,
+  mixed: Cues,
+  arrivals: readonly Arrival[] | null,
+): boolean {
+  const { bareRoutes } = array;
+  const cues = bareRoutes && arrivals ? mixedCues({ ...array, routes: bareRoutes }, arrivals) : mixed;
   if (cues.antiphase) return false;
-  if (!array.symmetric) return cues.inverted;
+  if (!array.symmetric && !bareRoutes) return cues.inverted;
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;
   const off = Math.abs(azimuthDeg);
   if (off < SIDE_DEADBAND_DEG || off > 180 - SIDE_DEADBAND_DEG) return false;
@@ -223,7 +234,7 @@ export function sourceFigures(
     icldDb: cues ? cues.icldDb : null,
     ictdMs: cues ? cues.ictdMs : null,
     antiphase: cues ? cues.antiphase : false,
-    reversed: cues ? isReversed(array, azimuthDeg, cues) : false,
+    reversed: cues ? isReversed(array, azimuthDeg, cues, arrivals) : false,
     image: usable(cues) ? imagesOf(array, cues, edges) : null,
     levelAtArrayDb: cues ? source.levelDb + powerDb(channelEnergy / 2) : null,
     directToReverberantDb:

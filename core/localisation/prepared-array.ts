@@ -17,6 +17,8 @@ export interface PreparedArray {
   coincident: boolean;
   /** right half mirrors left half, so one side of a scan speaks for both */
   symmetric: boolean;
+  /** of a pair or mid-side whose strips were set, the routes that it has without them; else null */
+  bareRoutes: readonly Route[] | null;
   /** exactly one capsule a channel, unchanged: the common pair, computed without the mix */
   plainPair: boolean;
   /** capsules in the array's own plane of right and aim, for distant sources in that plane */
@@ -46,6 +48,9 @@ export const STEEP_DEG = 60;
 /** Whether an array is judged in its own plane, because it looks down or up steeply. */
 export const looksSteeply = ({ tiltDeg }: { tiltDeg: number }): boolean =>
   Math.abs(tiltDeg) >= STEEP_DEG;
+
+/** Techniques whose right half mirrors the left one, whatever their numbers. */
+const MIRRORED: ReadonlySet<string> = new Set(['pair', 'mid-side']);
 
 /**
  * Places an array's capsules and works out its routes.
@@ -77,6 +82,8 @@ export function prepareArray(
     groups: eventGroups(array.technique),
     coincident: onePoint && capsuleRoutes.every(({ delayMs }) => delayMs === 0),
     symmetric: strips.length === 0 && array.technique.kind !== 'custom',
+    bareRoutes:
+      strips.length > 0 && MIRRORED.has(array.technique.kind) ? routes(array.technique, []) : null,
     plainPair: strips.length === 0 && array.technique.kind === 'pair',
     weights,
     diffuse,

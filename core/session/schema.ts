@@ -353,6 +353,8 @@ const array = record({
     .default(null),
   /** what its mono sum loses is accepted */
   monoLossAccepted: flag().default(false),
+  /** it hangs from the venue's own points instead of standing on a stand */
+  hung: flag().default(false),
   equipment: record({
     /** entry of the kit for each capsule in the technique's order; empty: as the kit is shared out */
     microphoneIds: list(text(100), MOST_CAPSULES).default([]),

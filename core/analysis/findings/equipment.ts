@@ -1,4 +1,6 @@
-import { microphoneName } from '../../arrays/capsules';
+import { capsulesInFrame, microphoneName } from '../../arrays/capsules';
+import { withLid } from '../../ensembles/instruments';
+import { canDo, patternWord } from '../../kit/needs';
 import { channelMap } from '../../channels/map';
 import { readyArray } from '../../prepare/arrays';
 import { enabledArrays } from '../../session/lists';
@@ -6,7 +8,10 @@ import type { MicArray, Session } from '../../session/schema';
 import { planDistance } from '../../units/vector';
 import { gainPlan, type GainRow } from '../gain';
 import { standPlans } from '../../rig/mechanics/stands';
-import { arrayName, type Found, type Rule } from './finding';
+import { OVER_PEOPLE_FROM_M } from '../criteria';
+import { withPattern } from '../summary';
+import { arrayName, type Fix, type Found, type Rule } from './finding';
+import { back, leftOut, lowered, raised } from './levers';
 import { formatNumber } from '../../units/format';
 
 const NEAR_LIMIT_DB = 3;
@@ -18,6 +23,23 @@ function byArray(rows: readonly GainRow[]): GainRow[][] {
   return [...groups.values()];
 }
 
+/** Phantom power by the microphone, not by the array. */
+const asNeeded = (array: MicArray): Fix[] => [
+  {
+    label: 'Phantom as each microphone needs it',
+    changes: [
+      {
+        kind: 'array',
+        id: array.id,
+        set: { equipment: { ...array.equipment, phantom: 'as needed' } },
+      },
+    ],
+  },
+];
+
+const arrayOf = (session: Session, id: string | undefined): MicArray | undefined =>
+  session.arrays.find((array) => array.id === id);
+
 function phantomOnRibbon(session: Session): Found[] {
   const rows = gainPlan(session).filter(
     ({ microphone, phantom }) => microphone?.phantom === 'must not' && phantom === 'on',
@@ -28,19 +50,11 @@ function phantomOnRibbon(session: Session): Found[] {
     return {
       severity: 'fault' as const,
       blocking: true,
-      message: `${row.arrayName}: phantom power is on, and ${row.microphone?.name} must not have it. Switch it off before anything is plugged in.`,
+      message: `${row.arrayName}: phantom power is on, and ${row.microphone?.name} must not have it.`,
+      todo: 'Off before anything is plugged in.',
       arrays: [array],
       figures: {},
-      fix: {
-        label: 'Phantom as each microphone needs it',
-        changes: [
-          {
-            kind: 'array' as const,
-            id: array.id,
-            set: { equipment: { ...array.equipment, phantom: 'as needed' as const } },
-          },
-        ],
-      },
+      levers: () => [asNeeded(array)],
     };
   });
 }
@@ -49,16 +63,18 @@ function phantomMissing(session: Session): Found[] {
   const rows = gainPlan(session).filter(
     ({ microphone, phantom }) => microphone?.phantom === 'needs' && phantom === 'off',
   );
-  return byArray(rows).flatMap(([row]) =>
-    row
+  return byArray(rows).flatMap(([row]) => {
+    const array = arrayOf(session, row?.arrayId);
+    return row && array
       ? {
           severity: 'fault' as const,
           message: `${row.arrayName}: ${row.microphone?.name} needs phantom power, and it is off.`,
-          arrays: [{ id: row.arrayId }],
+          arrays: [array],
           figures: {},
+          levers: () => [asNeeded(array)],
         }
-      : [],
-  );
+      : [];
+  });
 }
 
 function overload(session: Session): Found[] {
@@ -75,11 +91,54 @@ function overload(session: Session): Found[] {
         over > 0
           ? `${formatNumber(over, 0)} dB more than`
           : `within ${formatNumber(-over, 0)} dB of what`
-      } ${row.microphone?.name} takes. Use its pad, stand back, or take another microphone.`,
+      } ${row.microphone?.name} takes.`,
       arrays: [{ id: row.arrayId }],
       figures: { peakDb: row.peakDb, overloadDb: over },
+      size: over + NEAR_LIMIT_DB,
+      todo: 'Or use its pad, where it has one.',
+      gauge: {
+        words: 'peak against what it takes',
+        unit: 'dB',
+        digits: 1,
+        of: (there) => {
+          const found = gainPlan(there).filter(({ arrayId }) => arrayId === row.arrayId);
+          const overs = found.flatMap(({ overloadDb }) => overloadDb ?? []);
+          return overs.length > 0 ? Math.max(...overs) : null;
+        },
+      },
+      levers: () => {
+        const array = arrayOf(session, row.arrayId);
+        return array ? [back(session, array), otherMicrophones(session, array)] : [];
+      },
+      instead: 'No place and no microphone at hand takes it: a pad, or one that takes more.',
     };
   });
+}
+
+/** Other microphones of the kit for all capsules of an array, those that take most first. */
+function* otherMicrophones(session: Session, array: MicArray): Generator<Fix> {
+  const capsules = capsulesInFrame(array.technique);
+  const fit = session.kit.microphones
+    .filter(
+      (microphone) =>
+        microphone.count >= capsules.length &&
+        capsules.every(({ pattern }) => canDo(microphone, pattern)),
+    )
+    .sort((a, b) => (b.maxSplDb ?? 0) - (a.maxSplDb ?? 0));
+  for (const { id, name } of fit) {
+    yield {
+      label: `Take ${capsules.length === 1 ? '' : `${capsules.length} × `}${name} for ${array.name}`,
+      changes: [
+        {
+          kind: 'array',
+          id: array.id,
+          set: {
+            equipment: { ...array.equipment, microphoneIds: capsules.map(() => id) },
+          },
+        },
+      ],
+    };
+  }
 }
 
 function pads(session: Session): Found[] {
@@ -88,13 +147,25 @@ function pads(session: Session): Found[] {
     row
       ? {
           severity: 'caution' as const,
-          message: `${microphoneName(row.arrayName, row.label)}: ${formatNumber(row.outputMv, 0)} mV at the peak are more than the input wants without gain. Set a pad of ${row.padDb} dB.`,
+          message: `${microphoneName(row.arrayName, row.label)}: ${formatNumber(row.outputMv, 0)} mV at the peak are more than the input wants without gain.`,
+          todo: `Set a pad of ${row.padDb} dB.`,
           arrays: [{ id: row.arrayId }],
           figures: { outputMv: row.outputMv, padDb: row.padDb },
         }
       : [],
   );
 }
+
+/** Hung from the venue's own points, where it is high enough for that. */
+const hungUp = (array: MicArray): Fix[] =>
+  array.z > OVER_PEOPLE_FROM_M
+    ? [
+        {
+          label: `Hang ${array.name} from the venue’s points`,
+          changes: [{ kind: 'array', id: array.id, set: { hung: true } }],
+        },
+      ]
+    : [];
 
 function standsShort(session: Session): Found[] {
   return standPlans(session)
@@ -104,11 +175,19 @@ function standsShort(session: Session): Found[] {
       message: `${arrayName}: the kit has no stand for it: ${lacks}.`,
       arrays: [{ id: arrayId }],
       figures: { heightM, reachM },
+      size: 1,
+      todo: 'Or bring another stand.',
+      levers: () => {
+        const array = arrayOf(session, arrayId);
+        return array
+          ? [lowered(session, array), raised(session, array), back(session, array), hungUp(array)]
+          : [];
+      },
       cause: {
         key: 'all',
         weight: heightM,
         words: (all) =>
-          `The kit lacks ${all.length} stands: for ${namesOfArrays(session, all)}. Bring more, leave one out, or hang it from the venue’s points.`,
+          `The kit lacks ${all.length} stands: for ${namesOfArrays(session, all)}.`,
       },
     }));
 }
@@ -128,8 +207,12 @@ function inputsShort(session: Session): Found[] {
       : [
           {
             severity: 'fault',
-            message: `${needed} ${what} are needed, the kit has ${has}: ${needed - has} short. ${todo}`,
+            message: `${needed} ${what} are needed, the kit has ${has}: ${needed - has} short.`,
+            subject: what,
             figures: { needed, has },
+            size: needed - has,
+            todo,
+            levers: () => [leftOut(session)],
           },
         ];
   return [
@@ -137,43 +220,91 @@ function inputsShort(session: Session): Found[] {
       inputs.length,
       preampChannels,
       'microphone preamplifiers',
-      'Bring more, or leave an array out.',
+      'Or bring more.',
     ),
     ...short(
       tracks.reduce((sum, track) => sum + track.inputs.length, 0),
       recorderTracks,
       'tracks',
-      'Bring another recorder, or leave an array out.',
+      'Or bring another recorder.',
     ),
   ];
 }
 
-/** Kinds of the two microphones of each pair, as the kit is shared out. */
-function pairKinds(session: Session): { array: MicArray; kinds: string[] }[] {
+/** Kinds of the microphones of each array of several, as the kit is shared out. */
+function arrayKinds(session: Session): { array: MicArray; kinds: string[] }[] {
   const rows = gainPlan(session);
-  return enabledArrays(session)
-    .filter(({ technique }) => technique.kind === 'pair')
-    .map((array) => ({
-      array,
-      kinds: rows.flatMap(({ arrayId, microphone }) =>
-        arrayId === array.id && microphone ? [microphone.kind] : [],
-      ),
-    }));
+  return enabledArrays(session).map((array) => ({
+    array,
+    kinds: rows.flatMap(({ arrayId, microphone }) =>
+      arrayId === array.id && microphone ? [microphone.kind] : [],
+    ),
+  }));
 }
 
 const isRibbon = (kind: string): boolean => kind === 'ribbon';
 
 function mixedPairs(session: Session): Found[] {
-  return pairKinds(session).flatMap(({ array, kinds }) =>
-    kinds.some(isRibbon) && kinds.some((kind) => !isRibbon(kind))
-      ? {
-          severity: 'fault' as const,
-          message: `${array.name}: a ribbon in one channel and a ${kinds.find((kind) => !isRibbon(kind)) ?? ''} in the other. Tone, level and rear differ, so the image wanders: take two of one kind.`,
-          arrays: [array],
-          figures: {},
-        }
-      : [],
-  );
+  return arrayKinds(session).flatMap(({ array, kinds }): Found[] | Found => {
+    const other = kinds.find((kind) => !isRibbon(kind));
+    if (!kinds.some(isRibbon) || other === undefined) return [];
+    const midSide = array.technique.kind === 'mid-side';
+    const [severity, message] = midSide
+      ? (['note', `${array.name}: M and S are a ribbon and a ${other}. Their tone differs, which the decoder spreads to both sides; many like it, and the level of S is then set by ear.`] as const)
+      : (['fault', `${array.name}: a ribbon beside a ${other}. Tone, level and rear differ, so the image wanders.`] as const);
+    return {
+      severity,
+      message,
+      arrays: [array],
+      figures: {},
+      levers: () => (midSide ? [] : [otherMicrophones(session, array)]),
+      ...(midSide ? {} : { instead: 'The kit has no set alike for it: bring one, or take fewer capsules.' }),
+    };
+  });
+}
+
+/** Microphones that were chosen for a capsule and cannot do its pattern. */
+function patternNotHad(session: Session): Found[] {
+  const byId = new Map(session.kit.microphones.map((microphone) => [microphone.id, microphone]));
+  return enabledArrays(session).flatMap((array): Found[] | Found => {
+    const capsules = capsulesInFrame(array.technique);
+    const wrong = array.equipment.microphoneIds.flatMap((id, i) => {
+      const [microphone, capsule] = [byId.get(id), capsules[i]];
+      return microphone && capsule && !canDo(microphone, capsule.pattern)
+        ? [{ microphone, pattern: capsule.pattern }]
+        : [];
+    });
+    const [first] = wrong;
+    if (!first) return [];
+    const { microphone, pattern } = first;
+    const { technique, equipment } = array;
+    const taken = microphone.patterns.map(
+      (own): Fix => ({
+        label: `Take its ${patternWord(own)}`,
+        changes: [
+          { kind: 'array', id: array.id, set: { technique: withPattern(technique, own), standard: '' } },
+        ],
+      }),
+    );
+    return {
+      severity: 'fault',
+      message: `${array.name}: ${microphone.name} cannot do ${patternWord(pattern)}; it has ${microphone.patterns.map(patternWord).join(', ') || 'no pattern listed'}.`,
+      arrays: [array],
+      figures: { capsules: wrong.length },
+      size: wrong.length,
+      levers: () => [
+        [
+          {
+            label: 'Let the kit be shared out',
+            changes: [
+              { kind: 'array', id: array.id, set: { equipment: { ...equipment, microphoneIds: [] } } },
+            ],
+          },
+        ],
+        taken,
+      ],
+    };
+  });
 }
 
 function phantomOnTolerant(session: Session): Found[] {
@@ -181,16 +312,18 @@ function phantomOnTolerant(session: Session): Found[] {
     ({ microphone, phantom }) =>
       microphone?.kind === 'ribbon' && microphone.phantom === 'tolerates' && phantom === 'on',
   );
-  return byArray(rows).flatMap(([row]) =>
-    row
+  return byArray(rows).flatMap(([row]) => {
+    const array = arrayOf(session, row?.arrayId);
+    return row && array
       ? {
           severity: 'caution' as const,
-          message: `${row.arrayName}: phantom power is on at ${row.microphone?.name}, a ribbon that tolerates it only while the cable is sound and is not plugged under power. Switch it off.`,
-          arrays: [{ id: row.arrayId }],
+          message: `${row.arrayName}: phantom power is on at ${row.microphone?.name}, a ribbon that tolerates it only while the cable is sound and is not plugged under power.`,
+          arrays: [array],
           figures: {},
+          levers: () => [asNeeded(array)],
         }
-      : [],
-  );
+      : [];
+  });
 }
 
 /** How far a closed lid reaches beyond the middle of what sounds, m, and how high it lies, m. */
@@ -212,10 +345,17 @@ function lidOver(session: Session): Found[] {
       ? []
       : {
           severity: 'fault' as const,
-          message: `${source.name}: the lid is closed over ${under.map(({ name }) => name).join(', ')}. Open it, or take the microphones out before it moves.`,
+          message: `${source.name}: the lid is closed over ${under.map(({ name }) => name).join(', ')}.`,
+          todo: 'The microphones come out before it moves.',
           sources: [source],
           arrays: under,
           figures: { heightM: LID_HEIGHT_M },
+          levers: () => [
+            (['full-stick', 'short-stick'] as const).map((lid) => ({
+              label: `Open the lid of ${source.name}: ${lid.replace('-', ' ')}`,
+              changes: [{ kind: 'source' as const, id: source.id, set: withLid(source, lid) }],
+            })),
+          ],
         };
   });
 }
@@ -244,7 +384,7 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
     evidence: 'channels',
     basis: 'physics',
     severities: ['fault', 'caution'],
-    reason: 'Level at the capsule = level at 1 m − 20·lg r + pattern, all players together.',
+    reason: 'Level at the capsule: direct sound of all players by distance and pattern, and the room’s.',
     of: 'session',
     check: overload,
   },
@@ -279,10 +419,19 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
     code: 'mixed-pair',
     evidence: 'kit',
     basis: 'rule',
-    severities: ['fault'],
-    reason: 'A pair is two microphones that differ only in their place.',
+    severities: ['fault', 'note'],
+    reason: 'The microphones of an array differ only in their place.',
     of: 'session',
     check: mixedPairs,
+  },
+  {
+    code: 'pattern-not-had',
+    evidence: 'kit',
+    basis: 'rule',
+    severities: ['fault'],
+    reason: 'A microphone has the patterns that it has; another one has another recording angle.',
+    of: 'session',
+    check: patternNotHad,
   },
   {
     code: 'phantom-on-tolerant',

@@ -29,26 +29,61 @@ export type Evidence =
 
 /** A change to the session that mends a finding, as data. */
 export type Change =
-  | { kind: 'source'; id: string; set: Partial<Pick<Source, 'name' | 'x' | 'y' | 'z' | 'levelDb'>> }
+  | {
+      kind: 'source';
+      id: string;
+      set: Partial<
+        Pick<
+          Source,
+          'name' | 'x' | 'y' | 'z' | 'levelDb' | 'q' | 'facingDeg' | 'lid' | 'constraints'
+        >
+      >;
+    }
   | {
       kind: 'array';
       id: string;
       set: Partial<
         Pick<
           MicArray,
-          'name' | 'x' | 'y' | 'z' | 'aimDeg' | 'tiltDeg' | 'technique' | 'mix' | 'equipment'
+          | 'name'
+          | 'enabled'
+          | 'x'
+          | 'y'
+          | 'z'
+          | 'aimDeg'
+          | 'tiltDeg'
+          | 'technique'
+          | 'standard'
+          | 'mix'
+          | 'for'
+          | 'equipment'
+          | 'monoLossAccepted'
+          | 'hung'
         >
       >;
     };
 
+/** Something that could be done. */
 export interface Fix {
   label: string;
   changes: Change[];
 }
 
-/** Something the plan should be told: what, how much, why, and what to do. */
+/** Something that was done on a copy, and helped. */
+export interface WayOut extends Fix {
+  /** what becomes of the finding, before and after: "gap 52 → 31 %" */
+  becomes: string;
+  /** what it costs, each in words; empty where nothing is worse */
+  price: string[];
+  /** of which member it is, by its place; null for the finding as a whole */
+  member: number | null;
+}
+
+/** Something the plan should be told: what, how much and why. */
 export interface Finding {
   code: string;
+  /** the same for the same finding of a changed session */
+  key: string;
   evidence: Evidence | null;
   severity: Severity;
   basis: Basis;
@@ -64,14 +99,20 @@ export interface Finding {
   sourceIds: string[];
   /** the figures behind it */
   figures: Record<string, number | null>;
-  /** what a person does about it, where the message says only what is there */
+  /** how bad it is, against itself in a changed session: above 0 */
+  size: number;
+  /** what a person does about it that no change of the plan can do */
   todo: string | null;
-  /** all at once, where there are members and each has one of its own */
-  fix: Fix | null;
-  /** other ways out, the gentlest first */
-  others: Fix[];
   /** what one cause makes in several places, the worst last; empty where it is one */
   members: FindingMember[];
+  /** a cause: what it makes, which goes with it */
+  explains: Explained[];
+}
+
+/** A finding that another one is the cause of. */
+export interface Explained {
+  code: string;
+  message: string;
 }
 
 /** One place of a finding that has several. */
@@ -79,7 +120,6 @@ export interface FindingMember {
   message: string;
   sourceIds: string[];
   figures: Record<string, number | null>;
-  fix: Fix | null;
 }
 
 /** What a rule about one array sees. */
@@ -88,6 +128,9 @@ export interface ArrayView {
   array: MicArray;
   figures: ArrayFigures;
 }
+
+/** One thing that can be turned: its steps, the gentlest first, made as they are asked for. */
+export type Lever = Iterable<Fix>;
 
 /** What a rule finds; code, basis and reason come from the rule itself. */
 export interface Found {
@@ -98,10 +141,27 @@ export interface Found {
   /** arrays that it is about; a rule about one array need not say it */
   arrays?: readonly { id: string }[];
   figures: Finding['figures'];
+  /** how bad it is, above 0; as many as there are players where it is not given */
+  size?: number;
   todo?: string;
-  fix?: Fix | null;
-  others?: readonly Fix[];
+  /** ways out that may be tried, one lever each, the gentlest first */
+  levers?: () => readonly Lever[];
+  /** how to say what becomes of it: its figure, before and after */
+  gauge?: Gauge;
+  /** what would have to change where no way out stands */
+  instead?: string;
   cause?: Cause;
+  /** tells it from others of its rule that name the same players and arrays */
+  subject?: string;
+}
+
+/** One figure of a finding that can be taken of any session: what is told of a way out. */
+export interface Gauge {
+  words: string;
+  unit: string;
+  digits: number;
+  /** null where the session has none */
+  of: (session: Session) => number | null;
 }
 
 /** What several things that a rule finds have in common: they are told as one. */
@@ -124,6 +184,8 @@ interface RuleBase {
   /** every severity that it may speak with, the worst first */
   severities: readonly Severity[];
   reason: string;
+  /** names what is wrong with a set-up as a whole: asked before everything else */
+  isCause?: boolean;
 }
 
 export type Role = MicArray['role'];
@@ -173,6 +235,7 @@ const FIELD_BOUNDS = {
   z: BOUNDS.positionM,
   levelDb: BOUNDS.levelDb,
   aimDeg: BOUNDS.azimuthDeg,
+  facingDeg: BOUNDS.azimuthDeg,
   tiltDeg: BOUNDS.elevationDeg,
 } as const;
 

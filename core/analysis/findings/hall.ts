@@ -38,16 +38,18 @@ function outside(session: Session, kind: 'source' | 'array', list: readonly Plac
     const change: Change = { kind, id: at.id, set: broughtIn(session, at) };
     return {
       severity: 'fault',
-      message: `${at.name} is ${far} ${where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond'} the ${where}. Move it in, or correct the hall or its datum.`,
+      message: `${at.name} is ${far} ${where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond'} the ${where}.`,
       sources: kind === 'source' ? [at] : [],
       arrays: kind === 'array' ? [at] : [],
       figures: { beyondM: overM },
-      fix: { label: `Bring ${at.name} inside`, changes: [change] },
+      size: overM,
+      todo: 'Or correct the hall, or where its datum is.',
+      levers: () => [[{ label: `Bring ${at.name} inside`, changes: [change] }]],
       cause: {
         key: kind,
         weight: overM,
         words: (all) =>
-          `${all.length} ${kind === 'source' ? 'players' : 'arrays'} are outside of the hall, ${at.name} by ${far}. Is the datum where the hall has it? Move them in, or correct the hall.`,
+          `${all.length} ${kind === 'source' ? 'players' : 'arrays'} are outside of the hall, ${at.name} by ${far}. Is the datum where the hall has it?`,
         fixLabel: 'Bring them all inside',
       },
     };
@@ -67,7 +69,9 @@ function fixtures(session: Session): Found[] {
   if (overM >= 0.005) {
     found.push({
       severity: 'fault',
-      message: `The stage reaches ${lengthText(overM, units)} beyond the walls. Correct its size, the hall’s, or where the datum is.`,
+      message: `The stage reaches ${lengthText(overM, units)} beyond the walls.`,
+      subject: 'stage',
+      todo: 'Correct its size, the hall’s, or where the datum is.',
       figures: { beyondM: overM },
     });
   }
@@ -75,7 +79,9 @@ function fixtures(session: Session): Found[] {
   if (out.length > 0) {
     found.push({
       severity: 'fault',
-      message: `Tape point${out.length > 1 ? 's' : ''} ${out.map(({ name }) => name).join(', ')} beyond the walls: no tape can be held there. Set them on something that is in the hall.`,
+      message: `Tape point${out.length > 1 ? 's' : ''} ${out.map(({ name }) => name).join(', ')} beyond the walls: no tape can be held there.`,
+      subject: 'tapes',
+      todo: 'Set them on something that is in the hall.',
       figures: { beyondM: Math.max(...out.map((point) => beyond(room, point).overM)) },
     });
   }

@@ -1,36 +1,333 @@
-import { AT_LOUDSPEAKER, LARGE_GAP_PCT, NARROW_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
-import { anglesIn, leadingModel, stageIn } from '../../localisation/leading';
+import { patternAOf } from '../../acoustics/patterns';
+import { AT_LOUDSPEAKER, CUSTOMARY_WIDTH_PCT, LARGE_GAP_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
+import { anglesIn, imageIn, leadingModel, stageIn } from '../../localisation/leading';
 import { standardNamed, standardTechnique } from '../../arrays/standards';
 import { alterationOf } from '../alteration';
-import type { MicArray } from '../../session/schema';
+import type { ArrayFigures } from '../array-figures';
+import type { MicArray, Session } from '../../session/schema';
 import { formatNumber } from '../../units/format';
-import { facesAway } from './picture-side';
 import { speedOfSound } from '../../units/sound';
-import { waysInWords, waysOut } from './crowding';
-import { EVERY_ROLE, leadingShift, namesOf, type Fix, type Rule } from './finding';
-
-/** What makes a picture less wide at one stroke, by what the array has. */
-function closerTogether({ technique }: MicArray): string {
-  if (technique.kind !== 'pair') return 'Close the seating up there';
-  const ways = [
-    ...(technique.spacingM > 0 ? ['spacing'] : []),
-    ...(technique.includedAngleDeg > 0 ? ['angle'] : []),
-  ];
-  return `Close the seating up there, or take a smaller ${ways.join(' or ')}`;
-}
-
-/** What makes it wider. */
-function fartherApart({ technique }: MicArray): string {
-  if (technique.kind === 'mid-side') return 'Move closer, or take more side';
-  if (technique.kind !== 'pair') return 'Move closer, or bring its microphones farther apart';
-  return technique.spacingM > 0
-    ? 'Move closer, or take a larger spacing or angle'
-    : 'Move closer, or take a larger angle';
-}
+import {
+  EVERY_ROLE,
+  leadingShift,
+  namesOf,
+  type ArrayView,
+  type Found,
+  type Lever,
+  type Rule,
+} from './finding';
+import { arrayGauge, widthGauge } from './gauges';
+import {
+  aimed,
+  angles,
+  back,
+  closer,
+  raised,
+  scaled,
+  sideLevels,
+  sideways,
+  spacings,
+  widerPatterns,
+} from './levers';
+import { seatsFartherIn } from './seat-levers';
 
 /** A pair whose two capsules are one. */
 const isOneSignal = ({ technique }: MicArray): boolean =>
-  technique.kind === 'pair' && technique.spacingM === 0 && technique.includedAngleDeg % 360 === 0;
+  technique.kind === 'pair' &&
+  technique.spacingM === 0 &&
+  (technique.includedAngleDeg % 360 === 0 || patternAOf(technique.pattern) === 1);
+
+/** What makes a picture less wide, the gentlest first. */
+const narrower = (session: Session, array: MicArray): Lever[] => [
+  back(session, array),
+  angles(array, -1),
+  spacings(session, array, -1),
+  sideLevels(array, -1),
+  scaled(array, -1),
+];
+
+/** What makes it wider. */
+const wider = (session: Session, array: MicArray): Lever[] => [
+  closer(session, array),
+  angles(array, 1),
+  spacings(session, array, 1),
+  sideLevels(array, 1),
+  scaled(array, 1),
+];
+
+function sameSignal({ array }: ArrayView): Found[] {
+  const { technique } = array;
+  if (technique.kind !== 'pair' || !isOneSignal(array)) return [];
+  const { spacingM, includedAngleDeg } = technique;
+  const omni = patternAOf(technique.pattern) === 1;
+  const set = omni ? { ...technique, spacingM: 0.5 } : { ...technique, includedAngleDeg: 90 };
+  return [
+    {
+      severity: 'fault',
+      message: `${array.name}: both capsules at one point and ${omni ? 'omnis' : 'in one direction'}, so both channels are the same.`,
+      figures: { spacingM, includedAngleDeg },
+      levers: () => [
+        [
+          {
+            label: omni ? 'Set the spacing to 50 cm' : 'Set the included angle to 90°',
+            changes: [{ kind: 'array', id: array.id, set: { technique: set } }],
+          },
+        ],
+      ],
+    },
+  ];
+}
+
+function atCapsule({ session, array, figures }: ArrayView): Found[] {
+  const at = figures.sources.filter((source) => source.atCapsule);
+  if (at.length === 0) return [];
+  return [
+    {
+      severity: 'fault',
+      message: `${namesOf(session, at)}: within 1 cm of a capsule of ${array.name}, where no level and no time means anything.`,
+      sources: at,
+      figures: { nearestAllowedM: 0.01 },
+      levers: () => [back(session, array), raised(session, array)],
+    },
+  ];
+}
+
+function antiphase({ session, array, figures }: ArrayView): Found[] {
+  const out = figures.own.filter((source) => source.antiphase);
+  if (out.length === 0) return [];
+  const has = out.length === 1 ? 'has' : 'have';
+  return [
+    {
+      severity: 'fault',
+      message: `${namesOf(session, out)} ${has} no stable image at ${array.name}: its channels hear ${out.length === 1 ? 'him' : 'them'} in antiphase, and mono loses level.`,
+      sources: out,
+      figures: { players: out.length },
+      gauge: arrayGauge(array.id, 'players in antiphase', '', 0, (of) =>
+        of.own.filter((source) => source.antiphase).length,
+      ),
+      levers: () => [
+        aimed(session, array),
+        back(session, array),
+        angles(array, 1),
+        angles(array, -1),
+        sideLevels(array, -1),
+        widerPatterns(session, array),
+        seatsFartherIn(session, array, out),
+      ],
+      instead:
+        'They stand round the array: no angle, distance or pattern at hand hears all of them in phase. Spaced omnis would, or another seating.',
+    },
+  ];
+}
+
+function reversed({ session, array, figures }: ArrayView): Found[] {
+  const out = figures.own.filter((source) => source.reversed);
+  const { technique } = array;
+  if (out.length === 0 || technique.kind === 'single') return [];
+  // A turned lobe swaps everybody: that is a cause of its own, or wanted by the perspective.
+  if (technique.kind === 'mid-side' && technique.sidePositive === 'right') return [];
+  return [
+    {
+      severity: 'fault',
+      message: `${namesOf(session, out)}: behind ${array.name} the picture is stable but turned left for right.`,
+      sources: out,
+      figures: { players: out.length },
+      gauge: arrayGauge(array.id, 'players turned left for right', '', 0, (of) =>
+        of.own.filter((source) => source.reversed).length,
+      ),
+      levers: () => [
+        aimed(session, array),
+        back(session, array),
+        widerPatterns(session, array),
+        seatsFartherIn(session, array, out),
+      ],
+      instead: 'Wherever it stands somebody is behind it: a pair that hears all round, or another seating.',
+    },
+  ];
+}
+
+/** How far the outermost player is beyond the recording angle, degrees; below 0 inside. */
+function beyondDeg(figures: ArrayFigures, { settings }: Session): number | null {
+  const half = anglesIn(figures, settings.model)?.halfDeg ?? null;
+  if (half === null || figures.own.length === 0) return null;
+  return Math.max(...figures.own.map(({ azimuthDeg }) => Math.abs(azimuthDeg))) - half;
+}
+
+function outside({ session, array, figures }: ArrayView): Found[] {
+  const half = anglesIn(figures, session.settings.model)?.halfDeg ?? null;
+  if (half === null) return [];
+  const out = figures.own.filter((source) => {
+    const shift = leadingShift(session, source);
+    return (
+      shift !== null && Math.abs(shift) >= AT_LOUDSPEAKER && Math.abs(source.azimuthDeg) > half
+    );
+  });
+  if (out.length === 0) return [];
+  const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
+  const overDeg = furthestDeg - half;
+  return [
+    {
+      severity: 'caution',
+      message: `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${formatNumber(overDeg, 1)}°, so heard at the loudspeaker itself.`,
+      sources: out,
+      figures: { halfDeg: half, furthestDeg, overDeg },
+      // Who is crowded counts first, by how much second.
+      size: out.length + overDeg / 180,
+      gauge: arrayGauge(array.id, 'outermost player beyond the recording angle', '°', 1, beyondDeg),
+      levers: () => [
+        ...narrower(session, array),
+        widerPatterns(session, array),
+        aimed(session, array),
+      ],
+      instead: 'The players are spread too wide for it: seat them closer, or take another technique.',
+    },
+  ];
+}
+
+function narrowPicture({ session, array, figures }: ArrayView): Found[] {
+  const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
+  const wanted = session.brief.intent.imageWidthPct;
+  if (fill === undefined || figures.own.length < 2 || isOneSignal(array)) return [];
+  // Where places are wanted they say how wide it is to be.
+  if (wanted === null && session.brief.intent.bands.length > 0) return [];
+  const { min, max } = CUSTOMARY_WIDTH_PCT;
+  const least = wanted === null ? min : wanted - WIDTH_TOLERANCE_PCT;
+  if (fill >= least) return [];
+  return [
+    {
+      severity: 'note',
+      message: `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide; ${wanted === null ? `customary are ${min} to ${max} %` : `${wanted} % is wanted`}.`,
+      figures: { imageWidthPct: fill, wantedPct: wanted },
+      size: least - fill,
+      gauge: widthGauge(array.id),
+      levers: () => wider(session, array),
+      instead: 'The players sit too close together for it: spread them, or take another technique.',
+    },
+  ];
+}
+
+/** The two players on either side of the largest gap, by their images; null without two. */
+function besideGap(session: Session, figures: ArrayFigures): [string, string] | null {
+  const places = figures.own
+    .flatMap((of) => {
+      const place = imageIn(of, session.settings.model);
+      return place ? [{ id: of.id, ...place }] : [];
+    })
+    .sort((a, b) => a.left - b.left);
+  let [reach, at, widest] = [places[0]?.right ?? 0, places[0]?.id ?? '', 0];
+  let found: [string, string] | null = null;
+  for (const { id, left, right } of places) {
+    if (left - reach > widest) [widest, found] = [left - reach, [at, id]];
+    if (right >= reach) [reach, at] = [right, id];
+  }
+  return found;
+}
+
+/** Both sides of a gap have a place of their own that somebody wanted: then so is the gap. */
+function isWanted({ brief }: Session, beside: readonly string[]): boolean {
+  const wanted = new Set(brief.intent.bands.map(({ sourceId }) => sourceId));
+  return beside.length > 0 && beside.every((id) => wanted.has(id));
+}
+
+function gap({ session, array, figures }: ArrayView): Found[] {
+  const stage = stageIn(figures, session.settings.model);
+  if (!stage || figures.own.length < 3 || stage.largestGapPct <= LARGE_GAP_PCT) return [];
+  const beside = besideGap(session, figures) ?? [];
+  if (isWanted(session, beside)) return [];
+  const names = beside.map((id) => namesOf(session, [{ id }]));
+  const between = names.length === 2 ? `${names.join(' and ')}` : 'neighbours';
+  return [
+    {
+      severity: 'caution',
+      message: `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between ${between}.`,
+      sources: beside.map((id) => ({ id })),
+      figures: { largestGapPct: stage.largestGapPct },
+      size: stage.largestGapPct,
+      gauge: arrayGauge(array.id, 'gap', '%', 0, (of, there) =>
+        stageIn(of, there.settings.model)?.largestGapPct,
+      ),
+      levers: () => narrower(session, array),
+      instead:
+        'The gap is in the seating: only that closes it. Where it is wanted, say so as wanted places in the Brief.',
+    },
+  ];
+}
+
+const LOPSIDED_DB = 3;
+
+function lopsided({ session, array, figures }: ArrayView): Found[] {
+  const { balanceDb } = figures;
+  if (balanceDb === null || figures.own.length < 2 || Math.abs(balanceDb) <= LOPSIDED_DB) return [];
+  const side = balanceDb > 0 ? 'right' : 'left';
+  return [
+    {
+      severity: 'caution',
+      message: `${array.name}: the ${side} channel carries ${formatNumber(Math.abs(balanceDb), 1)} dB more direct sound.`,
+      figures: { balanceDb },
+      size: Math.abs(balanceDb),
+      gauge: arrayGauge(array.id, `${side} channel louder by`, 'dB', 1, (of) =>
+        of.balanceDb === null ? null : of.balanceDb * Math.sign(balanceDb),
+      ),
+      levers: () => [
+        aimed(session, array),
+        // Towards the side that is too soft.
+        sideways(session, array, balanceDb > 0 ? 1 : -1),
+        sideways(session, array, balanceDb > 0 ? -1 : 1),
+        back(session, array),
+      ],
+      instead: 'The loud players all sit on one side: seating, or their own levels, would have to change.',
+    },
+  ];
+}
+
+function standardMismatch({ session, array, figures }: ArrayView): Found[] {
+  const standard = standardNamed(array.name);
+  const model = leadingModel(figures.farField, session.settings.model);
+  const speed = speedOfSound(session.venue.temperatureC);
+  const altered = standard && alterationOf(array, standard, model, speed);
+  if (!altered) return [];
+  const { halfDeg: here, standardHalfDeg: named, in: off } = altered;
+  const effect =
+    named === null || here === null
+      ? ''
+      : ` The recording angle is ±${formatNumber(here, 1)}° instead of ±${formatNumber(named, 1)}°.`;
+  return [
+    {
+      severity: 'caution',
+      message: `${array.name}: the standard ${altered.standard.name} has another ${off.join(' and ')}.${effect}`,
+      figures: { standardHalfDeg: named, halfDeg: here },
+      size: off.length,
+      levers: () => [
+        [
+          {
+            label: `Set the numbers of ${altered.standard.name}`,
+            changes: [
+              {
+                kind: 'array',
+                id: array.id,
+                set: { technique: standardTechnique(altered.standard) },
+              },
+            ],
+          },
+        ],
+        [
+          {
+            label: 'Name it for what it is',
+            changes: [
+              {
+                kind: 'array',
+                id: array.id,
+                set: { name: array.role === 'main' ? 'Main pair' : 'Pair', standard: '' },
+              },
+            ],
+          },
+        ],
+      ],
+    },
+  ];
+}
+
+const OF_PLAYERS = ['main', 'outrigger', 'spot', 'overhead'] as const;
 
 export const PICTURE_RULES: readonly Rule[] = [
   {
@@ -41,22 +338,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'Equal microphones at one point and in one direction give equal channels.',
     of: 'array',
     roles: EVERY_ROLE,
-    check: ({ array }) => {
-      if (array.technique.kind !== 'pair' || !isOneSignal(array)) return [];
-      const { spacingM, includedAngleDeg } = array.technique;
-      const technique = { ...array.technique, includedAngleDeg: 90 };
-      return [
-        {
-          severity: 'fault',
-          message: `${array.name}: both capsules at one point and one direction, so both channels are the same. Give a spacing or an included angle above 0.`,
-          figures: { spacingM, includedAngleDeg },
-          fix: {
-            label: 'Set the included angle to 90°',
-            changes: [{ kind: 'array', id: array.id, set: { technique } }],
-          },
-        },
-      ];
-    },
+    check: sameSignal,
   },
   {
     code: 'at-capsule',
@@ -66,63 +348,28 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'Levels and times have no meaning at the capsule itself.',
     of: 'array',
     roles: EVERY_ROLE,
-    check: ({ session, array, figures }) => {
-      const at = figures.sources.filter((source) => source.atCapsule);
-      if (at.length === 0) return [];
-      const message = `${namesOf(session, at)}: within 1 cm of a capsule of ${array.name}. Move the player or the array.`;
-      return [{ severity: 'fault', message, sources: at, figures: { nearestAllowedM: 0.01 } }];
-    },
+    check: atCapsule,
   },
   {
     code: 'antiphase',
     evidence: 'images',
     basis: 'physics',
     severities: ['fault'],
-    reason: 'Channels of opposite polarity make no stable phantom image and cancel in mono.',
+    reason:
+      'Channels of opposite polarity and within 18 dB of each other leave less than half an image.',
     of: 'array',
-    roles: ['main', 'outrigger', 'spot', 'overhead'],
-    check: ({ session, array, figures }) => {
-      const out = figures.own.filter((source) => source.antiphase);
-      if (out.length === 0) return [];
-      const message = `${namesOf(session, out)}: the channels of ${array.name} are in antiphase, so there is no stable image and mono loses level. Seat them farther in, or take another angle.`;
-      return [{ severity: 'fault', message, sources: out, figures: { players: out.length } }];
-    },
+    roles: OF_PLAYERS,
+    check: antiphase,
   },
   {
     code: 'reversed',
     evidence: 'images',
     basis: 'physics',
     severities: ['fault'],
-    reason: 'Behind crossed figure-eights, or with the side turned round, left and right swap.',
+    reason: 'Behind crossed directional microphones left and right swap.',
     of: 'array',
-    roles: ['main', 'outrigger', 'spot', 'overhead'],
-    check: ({ session, array, figures }) => {
-      const out = figures.own.filter((source) => source.reversed);
-      if (out.length === 0 || array.technique.kind === 'single') return [];
-      const { technique } = array;
-      const lobe = technique.kind === 'mid-side' && technique.sidePositive === 'right';
-      // From the performers' side, or facing away from the players, that is how it is wanted.
-      if (lobe && (session.settings.perspective === 'performer' || facesAway(session, array))) {
-        return [];
-      }
-      const cause = lobe
-        ? `the positive lobe of ${array.name} faces right, so left and right are swapped. Turn it to the left, or swap the channels.`
-        : `behind ${array.name} the picture is stable but turned left for right. Move them to the front.`;
-      const fix: Fix | null = lobe
-        ? {
-            label: 'Turn the positive lobe to the left',
-            changes: [
-              {
-                kind: 'array',
-                id: array.id,
-                set: { technique: { ...technique, sidePositive: 'left' } },
-              },
-            ],
-          }
-        : null;
-      const message = `${namesOf(session, out)}: ${cause}`;
-      return [{ severity: 'fault', message, sources: out, figures: { players: out.length }, fix }];
-    },
+    roles: OF_PLAYERS,
+    check: reversed,
   },
   {
     code: 'outside-recording-angle',
@@ -132,31 +379,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'Beyond the recording angle every player is heard at the loudspeaker.',
     of: 'array',
     roles: ['main'],
-    check: (view) => {
-      const { session, array, figures } = view;
-      const half = anglesIn(figures, session.settings.model)?.halfDeg ?? null;
-      if (half === null) return [];
-      const out = figures.own.filter((source) => {
-        const shift = leadingShift(session, source);
-        return (
-          shift !== null && Math.abs(shift) >= AT_LOUDSPEAKER && Math.abs(source.azimuthDeg) > half
-        );
-      });
-      if (out.length === 0) return [];
-      const ways = waysOut(view);
-      const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
-      const message = `${namesOf(session, out)}: outside the recording angle of ${array.name} by ${formatNumber(furthestDeg - half, 1)}°, so crowded at the loudspeaker. ${waysInWords(ways)}`;
-      return [
-        {
-          severity: 'caution',
-          message,
-          sources: out,
-          figures: { halfDeg: half, furthestDeg, overDeg: furthestDeg - half },
-          fix: ways[0]?.fix ?? null,
-          others: ways.slice(1).map(({ fix }) => fix),
-        },
-      ];
-    },
+    check: outside,
   },
   {
     code: 'narrow-picture',
@@ -166,31 +389,17 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'An ensemble much narrower than the recording angle leaves the outer stage empty.',
     of: 'array',
     roles: ['main'],
-    check: ({ session, array, figures }) => {
-      const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
-      const wanted = session.brief.intent.imageWidthPct;
-      if (fill === undefined || figures.own.length < 2 || isOneSignal(array)) return [];
-      const least = wanted === null ? NARROW_PCT : wanted - WIDTH_TOLERANCE_PCT;
-      if (fill >= least) return [];
-      const message = `The picture of ${array.name} is ${formatNumber(fill, 0)} % wide${wanted === null ? '' : `, ${wanted} % is wanted`}. ${fartherApart(array)}.`;
-      return [{ severity: 'note', message, figures: { imageWidthPct: fill, wantedPct: wanted } }];
-    },
+    check: narrowPicture,
   },
   {
     code: 'gap',
     evidence: 'images',
     basis: 'preference',
     severities: ['caution'],
-    reason: 'A wide empty stretch between neighbours is heard as a hole in the middle.',
+    reason: 'A wide empty stretch between neighbours is heard as a hole in the picture.',
     of: 'array',
     roles: ['main'],
-    check: ({ session, array, figures }) => {
-      const stage = stageIn(figures, session.settings.model);
-      if (!stage || figures.own.length < 3) return [];
-      if (stage.largestGapPct <= LARGE_GAP_PCT) return [];
-      const message = `The picture of ${array.name} has a gap of ${formatNumber(stage.largestGapPct, 0)} % of the base between neighbours. ${closerTogether(array)}.`;
-      return [{ severity: 'caution', message, figures: { largestGapPct: stage.largestGapPct } }];
-    },
+    check: gap,
   },
   {
     code: 'lopsided',
@@ -200,13 +409,7 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'Direct energy of all players, right channel against left.',
     of: 'array',
     roles: ['main'],
-    check: ({ array, figures }) => {
-      const { balanceDb } = figures;
-      if (balanceDb === null || figures.own.length < 2 || Math.abs(balanceDb) <= 3) return [];
-      const side = balanceDb > 0 ? 'right' : 'left';
-      const message = `${array.name}: the ${side} channel carries ${formatNumber(Math.abs(balanceDb), 1)} dB more direct sound. Move the array towards the other side, or turn it.`;
-      return [{ severity: 'caution', message, figures: { balanceDb } }];
-    },
+    check: lopsided,
   },
   {
     code: 'standard-mismatch',
@@ -216,34 +419,6 @@ export const PICTURE_RULES: readonly Rule[] = [
     reason: 'A named standard is its published numbers; others have another recording angle.',
     of: 'array',
     roles: EVERY_ROLE,
-    check: ({ session, array, figures }) => {
-      const standard = standardNamed(array.name);
-      const model = leadingModel(figures.farField, session.settings.model);
-      const speed = speedOfSound(session.venue.temperatureC);
-      const altered = standard && alterationOf(array, standard, model, speed);
-      if (!altered) return [];
-      const { halfDeg: here, standardHalfDeg: named, in: off } = altered;
-      const effect =
-        named === null || here === null
-          ? ''
-          : ` The recording angle is ±${formatNumber(here, 1)}° instead of ±${formatNumber(named, 1)}°.`;
-      return [
-        {
-          severity: 'caution',
-          message: `${array.name}: the standard ${altered.standard.name} has another ${off.join(' and ')}.${effect}`,
-          figures: { standardHalfDeg: named, halfDeg: here },
-          fix: {
-            label: `Set the numbers of ${altered.standard.name}`,
-            changes: [
-              {
-                kind: 'array',
-                id: array.id,
-                set: { technique: standardTechnique(altered.standard) },
-              },
-            ],
-          },
-        },
-      ];
-    },
+    check: standardMismatch,
   },
 ];

@@ -1,4 +1,6 @@
 import type { Reflection, RoomSurface } from '../../acoustics/reflections';
+import { closer, lowered } from './levers';
+import { seatAbout } from './seat-levers';
 import { mainArrays } from '../../session/lists';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { formatNumber, lengthText } from '../../units/format';
@@ -24,10 +26,11 @@ const SURFACE_WORDS: Readonly<Record<RoomSurface, string>> = {
 };
 const surfaceName = (surface: RoomSurface): string => SURFACE_WORDS[surface];
 
-const advice = (surface: RoomSurface): string =>
+/** What is done about a surface that no change of the plan takes away. */
+const softened = (surface: RoomSurface): string =>
   surface === 'ceiling'
-    ? 'Stand closer to the players, or hang something absorbing above them.'
-    : 'Move players and array away from it, or hang something absorbing there.';
+    ? 'Something absorbing hung above the players takes it away.'
+    : 'A curtain or a screen before it takes it away.';
 
 /** How far a player is from a wall, m. */
 function distanceTo(session: Session, source: Source, surface: RoomSurface): number {
@@ -88,15 +91,22 @@ function answered(session: Session, main: MicArray, source: Source, answer: Answ
     : '';
   return {
     severity: 'note',
-    message: `${source.name}${beside}: the ${surfaceName(surface)} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz. ${advice(surface)}${direct}`,
+    message: `${source.name}${beside}: the ${surfaceName(surface)} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz.${direct}`,
     sources: [source],
     arrays: [main],
     figures: { levelDb, delayMs, firstNotchHz },
+    size: levelDb - NEAR_WALL_DB + 0.5,
+    todo: softened(surface),
+    levers: () => [
+      closer(session, main),
+      ...(surface === 'ceiling' ? [lowered(session, main)] : []),
+      ...(distanceM < NEAR_WALL_M && source.widthM < 2 ? [seatAbout(session, source)] : []),
+    ],
     cause: {
       key: `${main.id} ${surface}`,
       weight: levelDb,
       words: (all) =>
-        `The ${surfaceName(surface)} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz. ${advice(surface)}`,
+        `The ${surfaceName(surface)} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz.`,
     },
   };
 }

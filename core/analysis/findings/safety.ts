@@ -103,7 +103,7 @@ export const SAFETY_RULES: readonly Rule[] = [
     'Hanging is for a licensed rigger and the venue’s points only, with a second, independent bond.',
     (session) => {
       const hung = enabledArrays(session).filter(
-        (array) => array.z > 0.05 && neededReach(session, array) === null,
+        (array) => array.hung || (array.z > 0.05 && neededReach(session, array) === null),
       );
       return hung.length === 0
         ? null

@@ -3,10 +3,14 @@ import { enabledArrays } from '../../session/lists';
 import { violations } from '../../ensembles/constraints';
 import { fronts, unknownFronts } from '../../kit/address';
 import { assignKit } from '../../kit/assignment';
+import { patternWord } from '../../kit/needs';
+import { withPattern } from '../summary';
 import { nameWith } from '../../session/names';
-import type { Session } from '../../session/schema';
+import type { Session, Source } from '../../session/schema';
 import { contextOf } from '../../prepare/context';
-import type { Found, Rule } from './finding';
+import type { Fix, Found, Rule } from './finding';
+import { leftOut } from './levers';
+import { seatAbout } from './seat-levers';
 
 function repeatedNames(session: Session): Found[] {
   const found: Found[] = [];
@@ -24,46 +28,97 @@ function repeatedNames(session: Session): Found[] {
         severity: 'caution',
         message: `${same.length} ${kind}s are named “${name}”. On a sheet or a channel list nobody can tell them apart.`,
         sources: kind === 'player' ? same : [],
+        arrays: kind === 'array' ? same : [],
+        subject: `${kind} ${name}`,
         figures: { count: same.length },
-        fix: {
-          label: 'Number them',
-          changes: same.map(({ id }, i) => ({
-            kind: kind === 'player' ? ('source' as const) : ('array' as const),
-            id,
-            set: { name: nameWith(name, ` ${i + 1}`) },
-          })),
-        },
+        levers: () => [
+          [
+            {
+              label: 'Number them',
+              changes: same.map(({ id }, i) => ({
+                kind: kind === 'player' ? ('source' as const) : ('array' as const),
+                id,
+                set: { name: nameWith(name, ` ${i + 1}`) },
+              })),
+            },
+          ],
+        ],
       });
     }
   }
   return found;
 }
 
+/** Players decide whether what they wished for still counts. */
+const wishDropped = ({ id, name }: Source): Fix[] => [
+  {
+    label: `Drop the wish of ${name}, once he agrees`,
+    changes: [{ kind: 'source', id, set: { constraints: [] } }],
+  },
+];
+
 function unmetConstraints(session: Session): Found[] {
-  return violations(session).map(({ sourceId, message }) => ({
-    severity: 'caution' as const,
-    message: `${message} Move one of them, or drop the wish in the inspector.`,
-    sources: [{ id: sourceId }],
-    figures: {},
-  }));
+  return violations(session).map(({ sourceId, message }) => {
+    const player = session.sources.find(({ id }) => id === sourceId);
+    return {
+      severity: 'caution' as const,
+      message,
+      sources: [{ id: sourceId }],
+      subject: `${sourceId} ${message.replaceAll(/[\d.]+/g, '')}`,
+      figures: {},
+      size: 1,
+      levers: () => (player ? [seatAbout(session, player), wishDropped(player)] : []),
+    };
+  });
 }
 
 function addressSide(session: Session): Found[] {
   const asked = unknownFronts(session).map(({ name }) => ({
     severity: 'note' as const,
-    message: `Is ${name} addressed at its end or on its side? Say it in the kit: turned by 90°, its front looks past the players.`,
+    message: `Is ${name} addressed at its end or on its side? Turned by 90°, its front looks past the players.`,
+    todo: 'Say it in the kit.',
+    subject: name,
     sources: [],
     figures: {},
   }));
   const mixed = enabledArrays(session)
     .filter((array) => new Set(fronts(session, array.id).filter(Boolean)).size > 1)
-    .map(({ name }) => ({
+    .map(({ id, name }) => ({
       severity: 'caution' as const,
-      message: `${name}: one microphone is addressed at its end, another on its side. Aim each by its front, not by its body.`,
+      message: `${name}: one microphone is addressed at its end, another on its side.`,
+      todo: 'Aim each by its front, not by its body.',
+      subject: `array ${id}`,
       sources: [],
       figures: {},
     }));
   return [...asked, ...mixed];
+}
+
+/** What is left over in place of what is short, pattern by pattern, array by array. */
+function* standIns(session: Session): Generator<Fix> {
+  const { capsules, left } = assignKit(session);
+  const short = new Set(
+    capsules.flatMap(({ arrayId, microphoneId }) => (microphoneId === null ? [arrayId] : [])),
+  );
+  const spare = session.kit.microphones.filter(({ id }) => (left[id] ?? 0) > 0);
+  for (const array of session.arrays.filter(({ id }) => short.has(id))) {
+    const { technique } = array;
+    if (technique.kind === 'custom' || technique.kind === 'mid-side') continue;
+    for (const microphone of spare) {
+      for (const pattern of microphone.patterns) {
+        yield {
+          label: `${array.name} with ${microphone.name} as ${patternWord(pattern)}`,
+          changes: [
+            {
+              kind: 'array',
+              id: array.id,
+              set: { technique: withPattern(technique, pattern), standard: '' },
+            },
+          ],
+        };
+      }
+    }
+  }
 }
 
 function kitShort(session: Session): Found[] {
@@ -76,6 +131,14 @@ function kitShort(session: Session): Found[] {
       message: `The kit is ${missing} microphone${missing === 1 ? '' : 's'} short. ${alternatives.join(' ')}`,
       sources: [],
       figures: { missing },
+      size: missing,
+      gauge: {
+        words: 'microphones short',
+        unit: '',
+        digits: 0,
+        of: (there) => assignKit(there).missing,
+      },
+      levers: () => [standIns(session), leftOut(session)],
     },
   ];
 }
@@ -129,8 +192,23 @@ export const SET_UP_RULES: readonly Rule[] = [
       if (limit === null) return [];
       const needed = channelMap(session).inputs.length;
       if (needed <= limit) return [];
-      const message = `${needed} microphones for ${limit} channel${limit === 1 ? '' : 's'}: ${needed - limit} short. Leave an array out, or bring more channels.`;
-      return [{ severity: 'fault', message, figures: { needed, limit, short: needed - limit } }];
+      const message = `${needed} microphones for ${limit} channel${limit === 1 ? '' : 's'}: ${needed - limit} short.`;
+      return [
+        {
+          severity: 'fault',
+          message,
+          figures: { needed, limit, short: needed - limit },
+          size: needed - limit,
+          todo: 'Or bring more channels.',
+          gauge: {
+            words: 'channels short',
+            unit: '',
+            digits: 0,
+            of: (there) => Math.max(0, channelMap(there).inputs.length - limit),
+          },
+          levers: () => [leftOut(session)],
+        },
+      ];
     },
   },
   {

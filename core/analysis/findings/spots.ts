@@ -8,13 +8,14 @@ import { contextOf } from '../../prepare/context';
 import { playersOf } from '../../prepare/for-whom';
 import { BOUNDS } from '../../session/bounds';
 import type { MicArray, Session, Source } from '../../session/schema';
-import { amplitudeDb } from '../../units/guard';
+import { amplitudeDb, toDeg, wrapDeg } from '../../units/guard';
 import { formatNumber } from '../../units/format';
 import { arrivalsOf, panForShift, proposedStrips } from '../arrivals';
 import { heardArrays } from '../mix';
 import { spillMatrix } from '../spill';
 import { against, FIRST_WAVE, LEAD_MS, leadingMain, TOO_WEAK_DB } from './beside-main';
-import { namesOf, sourcesOf, type Found, type Rule } from './finding';
+import { namesOf, sourcesOf, type Fix, type Found, type Rule } from './finding';
+import { faders, narrowerPatterns, nearer } from './levers';
 
 /** What spots are judged by: that each is with the picture, and hears whom it is for. */
 
@@ -57,31 +58,36 @@ function spotsLead(session: Session): Found[] {
     // Its pans stay as they are: only the delay is what is wrong.
     const capsules = proposedStrips(spot, { ...lead, pan: null }).map((strip) => ({ ...strip }));
     // What has a delay already gets another one, not more of it.
-    const delayed = spot.mix.capsules.some((strip) => strip.delayMs > 0);
-    const act = (ms: string): string => (delayed ? `Set its delay to ${ms}` : `Delay it by ${ms}`);
+    const isDelayed = spot.mix.capsules.some((strip) => strip.delayMs > 0);
     const [arrives, is] = sources.length === 1 ? ['arrives', 'is'] : ['arrive up to', 'are'];
+    const ms = formatNumber(delayMs, 2);
     return {
       severity: 'caution',
-      message: `${spot.name}: ${namesOf(session, sources)} ${arrives} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and ${is} pulled out of the picture. ${act(`${formatNumber(delayMs, 2)} ms`)}.`,
+      message: `${spot.name}: ${namesOf(session, sources)} ${arrives} ${formatNumber(leadsByMs, 1)} ms before ${main.name} and ${is} pulled out of the picture.`,
       sources,
       arrays: [spot],
       figures: { leadsByMs, delayMs },
+      size: leadsByMs,
+      levers: () => [
+        delayMs > BOUNDS.delayMs.max
+          ? []
+          : [
+              {
+                label: isDelayed
+                  ? `Set the delay of ${spot.name} to ${ms} ms`
+                  : `Delay ${spot.name} by ${ms} ms`,
+                changes: [{ kind: 'array', id: spot.id, set: { mix: { ...spot.mix, capsules } } }],
+              },
+            ],
+        faders(spot, -1),
+      ],
       cause: {
         key: 'all',
         weight: delayMs,
         words: (all) =>
-          `${all.length} spots lead ${main.name}, by up to ${formatNumber(leadsByMs, 1)} ms, and pull their players out of the picture: ${namesOf(session, sourcesOf(all))}. Delay each of them.`,
+          `${all.length} spots lead ${main.name}, by up to ${formatNumber(leadsByMs, 1)} ms, and pull their players out of the picture: ${namesOf(session, sourcesOf(all))}.`,
         fixLabel: 'Delay them all',
       },
-      fix:
-        delayMs <= BOUNDS.delayMs.max
-          ? {
-              label: delayed
-                ? `Set the delay of ${spot.name} to ${formatNumber(delayMs, 2)} ms`
-                : `Delay ${spot.name} by ${formatNumber(delayMs, 2)} ms`,
-              changes: [{ kind: 'array', id: spot.id, set: { mix: { ...spot.mix, capsules } } }],
-            }
-          : null,
     };
   });
 }
@@ -122,29 +128,50 @@ function spotsPannedElsewhere(session: Session): Found[] {
     const has = heard.length === 1 ? 'has it' : 'has their middle';
     return {
       severity: 'caution',
-      message: `${spot.name}: its pan puts ${namesOf(session, heard)} ${sideText(spotShift)}, where ${main.name} ${has} ${sideText(mainShift)}. ${label}.`,
+      message: `${spot.name}: its pan puts ${namesOf(session, heard)} ${sideText(spotShift)}, where ${main.name} ${has} ${sideText(mainShift)}.`,
       sources: heard,
       arrays: [spot],
       figures: { spotPct: spotShift * 100, mainPct: mainShift * 100 },
-      fix: {
-        label,
-        changes: [
+      size: Math.abs(spotShift - mainShift),
+      levers: () => [
+        [
           {
-            kind: 'array',
-            id: spot.id,
-            set: { mix: { ...spot.mix, capsules: [{ ...strip, pan }] } },
+            label,
+            changes: [
+              {
+                kind: 'array',
+                id: spot.id,
+                set: { mix: { ...spot.mix, capsules: [{ ...strip, pan }] } },
+              },
+            ],
           },
         ],
-      },
+      ],
       cause: {
         key: 'all',
         weight: Math.abs(spotShift - mainShift),
         words: (all) =>
-          `${all.length} spots put their players elsewhere than ${main.name} does: ${namesOf(session, sourcesOf(all))}. Pan each of them to the picture.`,
+          `${all.length} spots put their players elsewhere than ${main.name} does: ${namesOf(session, sourcesOf(all))}.`,
         fixLabel: 'Pan them all',
       },
     };
   });
+}
+
+/** A spot keeps so far from what it is for, m. */
+const CLOSE_M = 0.3;
+
+/** Turned away from somebody step by step, so that he comes nearer to its null. */
+function* turnedAway(spot: MicArray, from: Source | undefined): Generator<Fix> {
+  if (!from) return;
+  const off = wrapDeg(toDeg(Math.atan2(from.x - spot.x, from.y - spot.y)) - spot.aimDeg);
+  for (let deg = 10; deg <= 60; deg += 10) {
+    const aimDeg = Math.round(wrapDeg(spot.aimDeg - (off < 0 ? -deg : deg))) || 0;
+    yield {
+      label: `Turn ${spot.name} ${deg}° away from ${from.name}`,
+      changes: [{ kind: 'array', id: spot.id, set: { aimDeg } }],
+    };
+  }
 }
 
 /** Another player nearer than this to the own one is in the way, dB. */
@@ -176,15 +203,29 @@ function spill(session: Session): Found[] {
           : `only ${formatNumber(Math.abs(worst.db), 0)} dB below`;
       return {
         severity: 'note',
-        message: `${spot.name}: ${other} is ${how} ${own.name}, whom it is for. Move it in, turn its null that way, or take a narrower pattern.`,
+        message: `${spot.name}: ${other} is ${how} ${own.name}, whom it is for.`,
         sources: [own, { id: worst.id }],
         arrays: [spot],
         figures: { spillDb: worst.db },
+        size: worst.db - SPILL_DB,
+        gauge: {
+          words: `${other} against ${own.name}`,
+          unit: 'dB',
+          digits: 1,
+          of: (there) =>
+            spillMatrix(there).find(({ arrayId }) => arrayId === spot.id)?.spillDb[worst.id] ?? null,
+        },
+        levers: () => [
+          nearer(session, spot, own, CLOSE_M),
+          turnedAway(spot, byId.get(worst.id)),
+          narrowerPatterns(session, spot),
+        ],
+        instead: `${other} is simply louder there: a screen between them, or another seating.`,
         cause: {
           key: 'all',
           weight: worst.db,
           words: (all) =>
-            `${all.length} spots hear somebody else nearly as loud as whom they are for, or louder; the worst is ${spot.name}, where ${other} is ${how} ${own.name}. Move them in, turn their nulls, or take narrower patterns.`,
+            `${all.length} spots hear somebody else nearly as loud as whom they are for, or louder; the worst is ${spot.name}, where ${other} is ${how} ${own.name}.`,
         },
       };
     });

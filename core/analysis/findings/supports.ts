@@ -8,8 +8,8 @@ import { arrivalsAt, readyArray, realGainOf } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';
 import { playersOf } from '../../prepare/for-whom';
 import { BOUNDS } from '../../session/bounds';
-import type { MicArray } from '../../session/schema';
-import { powerDb } from '../../units/guard';
+import type { MicArray, Session } from '../../session/schema';
+import { powerDb, wrapDeg } from '../../units/guard';
 import { formatNumber, lengthText } from '../../units/format';
 import { add, dot, length, scale, subtract } from '../../units/vector';
 import { interchannelCorrelation } from '../correlation';
@@ -17,19 +17,11 @@ import { pointsAt } from '../edges-at';
 import { LOW_HZ } from '../criteria';
 import { rippleDb } from '../spill';
 import { against, FIRST_WAVE, LEAD_MS, leadingMain } from './beside-main';
-import { namesOf, type ArrayView, type Change, type Found, type Rule } from './finding';
+import { namesOf, type ArrayView, type Fix, type Found, type Rule } from './finding';
+import { arrayGauge } from './gauges';
+import { angles, back, delayed, faders, raised, scaled, sideLevels, spacings } from './levers';
 
 /** What microphones beside the main array are judged by: each for its own job. */
-
-/** A change that delays every channel of an array by so much, to a hundredth of a millisecond. */
-function delayed(array: MicArray, byMs: number): Change | null {
-  const capsules = stripsOf(array.technique, array.mix.capsules).map((strip) => ({
-    ...strip,
-    delayMs: Math.round((strip.delayMs + byMs) * 100) / 100,
-  }));
-  if (capsules.some(({ delayMs }) => delayMs > BOUNDS.delayMs.max)) return null;
-  return { kind: 'array', id: array.id, set: { mix: { ...array.mix, capsules } } };
-}
 
 /** Outriggers at least so loud against the main array, dB, pull those whom they hear first. */
 const PULLS_DB = -6;
@@ -55,7 +47,6 @@ function outriggersLead(view: ArrayView): Found[] {
   const [worst] = [...led].sort((a, b) => b.leadMs - a.leadMs);
   if (!worst) return [];
   const { leadMs, levelDb } = worst;
-  const change = delayed(array, leadMs);
   const level =
     levelDb >= 0.5
       ? `${formatNumber(levelDb, 0)} dB louder`
@@ -65,12 +56,14 @@ function outriggersLead(view: ArrayView): Found[] {
   return [
     {
       severity: 'note',
-      message: `${array.name}: ${namesOf(session, led)} arrive up to ${formatNumber(leadMs, 1)} ms before ${main.name}, ${level}, and are pulled to the edges. Lower the fader, or delay so that ${main.name} leads.`,
+      message: `${array.name}: ${namesOf(session, led)} arrive up to ${formatNumber(leadMs, 1)} ms before ${main.name}, ${level}, and are pulled to the edges.`,
       sources: led,
       figures: { leadMs, levelDb },
-      fix: change
-        ? { label: `Delay ${array.name} by ${formatNumber(leadMs, 1)} ms`, changes: [change] }
-        : null,
+      size: leadMs,
+      levers: () => [
+        delayed(array, leadMs, `Delay ${array.name} by ${formatNumber(leadMs, 1)} ms`),
+        faders(array, -1),
+      ],
     },
   ];
 }
@@ -79,8 +72,18 @@ function outriggersLead(view: ArrayView): Found[] {
 const COLOURED_DB = 7;
 const FUSED_MS = 1;
 const ECHO_MS = 30;
-/** A level at which the ripple is about 6 dB, dB. */
-const BLENDED_DB = -10;
+
+/** Ripple that an array and the main one make of the players on average, dB; null without any. */
+function blendRipple(session: Session, array: MicArray): number | null {
+  const main = leadingMain(session);
+  if (!main) return null;
+  const apart = playersOf(array, session.sources, contextOf(session).speed).flatMap((source) => {
+    const to = against(session, array, main, source);
+    return to && Math.abs(to.leadMs) > FUSED_MS && Math.abs(to.leadMs) <= ECHO_MS ? [to] : [];
+  });
+  const levelDb = mean(apart, (blend) => blend.levelDb);
+  return levelDb === undefined ? null : rippleDb(levelDb);
+}
 
 function outriggersColour(view: ArrayView): Found[] {
   const { array } = view;
@@ -96,21 +99,22 @@ function outriggersColour(view: ArrayView): Found[] {
   if (levelDb === undefined || apartMs === undefined || apart.length * 2 < blends.length) return [];
   const ripple = rippleDb(levelDb);
   if (ripple <= COLOURED_DB) return [];
-  const lowerDb = levelDb - BLENDED_DB;
-  const faderDb = Math.round((array.mix.faderDb - lowerDb) * 2) / 2;
-  const set = { mix: { ...array.mix, faderDb } };
   return [
     {
       severity: 'note',
-      message: `${array.name}: ${formatNumber(apartMs, 1)} ms from ${main.name} and ${formatNumber(Math.abs(levelDb), 1)} dB ${levelDb > 0 ? 'above' : 'below'} it on average, which colours both by a ripple of up to ${formatNumber(ripple, 0)} dB. About ${formatNumber(lowerDb, 0)} dB lower they fuse.`,
+      message: `${array.name}: ${formatNumber(apartMs, 1)} ms from ${main.name} and ${formatNumber(Math.abs(levelDb), 1)} dB ${levelDb > 0 ? 'above' : 'below'} it on average, which colours both by a ripple of up to ${formatNumber(ripple, 0)} dB.`,
       figures: { apartMs, levelDb, rippleDb: ripple },
-      fix:
-        faderDb >= BOUNDS.gainDb.min
-          ? {
-              label: `Lower it to ${formatNumber(faderDb, 1)} dB`,
-              changes: [{ kind: 'array', id: array.id, set }],
-            }
-          : null,
+      size: ripple - COLOURED_DB + 1,
+      gauge: {
+        words: 'ripple',
+        unit: 'dB',
+        digits: 1,
+        of: (there) => {
+          const again = there.arrays.find(({ id }) => id === array.id);
+          return again ? blendRipple(there, again) : null;
+        },
+      },
+      levers: () => [faders(array, -1)],
     },
   ];
 }
@@ -142,23 +146,28 @@ function overheadDistance({ session, array }: ArrayView): Found[] {
   return [
     {
       severity: 'caution',
-      message: `${array.name}: the middle of ${player.name} is ${lengthText(Math.abs(differenceMm) / 1000, units)} nearer to ${nearer}, ${formatNumber(Math.abs(differenceMs), 2)} ms: it pulls that way, and in mono a comb begins at ${formatNumber(firstNotchHz, 0)} Hz. Move the array ${by} along its line.`,
+      message: `${array.name}: the middle of ${player.name} is ${lengthText(Math.abs(differenceMm) / 1000, units)} nearer to ${nearer}, ${formatNumber(Math.abs(differenceMs), 2)} ms: it pulls that way, and in mono a comb begins at ${formatNumber(firstNotchHz, 0)} Hz.`,
       sources: [player],
       figures: { differenceMm, differenceMs, firstNotchHz },
-      fix: {
-        label: `Move ${array.name} by ${by}`,
-        changes: [
+      size: Math.abs(differenceMm),
+      levers: () => [
+        [
           {
-            kind: 'array',
-            id: array.id,
-            set: {
-              x: place(array.x, along * unit.x),
-              y: place(array.y, along * unit.y),
-              z: place(array.z, along * unit.z),
-            },
+            label: `Move ${array.name} ${by} along its line`,
+            changes: [
+              {
+                kind: 'array',
+                id: array.id,
+                set: {
+                  x: place(array.x, along * unit.x),
+                  y: place(array.y, along * unit.y),
+                  z: place(array.z, along * unit.z),
+                },
+              },
+            ],
           },
         ],
-      },
+      ],
     },
   ];
 }
@@ -178,9 +187,22 @@ function overheadCoverage({ session, array }: ArrayView): Found[] {
     if (levels.length < 3 || spreadDb <= COVERED_DB) return [];
     return {
       severity: 'caution',
-      message: `${array.name}: one part of ${player.name} is ${formatNumber(spreadDb, 1)} dB louder than another. Raise the array, or centre it over the instrument.`,
+      message: `${array.name}: one part of ${player.name} is ${formatNumber(spreadDb, 1)} dB louder than another.`,
       sources: [player],
       figures: { spreadDb },
+      size: spreadDb,
+      subject: player.id,
+      levers: () => [
+        raised(session, array),
+        [
+          {
+            label: `Centre it over ${player.name}`,
+            changes: [{ kind: 'array', id: array.id, set: { x: player.x, y: player.y } }],
+          },
+        ],
+        spacings(session, array, 1),
+      ],
+      instead: `One pair does not cover all of ${player.name} from here: a second one, or more height.`,
     };
   });
 }
@@ -194,8 +216,31 @@ function hallHearsDirect({ session, array, figures }: ArrayView): Found[] {
   return [
     {
       severity: 'note',
-      message: `${array.name}: ${formatNumber(ratioDb, 1)} dB more direct sound than room, so it works as a second main array. The hall itself is heard beyond ${lengthText(targetM, units)} from the players, or turned away from them.`,
+      message: `${array.name}: ${formatNumber(ratioDb, 1)} dB more direct sound than room, so it works as a second main array. The hall itself leads from about ${lengthText(targetM, units)} on.`,
       figures: { ratioDb, distanceM: targetM },
+      size: ratioDb + 0.5,
+      gauge: arrayGauge(array.id, 'direct to room', 'dB', 1, (of) =>
+        mean(of.own, ({ directToReverberantDb }) => directToReverberantDb),
+      ),
+      levers: () => [back(session, array), turnedToHall(array), raised(session, array)],
+      instead: 'Nowhere in this hall is there more room than direct sound.',
+    },
+  ];
+}
+
+/** Looking away from the players, its left and right kept. */
+function turnedToHall(array: MicArray): Fix[] {
+  const { technique, mix } = array;
+  if (technique.kind !== 'pair' && technique.kind !== 'single') return [];
+  const capsules = stripsOf(technique, mix.capsules).map((strip) => ({
+    ...strip,
+    pan: strip.pan === 0 ? 0 : -strip.pan,
+  }));
+  const aimDeg = wrapDeg(array.aimDeg + 180) || 0;
+  return [
+    {
+      label: 'Turn it to the hall, left and right swapped',
+      changes: [{ kind: 'array', id: array.id, set: { aimDeg, mix: { ...mix, capsules } } }],
     },
   ];
 }
@@ -207,12 +252,23 @@ function hallNarrow({ session, array }: ArrayView): Found[] {
   const { speed } = contextOf(session);
   const correlation = interchannelCorrelation(readyArray(array), LOW_HZ, speed)?.real ?? null;
   if (correlation === null || correlation <= NARROW_CORRELATION) return [];
-  const spacingM = speed / (2 * LOW_HZ);
   return [
     {
       severity: 'note',
-      message: `${array.name}: its channels agree by ${formatNumber(correlation, 2)} at ${LOW_HZ} Hz in the hall, so the room is narrow in the bass. Omnis ${lengthText(spacingM, session.settings.units)} apart do not agree there at all.`,
+      message: `${array.name}: its channels agree by ${formatNumber(correlation, 2)} at ${LOW_HZ} Hz in the hall, so the room is narrow in the bass.`,
       figures: { correlation },
+      size: correlation,
+      gauge: arrayGauge(array.id, 'correlation in the bass', '', 2, (_, there) => {
+        const again = there.arrays.find(({ id }) => id === array.id);
+        return again && interchannelCorrelation(readyArray(again), LOW_HZ, speed)?.real;
+      }),
+      levers: () => [
+        spacings(session, array, 1),
+        scaled(array, 1),
+        angles(array, 1),
+        sideLevels(array, 1),
+      ],
+      instead: `Two omnis ${lengthText(speed / (2 * LOW_HZ), session.settings.units)} apart do not agree there at all.`,
     },
   ];
 }
@@ -243,10 +299,45 @@ function layerSpill({ session, array }: ArrayView): Found[] {
   return [
     {
       severity: 'note',
-      message: `${array.name}: the height layer has the players ${formatNumber(Math.abs(spillDb), 1)} dB ${spillDb > 0 ? 'above' : 'below'} the ring, so the picture rises. Face it farther up, take a narrower pattern there, or lower it, to ${formatNumber(LAYERS_APART_DB, 0)} dB.`,
+      message: `${array.name}: the height layer has the players ${formatNumber(Math.abs(spillDb), 1)} dB ${spillDb > 0 ? 'above' : 'below'} the ring, so the picture rises.`,
       figures: { spillDb },
+      size: spillDb - LAYERS_APART_DB + 0.5,
+      levers: () => [facedUp(array), softerHeights(array)],
     },
   ];
+}
+
+/** The height capsules faced farther up, step by step. */
+function* facedUp(array: MicArray): Generator<Fix> {
+  const { technique } = array;
+  if (technique.kind !== 'custom') return;
+  for (let deg = 10; deg <= 90; deg += 10) {
+    const capsules = technique.capsules.map((capsule) =>
+      isHeight(capsule.label) && capsule.elevationDeg < deg
+        ? { ...capsule, elevationDeg: deg }
+        : capsule,
+    );
+    yield {
+      label: `Face the height layer ${deg}° up`,
+      changes: [{ kind: 'array', id: array.id, set: { technique: { ...technique, capsules } } }],
+    };
+  }
+}
+
+/** The height layer's channels lower, decibel by decibel. */
+function* softerHeights({ id, technique, mix }: MicArray): Generator<Fix> {
+  if (technique.kind !== 'custom') return;
+  for (let db = 1; db <= 24; db += 1) {
+    const capsules = stripsOf(technique, mix.capsules).map((strip, i) =>
+      isHeight(technique.capsules[i]?.label ?? '')
+        ? { ...strip, gainDb: Math.max(BOUNDS.gainDb.min, strip.gainDb - db) }
+        : { ...strip },
+    );
+    yield {
+      label: `Lower the height layer by ${db} dB`,
+      changes: [{ kind: 'array', id, set: { mix: { ...mix, capsules } } }],
+    };
+  }
 }
 
 export const SUPPORT_RULES: readonly Rule[] = [

@@ -1,7 +1,9 @@
 import { enabledArrays } from '../../session/lists';
 import { placeCapsules } from '../../arrays/capsules';
 import { BOUNDS } from '../../session/bounds';
-import type { MicArray, Obstacle, Session } from '../../session/schema';
+import { contextOf } from '../../prepare/context';
+import { playersOf } from '../../prepare/for-whom';
+import type { MicArray, Obstacle, Session, Source } from '../../session/schema';
 import { nearestOnStretch, outsideOf } from '../../units/geometry';
 import { distance, type Vec3 } from '../../units/vector';
 import { sourceEdges } from '../../ensembles/extent';
@@ -23,6 +25,10 @@ export interface Clash {
 
 /** Two microphones of different arrays: their bodies and mounts, m. */
 const BODIES_M = 0.06;
+/** A microphone that is for somebody may be as near to him as it does not touch, m. */
+const TOUCHING_M = 0.05;
+/** Roles that are put close to whom they are for. */
+const CLOSE_ROLES: ReadonlySet<MicArray['role']> = new Set(['spot', 'overhead']);
 
 /** Distance from a point to a turned box that stands on the floor, m; 0 inside. */
 function toObstacle(point: Vec3, obstacle: Obstacle): number {
@@ -42,6 +48,9 @@ interface Neighbour {
 function neighboursOf(session: Session, array: MicArray): Neighbour[] {
   const { clearanceM } = session.rig;
   const others = session.arrays.filter(({ enabled, id }) => enabled && id !== array.id);
+  const own = CLOSE_ROLES.has(array.role)
+    ? new Set(playersOf(array, session.sources, contextOf(session).speed))
+    : new Set<Source>();
   return [
     ...session.sources.map((source): Neighbour => {
       const ends = source.widthM > 0 ? sourceEdges(source) : ([source, source] as const);
@@ -49,7 +58,7 @@ function neighboursOf(session: Session, array: MicArray): Neighbour[] {
         kind: 'player',
         id: source.id,
         name: source.name,
-        leastM: clearanceM,
+        leastM: own.has(source) ? Math.min(clearanceM, TOUCHING_M) : clearanceM,
         distanceTo: (at) => nearestOnStretch(at, ends[0], ends[1]).distanceM,
       };
     }),
@@ -113,6 +122,10 @@ export function clashes(session: Session): Clash[] {
   }
   return [...nearest.values()].sort((a, b) => a.distanceM - b.distanceM);
 }
+
+/** Whether all microphones of an array keep clear of everything where it stands. */
+export const clashFree = (session: Session, array: MicArray): boolean =>
+  clashesOf(session, array).length === 0;
 
 const STEP_M = 0.05;
 const MOST_RISE_M = 2;

@@ -102,7 +102,10 @@ function reasonAgainst(
   return null;
 }
 
-/** Arrays that hang or lie need no stand: flown ones are the venue's business. */
+/** Arrays that stand on the floor; what hangs from the venue's points takes none of the stands. */
+const standing = (session: Session) => enabledArrays(session).filter(({ hung }) => !hung);
+
+/** What lies on the floor needs no stand. */
 const standsOnFloor = ({ z }: Mount): boolean => z > 0.05;
 
 /**
@@ -114,7 +117,7 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
   const { units } = session.settings;
   const left = new Map(session.kit.stands.map(({ id, count }) => [id, count]));
   const sorted = [...session.kit.stands].sort((a, b) => a.maxHeightM - b.maxHeightM);
-  const mounts = enabledArrays(session).flatMap((array) =>
+  const mounts = standing(session).flatMap((array) =>
     mountsOf(array)
       .filter(standsOnFloor)
       .map((mount) => ({ array, mount })),

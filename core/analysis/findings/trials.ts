@@ -1,0 +1,306 @@
+import type { MicArray, Session } from '../../session/schema';
+import { formatNumber } from '../../units/format';
+import { remembered } from '../../units/remember';
+import { summaryOf } from '../summary';
+import { arrayFigures } from '../array-figures';
+import { contextOf } from '../../prepare/context';
+import { everythingRaised, gravityOf, raisedIn, type Raised } from './engine';
+import {
+  applyFix,
+  isAllowed,
+  type Finding,
+  type Fix,
+  type Found,
+  type Lever,
+  type WayOut,
+} from './finding';
+
+/**
+ * Remedies are tried on a copy before they are offered. One stands where its finding goes or
+ * shrinks, nothing graver comes, and it can be built: through nobody, inside the hall, on stands of
+ * the kit. What it costs is said with it.
+ */
+
+/** The ways out of one finding. */
+export interface WaysOut {
+  ways: WayOut[];
+  /** something was tried, and nothing helped */
+  nothingHelps: boolean;
+  /** what would have to change then; null where that is not known */
+  instead: string | null;
+}
+
+/** A finding with the ways out that were tried. */
+export interface MendableFinding extends Finding {
+  fix: WayOut | null;
+  others: WayOut[];
+  ways: WayOut[];
+  nothingHelps: boolean;
+  instead: string | null;
+}
+
+/** What a way out must leave of its finding at the most. */
+const SHRUNK = 0.8;
+/** An old finding that grows by more than this has come anew. */
+const GROWN = 1.25;
+/** What cannot be put up like that is no way out. */
+const NOT_BUILT = new Set([
+  'flown',
+  'among-seats',
+  'stand-short',
+  'outside-hall',
+  'clash',
+  'at-capsule',
+  'kit-short',
+  'inputs-short',
+  'channels-short',
+  'lid-closed',
+]);
+
+const raisedOf = remembered((session: Session) => everythingRaised(session));
+
+interface Outcome {
+  /** null where it is gone */
+  left: Finding | null;
+  brings: Finding[];
+}
+
+/** What a change of the session makes of one finding, and of the others. */
+function outcomeOf(before: readonly Raised[], after: readonly Raised[], key: string): Outcome {
+  const known = new Map(before.map(({ finding }) => [finding.key, finding]));
+  const left = after.find(({ finding }) => finding.key === key)?.finding ?? null;
+  const brings = after.flatMap(({ finding }) => {
+    if (finding.key === key) return [];
+    const old = known.get(finding.key);
+    const worse =
+      !old || gravityOf(finding) < gravityOf(old) || finding.size > GROWN * old.size + 1e-9;
+    return worse ? [finding] : [];
+  });
+  return { left, brings };
+}
+
+type Verdict = 'clean' | 'with others' | 'no';
+
+function verdictOn({ left, brings }: Outcome, target: Finding): Verdict {
+  if (left && (left.size > SHRUNK * target.size + 1e-9)) {
+    // A part of several that is gone is a step.
+    const fewer = target.members.length > 1 && left.members.length < target.members.length;
+    if (!fewer) return 'no';
+  }
+  if (left && gravityOf(left) < gravityOf(target)) return 'no';
+  if (brings.some(({ code }) => NOT_BUILT.has(code))) return 'no';
+  if (brings.some((finding) => gravityOf(finding) < gravityOf(target))) return 'no';
+  return brings.some((finding) => gravityOf(finding) === gravityOf(target) && target.severity !== 'note')
+    ? 'with others'
+    : 'clean';
+}
+
+/** A copy with a fix; null where nothing changes or what it sets is not allowed. */
+function copyWith(session: Session, fix: Fix): Session | null {
+  if (fix.changes.length === 0 || !isAllowed(fix)) return null;
+  return applyFix(session, fix);
+}
+
+/** So many steps of a lever are looked at by its own rule, and so many of them by all. */
+const MOST_STEPS = 90;
+const MOST_TRIALS = 4;
+
+interface Tried {
+  fix: Fix;
+  copy: Session;
+  outcome: Outcome;
+}
+
+/** The first step of a lever that stands; null where none does. */
+function firstThatStands(session: Session, raised: Raised, lever: Lever): Tried | null {
+  const { rule, finding } = raised;
+  const before = raisedOf(session);
+  const sizeIn = (copy: Session): number =>
+    raisedIn(rule, copy, finding.arrayId).find((one) => one.finding.key === finding.key)?.finding
+      .size ?? 0;
+  let [steps, trials, wait] = [0, 0, 0];
+  let fallback: Tried | null = null;
+  // Of several places one that is gone is a step.
+  const share = raised.parts.length > 1 ? 1 - 1e-6 : SHRUNK;
+  let best: { fix: Fix; size: number } | null = null;
+  const tryOut = (fix: Fix): Tried | null => {
+    const copy = copyWith(session, fix);
+    if (!copy) return null;
+    trials += 1;
+    const outcome = outcomeOf(before, raisedOf(copy), finding.key);
+    const verdict = verdictOn(outcome, finding);
+    if (verdict === 'clean') return { fix, copy, outcome };
+    if (verdict === 'with others') fallback ??= { fix, copy, outcome };
+    return null;
+  };
+  for (const fix of lever) {
+    if (++steps > MOST_STEPS || trials >= MOST_TRIALS) break;
+    if (wait > 0) {
+      wait -= 1;
+      continue;
+    }
+    const copy = copyWith(session, fix);
+    if (!copy) continue;
+    const size = sizeIn(copy);
+    if (size > 0) {
+      if (size <= share * finding.size && size < (best?.size ?? Infinity)) best = { fix, size };
+      continue;
+    }
+    const stands = tryOut(fix);
+    if (stands) return stands;
+    wait = trials;
+  }
+  if (fallback) return fallback;
+  return best && trials < MOST_TRIALS ? (tryOut(best.fix) ?? fallback) : null;
+}
+
+/** Differences that somebody would hear or see. */
+const HEARD_DB = 1;
+const HEARD_CORRELATION = 0.1;
+const SEEN_PCT = 8;
+
+/** What is worse with a copy than before, in words. */
+function priceOf(session: Session, { copy, fix, outcome }: Tried): string[] {
+  const said: string[] = [];
+  for (const { kind, id } of fix.changes) {
+    if (kind !== 'array') continue;
+    const [from, to] = [session, copy].map((of) => of.arrays.find((array) => array.id === id));
+    if (!from || !to || !from.enabled || !to.enabled) continue;
+    said.push(...worse(session, from, copy, to));
+  }
+  for (const { message } of outcome.brings.slice(0, 2)) said.push(`then: ${message}`);
+  return [...new Set(said)];
+}
+
+function worse(session: Session, from: MicArray, copy: Session, to: MicArray): string[] {
+  const summary = (of: Session, array: MicArray) =>
+    summaryOf(of, array, arrayFigures(array, of.sources, contextOf(of)));
+  const [before, after] = [summary(session, from), summary(copy, to)];
+  const said: string[] = [];
+  const [roomBefore, roomAfter] = [before.directToReverberantDb, after.directToReverberantDb];
+  if (roomBefore !== null && roomAfter !== null) {
+    const lessDb = roomBefore - roomAfter;
+    if (lessDb >= HEARD_DB) {
+      said.push(`${formatNumber(lessDb, 1)} dB less direct sound against the room`);
+    } else if (lessDb <= -HEARD_DB) {
+      said.push(`${formatNumber(-lessDb, 1)} dB less room against the direct sound`);
+    }
+  }
+  const [wideBefore, wideAfter] = [before.imageWidthPct, after.imageWidthPct];
+  if (wideBefore !== null && wideAfter !== null && Math.abs(wideBefore - wideAfter) >= SEEN_PCT) {
+    const word = wideAfter < wideBefore ? 'narrower' : 'wider';
+    said.push(
+      `a ${word} picture: ${formatNumber(wideAfter, 0)} instead of ${formatNumber(wideBefore, 0)} %`,
+    );
+  }
+  const [monoBefore, monoAfter] = [before.worstMonoDb, after.worstMonoDb];
+  if (monoBefore !== null && monoAfter !== null && monoBefore - monoAfter >= HEARD_DB) {
+    said.push(`mono ${formatNumber(monoBefore - monoAfter, 1)} dB weaker at the worst player`);
+  }
+  const [bassBefore, bassAfter] = [before.lowCorrelation, after.lowCorrelation];
+  if (bassBefore !== null && bassAfter !== null && bassAfter - bassBefore >= HEARD_CORRELATION) {
+    said.push(
+      `less spacious in the bass: correlation ${formatNumber(bassAfter, 2)} instead of ${formatNumber(bassBefore, 2)}`,
+    );
+  }
+  return said;
+}
+
+/** What becomes of a finding, in words. */
+function becomesOf(session: Session, part: Found | undefined, { copy, outcome }: Tried, target: Finding): string {
+  const gauge = part?.gauge;
+  if (gauge) {
+    const [before, after] = [gauge.of(session), gauge.of(copy)];
+    if (before !== null && after !== null) {
+      const unit = gauge.unit === '' ? '' : ` ${gauge.unit}`;
+      const text = (value: number): string => formatNumber(value, gauge.digits);
+      return `${gauge.words} ${text(before)} → ${text(after)}${unit}`;
+    }
+  }
+  const { left } = outcome;
+  if (!left) return 'then it is gone';
+  if (target.members.length > left.members.length) {
+    return `${target.members.length} → ${Math.max(1, left.members.length)} places`;
+  }
+  return `${target.sourceIds.length} → ${left.sourceIds.length} players`;
+}
+
+/** So many members, the worst, have ways of their own worked out; all of them the common one. */
+const MOST_MEMBERS = 6;
+const MOST_WAYS = 5;
+
+/**
+ * The ways out of a finding that stand, each tried on a copy of the session; yields the fraction
+ * done between them.
+ * @returns nothing where the session has no such finding
+ */
+export function* waysOutInSteps(
+  session: Session,
+  key: string,
+): Generator<number, WaysOut, undefined> {
+  const raised = raisedOf(session).find(({ finding }) => finding.key === key);
+  if (!raised) return { ways: [], nothingHelps: false, instead: null };
+  const { parts, finding } = raised;
+  const several = parts.length > 1;
+  const first = Math.max(0, parts.length - MOST_MEMBERS);
+  const ways: WayOut[] = [];
+  const ofParts: (Fix | null)[] = [];
+  let asked = false;
+  const offer = (tried: Tried, part: Found | undefined, member: number | null, label?: string) => {
+    ways.push({
+      label: label ?? tried.fix.label,
+      changes: tried.fix.changes,
+      becomes: becomesOf(session, part, tried, finding),
+      price: priceOf(session, tried),
+      member,
+    });
+  };
+  for (const [i, part] of parts.entries()) {
+    const levers = part.levers?.() ?? [];
+    asked ||= levers.length > 0;
+    if (several && i < first) {
+      const [lever] = levers;
+      ofParts.push([...(lever ?? [])][0] ?? null);
+      continue;
+    }
+    let mine: Fix | null = null;
+    for (const lever of levers) {
+      if (ways.filter(({ member }) => member === (several ? i : null)).length >= MOST_WAYS) break;
+      const tried = firstThatStands(session, raised, lever);
+      yield (i + 0.5) / parts.length;
+      if (!tried) continue;
+      mine ??= tried.fix;
+      offer(tried, part, several ? i : null);
+      if (several) break;
+    }
+    ofParts.push(mine);
+  }
+  const label = parts[parts.length - 1]?.cause?.fixLabel;
+  if (several && label !== undefined) {
+    const fix: Fix = { label, changes: ofParts.flatMap((one) => one?.changes ?? []) };
+    const tried = firstThatStands(session, raised, [fix]);
+    if (tried) {
+      offer(tried, undefined, null, label);
+      ways.unshift(...ways.splice(-1));
+    }
+  }
+  const instead = ways.length > 0 ? null : (parts[parts.length - 1]?.instead ?? null);
+  return { ways, nothingHelps: asked && ways.length === 0, instead };
+}
+
+/** The same at once. */
+export function waysOut(session: Session, key: string): WaysOut {
+  const steps = waysOutInSteps(session, key);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** A finding with its ways out: the first for the whole of it leads. */
+export function mendable(session: Session, finding: Finding): MendableFinding {
+  const { ways, nothingHelps, instead } = waysOut(session, finding.key);
+  const whole = ways.filter(({ member }) => member === null);
+  const [fix = null, ...others] = whole;
+  return { ...finding, fix, others, ways, nothingHelps, instead };
+}
