@@ -7,7 +7,8 @@ import {
 } from '../core/analysis';
 import { prepareArray } from '../core/localisation';
 import type { Session } from '../core/session';
-import { oneFile } from './options';
+import { NO_WAYS, withWays } from './findings';
+import { fileAnd } from './options';
 import { failed, succeeded, type CommandResult } from './result';
 import { loadSession, type Machine } from './session-file';
 
@@ -15,7 +16,10 @@ function sourceOut({ atCapsule, ...figures }: SourceFigures) {
   return atCapsule ? { ...figures, missing: 'within 1 cm of a capsule' } : figures;
 }
 
-function arrayOut(session: Session, { capsules, ensemble, sources, ...figures }: ArrayFigures) {
+function arrayOut(
+  session: Session,
+  { capsules, ensemble, sources, halfDeg: _half, ...figures }: ArrayFigures,
+) {
   const array = session.arrays.find(({ id }) => id === figures.id);
   const ready = array && prepareArray(array, array.mix.capsules);
   const context = contextOf(session);
@@ -42,13 +46,14 @@ export async function analyseCommand(
   args: readonly string[],
   machine: Machine,
 ): Promise<CommandResult> {
-  const loaded = await loadSession(oneFile('analyse', args), machine);
+  const { file, given } = fileAnd('analyse', args, NO_WAYS);
+  const loaded = await loadSession(file, machine);
   if ('errors' in loaded) return failed(loaded.errors);
   const { arrays, findings } = analyseSession(loaded.session);
   return succeeded({
     session: { id: loaded.session.id, title: loaded.session.title },
     model: loaded.session.settings.model,
     arrays: arrays.map((array) => arrayOut(loaded.session, array)),
-    findings,
+    findings: given ? findings : withWays(loaded.session, findings, machine, 'analyse'),
   });
 }

@@ -1,16 +1,20 @@
 import { analyseSession } from '../core/analysis';
-import { oneFile } from './options';
+import { NO_WAYS, withWays } from './findings';
+import { fileAnd } from './options';
 import { failed, succeeded, type CommandResult } from './result';
 import { loadSession, type Machine } from './session-file';
 
-/** `check FILE`: all findings; exit status 1 where one of them is blocking. */
+/** `check FILE`: all findings with the ways out that were tried; exit status 1 where one is blocking. */
 export async function checkCommand(
   args: readonly string[],
   machine: Machine,
 ): Promise<CommandResult> {
-  const loaded = await loadSession(oneFile('check', args), machine);
+  const { file, given } = fileAnd('check', args, NO_WAYS);
+  const loaded = await loadSession(file, machine);
   if ('errors' in loaded) return failed(loaded.errors);
-  const { findings } = analyseSession(loaded.session);
+  const { session } = loaded;
+  const found = analyseSession(session).findings;
+  const findings = given ? found : withWays(session, found, machine, 'check');
   const blocking = findings.filter((finding) => finding.blocking);
   return {
     status: blocking.length > 0 ? 1 : 0,

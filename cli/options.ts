@@ -36,3 +36,13 @@ export function oneFile(command: string, args: readonly string[]): string {
   }
   return file;
 }
+
+/** The one file a command works on, and whether a switch was given with it. */
+export function fileAnd(
+  command: string,
+  args: readonly string[],
+  flag: string,
+): { file: string; given: boolean } {
+  const rest = args.filter((arg) => arg !== `--${flag}`);
+  return { file: oneFile(command, rest), given: rest.length < args.length };
+}

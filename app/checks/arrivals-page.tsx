@@ -75,7 +75,7 @@ export function ArrivalsPage() {
                 <th>Microphone</th>
                 <th className="num">Distance</th>
                 <th className="num">Arrives</th>
-                <th className="num">after the first</th>
+                <th className="num">against the first</th>
                 <th className="num">below the loudest</th>
                 <th>Pan</th>
                 <th>

@@ -1,6 +1,6 @@
 import { current } from 'immer';
 import { Info, OctagonAlert, TriangleAlert } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import {
   applyFix,
@@ -9,12 +9,16 @@ import {
   type Finding,
   type Fix,
   type Severity,
+  type WayOut,
 } from '../../core/analysis';
 import { forWhomText } from '../../core/prepare/for-whom';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
 import { editSaying } from '../document/edits';
 import { useSession } from '../document/use-session';
+import { useFindings } from '../figures/figures';
+import { useSettled } from '../figures/use-settled';
+import { useTask } from '../workers/use-task';
 import { stationPath } from '../shell/stations';
 import { hover, select } from '../view/choice';
 import { FindingEvidence } from './evidence';
@@ -53,9 +57,41 @@ function mend(fix: Fix): void {
   });
 }
 
-/** One action that mends the finding, or for a preference, the way to switch it off. */
-function Remedy({ finding }: { finding: Finding }) {
-  const { fix, others, basis, code } = finding;
+const KEY_REST_MS = 120;
+
+/** The ways out of a finding, tried beside the page as it is read. */
+function useWays(finding: Finding) {
+  const { judged } = useFindings();
+  const key = useSettled(finding.key, KEY_REST_MS);
+  const ask = useMemo(
+    () => (judged && key === finding.key ? { ...judged, key } : null),
+    [judged, key, finding.key],
+  );
+  const { value, busy, error, progress } = useTask('ways', ask);
+  // An answer stays until the next one is there, so that buttons do not jump; never another's.
+  return { ways: value?.key === finding.key ? value : null, busy: busy || ask === null, error, progress };
+}
+
+/** What one way out does and costs, beside its button. */
+function Way({ way, first }: { way: WayOut; first: boolean }) {
+  return (
+    <li className="grid grid-cols-[minmax(0,auto)_1fr] items-baseline gap-x-3 py-1">
+      <button
+        className={`btn btn-sm h-auto min-h-8 py-1 text-left ${first ? 'btn-primary' : 'font-normal'}`}
+        onClick={() => mend(way)}
+      >
+        {way.label}
+      </button>
+      <span className="text-[12.5px]">
+        {way.becomes}
+        {way.price.length > 0 && <span className="text-muted">; {way.price.join('; ')}</span>}
+      </span>
+    </li>
+  );
+}
+
+/** A preference can be switched off for the session, with the reason. */
+function NotWanted({ code }: Pick<Finding, 'code'>) {
   const [reason, setReason] = useState('');
   function switchOff() {
     editSaying('This preference is off for the session.', (draft) => {
@@ -63,42 +99,61 @@ function Remedy({ finding }: { finding: Finding }) {
     });
   }
   return (
-    <div className="flex flex-wrap items-center gap-1 py-2">
-      {fix && (
-        <button className="btn btn-sm btn-primary" onClick={() => mend(fix)}>
-          {fix.label}
-        </button>
+    <form
+      className="flex items-center gap-1 py-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        switchOff();
+      }}
+    >
+      <input
+        aria-label={`Why “${code.replaceAll('-', ' ')}” is not wanted`}
+        className="input input-xs w-36"
+        placeholder="why not"
+        maxLength={1000}
+        value={reason}
+        onChange={(event) => setReason(event.currentTarget.value)}
+      />
+      <button className="btn btn-ghost btn-sm text-muted">Not wanted here</button>
+    </form>
+  );
+}
+
+/** What can be done: every way was tried on a copy, and stands here with what becomes of it. */
+function Remedies({ finding }: { finding: Finding }) {
+  const { ways: found, busy, error, progress } = useWays(finding);
+  const whole = found?.ways.filter(({ member }) => member === null) ?? [];
+  return (
+    <div className="py-1" aria-busy={busy}>
+      {whole.length > 0 && (
+        <ul aria-label="Ways out">
+          {whole.map((way, i) => (
+            <Way key={way.label} way={way} first={i === 0} />
+          ))}
+        </ul>
       )}
-      {others.map((other) => (
-        <button key={other.label} className="btn btn-sm font-normal" onClick={() => mend(other)}>
-          {other.label}
-        </button>
-      ))}
-      {basis === 'preference' && (
-        <form
-          className="flex items-center gap-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            switchOff();
-          }}
-        >
-          <input
-            aria-label={`Why “${code.replaceAll('-', ' ')}” is not wanted`}
-            className="input input-xs w-36"
-            placeholder="why not"
-            maxLength={1000}
-            value={reason}
-            onChange={(event) => setReason(event.currentTarget.value)}
-          />
-          <button className="btn btn-ghost btn-sm text-muted">Not wanted here</button>
-        </form>
+      {!found && busy && (
+        <p className="text-muted flex items-center gap-2 py-1 text-[12.5px]" role="status">
+          <progress className="progress w-24" value={progress} max={1} aria-label="Progress" />
+          trying what would help …
+        </p>
       )}
+      {error !== null && <p role="alert">Nothing was tried: {error}</p>}
+      {found?.nothingHelps && (
+        <p className="py-1">
+          Nothing that was tried helps without making something graver.
+          {found.instead !== null && ` ${found.instead}`}
+        </p>
+      )}
+      {finding.basis === 'preference' && <NotWanted code={finding.code} />}
+      <Members finding={finding} ways={found?.ways ?? []} />
     </div>
   );
 }
 
 /** The places in which one cause is found, each with its own figures and its own way out. */
-function Members({ members }: Pick<Finding, 'members'>) {
+function Members({ finding, ways }: { finding: Finding; ways: readonly WayOut[] }) {
+  const { members } = finding;
   if (members.length === 0) return null;
   return (
     <details className="pt-1" open>
@@ -106,14 +161,38 @@ function Members({ members }: Pick<Finding, 'members'>) {
         All {members.length}, the worst first
       </summary>
       <ul aria-label="In detail">
-        {[...members].reverse().map(({ message, fix }) => (
-          <li key={message} className="border-hairline flex items-start gap-3 border-t py-2">
-            <span className="flex-1">{message}</span>
-            {fix && (
-              <button className="btn btn-xs" onClick={() => mend(fix)}>
-                {fix.label}
-              </button>
-            )}
+        {members
+          .map((member, i) => ({ ...member, way: ways.find((way) => way.member === i) }))
+          .reverse()
+          .map(({ message, way }) => (
+            <li key={message} className="border-hairline flex items-start gap-3 border-t py-2">
+              <span className="flex-1">{message}</span>
+              {way && (
+                <button
+                  className="btn btn-xs h-auto min-h-6 py-0.5"
+                  title={[way.becomes, ...way.price].join('; ')}
+                  onClick={() => mend(way)}
+                >
+                  {way.label}
+                </button>
+              )}
+            </li>
+          ))}
+      </ul>
+    </details>
+  );
+}
+
+/** What a cause makes: it goes with it. */
+function Explains({ explains }: Pick<Finding, 'explains'>) {
+  if (explains.length === 0) return null;
+  return (
+    <details className="pt-1" open>
+      <summary className="text-muted cursor-pointer text-[12.5px]">What goes with it</summary>
+      <ul aria-label="What goes with it">
+        {explains.map(({ message }) => (
+          <li key={message} className="border-hairline text-muted border-t py-1.5">
+            {message}
           </li>
         ))}
       </ul>
@@ -175,9 +254,9 @@ export function ChosenFinding({ finding }: { finding: Finding }) {
           </button>
         )}
       </div>
-      <Remedy finding={finding} />
+      <Remedies finding={finding} />
+      <Explains explains={finding.explains} />
       <FindingEvidence finding={finding} />
-      <Members members={finding.members} />
     </>
   );
 }

@@ -87,9 +87,10 @@ function Filters({ shown, findings, onChange }: FilterProps) {
         }
       >
         <option value="all">every severity</option>
-        {SEVERITY_NAMES.map(([severity, many]) => (
+        {SEVERITY_NAMES.map((severity) => (
           <option key={severity} value={severity}>
-            {count(severity)} {many}
+            {count(severity)} {severity}
+            {count(severity) === 1 ? '' : 's'}
           </option>
         ))}
       </select>
@@ -108,15 +109,11 @@ function Filters({ shown, findings, onChange }: FilterProps) {
   );
 }
 
-const SEVERITY_NAMES: readonly (readonly [Severity, string])[] = [
-  ['fault', 'faults'],
-  ['caution', 'cautions'],
-  ['note', 'notes'],
-];
+const SEVERITY_NAMES: readonly Severity[] = ['fault', 'caution', 'note'];
 
 const countText = (count: number): string => `${count} ${count === 1 ? 'finding' : 'findings'}`;
 
-const keyOf = ({ arrayId, code, message }: Finding): string => `${arrayId}-${code}-${message}`;
+const keyOf = ({ key }: Finding): string => key;
 
 /** To the next or the one before, by the arrow keys. */
 function toNeighbour(event: KeyboardEvent<HTMLButtonElement>): void {

@@ -173,6 +173,8 @@ export interface LiveFindings {
   failed: string | null;
   /** the hand is still moving: what stands here is about to be judged anew */
   busy: boolean;
+  /** what they were found in; null while nothing could be judged */
+  judged: { session: Session; withoutIds: readonly string[] } | null;
 }
 
 const FindingsContext = createContext<LiveFindings | null>(null);
@@ -214,7 +216,11 @@ function FindingsProvider({ children }: { children: ReactNode }) {
     () => [...session.sources, ...session.arrays].filter(({ id }) => unclear.ids.includes(id)),
     [session, unclear],
   );
-  const value = useMemo(() => ({ findings, left, failed, busy }), [findings, left, failed, busy]);
+  const judged = busy ? null : ask;
+  const value = useMemo(
+    () => ({ findings, left, failed, busy, judged }),
+    [findings, left, failed, busy, judged],
+  );
   return <FindingsContext value={value}>{children}</FindingsContext>;
 }
 

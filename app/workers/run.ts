@@ -17,7 +17,7 @@ interface Lane {
 }
 
 /** Quick tasks share a worker; these have their own, so that nothing waits behind them. */
-const OWN: readonly TaskName[] = ['findings', 'recommend', 'judge', 'render'];
+const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'render'];
 
 const lanes = new Map<string, Lane>();
 let asked = 0;

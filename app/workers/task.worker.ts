@@ -1,4 +1,5 @@
-import { findingsIn } from '../../core/analysis/analyse';
+import { findingsIn } from '../../core/analysis/findings/engine';
+import { waysOutInSteps } from '../../core/analysis/findings/trials';
 import { focusRows } from '../../core/analysis/focus';
 import { judgeArray } from '../../core/analysis/judge';
 import { mixFigures } from '../../core/analysis/mix';
@@ -59,6 +60,7 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const session = without(settled(copy), withoutIds);
     return findingsIn(session, (array) => analyser.array(session, array));
   },
+  ways: ({ session: copy, withoutIds, key }) => waysOutInSteps(without(settled(copy), withoutIds), key),
   mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
   focus: ({ session, arrayId }) => focusRows(settled(session), arrayId),
   *mix(copy) {

@@ -1,5 +1,6 @@
 import type { Pattern } from '../../core/acoustics/patterns';
 import type { Finding } from '../../core/analysis/findings/finding';
+import type { WaysOut } from '../../core/analysis/findings/trials';
 import type { FocusRow } from '../../core/analysis/focus';
 import type { Judgement } from '../../core/analysis/judge';
 import type { MixFigures } from '../../core/analysis/mix';
@@ -27,6 +28,11 @@ export interface Tasks {
   findings: {
     ask: { session: Session; withoutIds: readonly string[] };
     answer: Finding[];
+  };
+  /** ways out of one finding, each tried on a copy before it is offered */
+  ways: {
+    ask: { session: Session; withoutIds: readonly string[]; key: string };
+    answer: WaysOut;
   };
   mono: { ask: { session: Session; arrayId: string | null }; answer: MonoRow[] };
   focus: { ask: { session: Session; arrayId: string | null }; answer: FocusRow[] };

@@ -2,9 +2,12 @@ import { readyArray } from '../prepare/arrays';
 import type { Capsule } from '../arrays/capsules';
 import type { PreparedArray } from '../localisation/prepared-array';
 import { MODEL_IDS } from '../localisation/models/index';
+import { speakingModel } from '../localisation/leading';
+import type { ModelId } from '../localisation/models/model';
 import {
   centreSlopes,
   farField,
+  halfAngle,
   inPlace,
   recordingAngles,
   type PerModel,
@@ -39,6 +42,8 @@ export interface ArrayFigures {
   /** with real sources at the ensemble's distance and height; null without an ensemble */
   inPlace: PerModel<RecordingAngle> | null;
   centreSlope: PerModel<number | null>;
+  /** the half recording angle where players stand, in the model that leads: quicker than all of them */
+  halfDeg: (model: ModelId) => number | null;
   /** its own sources; null without them */
   ensemble: EnsembleArc | null;
   /** of every source, whoever the array is for */
@@ -157,7 +162,7 @@ function balanceOf(figures: readonly SourceFigures[]): number | null {
   return left > 0 && right > 0 ? powerDb(right / left) : null;
 }
 
-/** What an array makes of the far field: the part that no source changes. */
+/** What an array makes of the far field: the part that no source changes, each when it is first read. */
 export interface ArrayBasis {
   prepared: PreparedArray;
   farField: PerModel<RecordingAngle>;
@@ -167,11 +172,16 @@ export interface ArrayBasis {
 const basisAt = remembered((array: MicArray) =>
   lastOf((speed: number): ArrayBasis => {
     const prepared = readyArray(array);
-    const far = farField(prepared, speed);
+    const angles = once(() => recordingAngles(prepared, farField(prepared, speed)));
+    const slopes = once(() => centreSlopes(prepared, farField(prepared, speed)));
     return {
       prepared,
-      farField: recordingAngles(prepared, far),
-      centreSlope: centreSlopes(prepared, far),
+      get farField() {
+        return angles();
+      },
+      get centreSlope() {
+        return slopes();
+      },
     };
   }),
 );
@@ -245,6 +255,24 @@ export function inPlaceAngles(
   return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));
 }
 
+/** As anglesIn has it, of one model alone. */
+function halfIn(
+  { prepared }: ArrayBasis,
+  ensemble: EnsembleArc | null,
+  { speed }: Context,
+  model: ModelId,
+): number | null {
+  const cuesAt =
+    ensemble && isApart(prepared, ensemble)
+      ? inPlace(prepared, ensemble.distanceM, ensemble.heightM, speed)
+      : farField(prepared, speed);
+  const speaking = speakingModel(model, prepared.coincident);
+  const right = halfAngle(cuesAt, speaking, 1);
+  if (prepared.symmetric || right === null) return right;
+  const left = halfAngle(cuesAt, speaking, 1, -1);
+  return left === null ? null : (right + left) / 2;
+}
+
 /** All figures of one array over all sources; what is known of either is not computed again. */
 export function arrayFigures(
   array: MicArray,
@@ -275,17 +303,23 @@ export function assemble(
   });
   const ensemble = once(() => ensembleArc(basis.prepared, players(), own()));
   const angles = once(() => inPlaceAngles(basis.prepared, ensemble(), context));
+  const half = lastOf((model: ModelId) => halfIn(basis, ensemble(), context, model));
   const balance = once(() => balanceOf(own()));
   const stage = once(() => stageOf(own()));
   return {
     id: array.id,
     name: array.name,
     capsules: basis.prepared.capsules,
-    farField: basis.farField,
+    get farField() {
+      return basis.farField;
+    },
     get inPlace() {
       return angles();
     },
-    centreSlope: basis.centreSlope,
+    get centreSlope() {
+      return basis.centreSlope;
+    },
+    halfDeg: half,
     get ensemble() {
       return ensemble();
     },

@@ -17,17 +17,17 @@ export const OVER_PEOPLE_M = 1;
 export const OVER_PEOPLE_FROM_M = 1.8;
 
 /**
- * Width of the picture where the brief does not say, percent of the base: an ensemble fills it, a
- * few players and one alone do not.
+ * Customary widths of the picture, percent of the base, where nobody wants another: an ensemble
+ * fills it, a few players less, a wide instrument alone still less. None of them is a wish.
  */
-export const USUAL_WIDTH_PCT = 85;
-const FEW_WIDTH_PCT = 70;
-const ALONE_WIDTH_PCT = 50;
+const ENSEMBLE_PCT = { min: 70, max: 100 };
+const FEW_PCT = { min: 50, max: 90 };
+const ALONE_PCT = { min: 25, max: 75 };
 const FEW = 4;
 
-function usualWidth(players: number): number {
-  if (players > FEW) return USUAL_WIDTH_PCT;
-  return players > 1 ? FEW_WIDTH_PCT : ALONE_WIDTH_PCT;
+function customaryWidth(players: number): { min: number; max: number } {
+  if (players > FEW) return ENSEMBLE_PCT;
+  return players > 1 ? FEW_PCT : ALONE_PCT;
 }
 /** Customary width of the picture of several players, percent of the base: said where nobody wants another. */
 export const CUSTOMARY_WIDTH_PCT = { min: 50, max: 100 } as const;
@@ -50,8 +50,10 @@ export const ROOM_DB = {
   roomy: { min: -9, max: -1 },
 } as const;
 
-/** Up to this height of an array before an ensemble it stands in the way of eyes, m. */
+/** Up to this height of an array before an ensemble it stands in the way of eyes, m … */
 export const IN_SIGHT_M = 1.9;
+/** … from this one on; lower it is below the heads of who sits, m. */
+export const BELOW_SIGHT_M = 1.1;
 
 /** What an array makes of a session, in the figures by which arrays are judged. */
 export interface Measures {
@@ -111,8 +113,11 @@ export interface Parts {
 }
 
 export interface Wanted {
-  imageWidthPct: number;
+  /** as it was said, the width itself; else the customary range */
+  widthPct: { min: number; max: number };
   roomDb: { min: number; max: number };
+  /** which of them somebody said: the others are customary, and never called wanted */
+  said: { width: boolean; room: boolean; mono: boolean };
   practice: 'level-first' | 'time-first' | 'both' | null;
   weights: Parts;
 }
@@ -130,8 +135,12 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>, players = FEW + 1): 
   const { imageWidthPct, room, mono, bands, tastePct, practice } = brief.intent;
   const taste = tastePct / 100;
   return {
-    imageWidthPct: imageWidthPct ?? usualWidth(players),
+    widthPct:
+      imageWidthPct === null
+        ? customaryWidth(players)
+        : { min: imageWidthPct, max: imageWidthPct },
     roomDb: room === null ? IN_DOUBT_DB : ROOM_DB[room],
+    said: { width: imageWidthPct !== null, room: room !== null, mono: mono !== null },
     practice,
     weights: {
       // Wishes for single players say more than a width.
@@ -139,12 +148,12 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>, players = FEW + 1): 
       spacing: bands.length > 0 ? 0.5 : 1.5,
       gap: 1,
       speakers: 2,
-      bands: bands.length > 0 ? 4 : 0,
+      bands: bands.length > 0 ? 6 : 0,
       room: room === null ? 1.5 : 2,
       mono: mono === null ? 0.5 : MONO_WEIGHT[mono],
       even: 1,
       depth: 0.5,
-      space: 0.5 + 2 * Math.max(0, taste),
+      space: 1 + 2 * Math.max(0, taste),
       exact: 0.5 + 2 * Math.max(0, -taste),
       practice: practice === null ? 0 : 2,
       sure: 0.5,
@@ -164,8 +173,9 @@ export function roomMissDb(ratioDb: number | null, wanted: Wanted['roomDb']): nu
   return Math.max(wanted.min - ratioDb, ratioDb - wanted.max, 0);
 }
 
-/** A stand in nobody's eyes and not a high one. */
+/** A stand in nobody's eyes and not a high one: below the heads of who sits, or above all. */
 const heightScore = (heightM: number): number => {
+  if (heightM <= BELOW_SIGHT_M) return 1;
   if (heightM < IN_SIGHT_M) return near(IN_SIGHT_M - heightM, 1.4);
   return near(Math.max(0, heightM - HIGH_STAND_M), 2);
 };
@@ -187,8 +197,9 @@ export function partScores(measures: Measures, wanted: Wanted, count: number): P
   // With few players the neighbours are far apart by necessity.
   const evenGap = count > 1 ? measures.imageWidthPct / (count - 1) : 0;
   const widthMiss = Math.max(
-    wanted.imageWidthPct - measures.narrowestPct,
-    measures.widestPct - wanted.imageWidthPct,
+    0,
+    wanted.widthPct.min - measures.narrowestPct,
+    measures.widestPct - wanted.widthPct.max,
   );
   return {
     fill: near(widthMiss, 80),
@@ -197,7 +208,13 @@ export function partScores(measures: Measures, wanted: Wanted, count: number): P
     speakers: near(measures.atSpeakersPct, 50),
     bands: measures.bandsHeld ?? 1,
     room: near(roomMissDb(measures.directToReverberantDb, wanted.roomDb), 8),
-    mono: near(Math.min(0, measures.worstMonoBandDb + 1), 9),
+    // A comb takes no level from the whole: it counts where somebody said that mono matters.
+    mono: near(
+      wanted.said.mono
+        ? Math.min(0, measures.worstMonoBandDb + 1)
+        : Math.min(0, 2 * (measures.worstMonoDb + 1)),
+      9,
+    ),
     even: near(Math.max(0, measures.unevennessDb - 3), 12),
     depth: near(Math.max(0, measures.frontToBackDb - 3), 9),
     // Well below 0 the bass is not wide but out of phase.

@@ -48,6 +48,17 @@ const boxOf = remembered((venue: Venue): Shoebox | null => {
   };
 });
 
+/** Where neither hall nor kit says it, no stand goes higher, m; and kept to a ceiling, m. */
+const NO_CEILING_M = 12;
+const CEILING_M = 0.3;
+
+/** The highest that a microphone can be put: by the kit's stands and the hall, m. */
+export function highestM({ kit, venue }: Pick<Session, 'kit' | 'venue'>): number {
+  const stands = kit.stands.map(({ maxHeightM }) => maxHeightM);
+  const ceiling = venue.heightM === null ? NO_CEILING_M : venue.heightM - CEILING_M;
+  return Math.min(stands.length > 0 ? Math.max(...stands) : NO_CEILING_M, ceiling);
+}
+
 /** What is moved back into the hall is put so far from its walls, m. */
 const CLEAR_M = 0.3;
 

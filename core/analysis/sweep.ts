@@ -130,20 +130,37 @@ export function centreFillSweep(
 
 /** The least gap is worth this much of the picture's width at the most. */
 const WIDTH_KEPT = 0.75;
+/** A gap smaller by less than this is the same gap, percent. */
+const SAME_GAP_PCT = 1;
+
+/** A centre level, and a smaller gap that it is not worth its price for. */
+export interface BestCentreFill extends CentreFill {
+  /** the smallest gap of all, where it would give the picture away; null where this is it */
+  skipped: CentreFill | null;
+}
 
 /**
  * The centre level that closes the hole without giving the picture away: the smallest largest gap
  * among those that leave three quarters of the fullest picture; of equal ones the lowest level.
- * @returns null without points
+ * @param now what there is already: what is not better than that by a percent is not proposed
+ * @returns null without points, and where nothing is better
  */
-export function bestCentreFill(points: readonly CentreFill[]): CentreFill | null {
+export function bestCentreFill(
+  points: readonly CentreFill[],
+  now: CentreFill | null = null,
+): BestCentreFill | null {
   const fullest = Math.max(0, ...points.map(({ imageWidthPct }) => imageWidthPct));
-  return points
-    .filter(({ imageWidthPct }) => imageWidthPct >= fullest * WIDTH_KEPT)
-    .reduce<CentreFill | null>(
-      (best, point) => (!best || point.largestGapPct < best.largestGapPct - 0.05 ? point : best),
+  const least = (list: readonly CentreFill[]): CentreFill | null =>
+    list.reduce<CentreFill | null>(
+      (best, point) =>
+        !best || point.largestGapPct < best.largestGapPct - SAME_GAP_PCT ? point : best,
       null,
     );
+  const best = least(points.filter(({ imageWidthPct }) => imageWidthPct >= fullest * WIDTH_KEPT));
+  if (!best || (now && best.largestGapPct > now.largestGapPct - SAME_GAP_PCT)) return null;
+  const smallest = least(points);
+  const skips = smallest && smallest.largestGapPct < best.largestGapPct - SAME_GAP_PCT;
+  return { ...best, skipped: skips ? smallest : null };
 }
 
 /** How far a player's image wanders when the player sways. */

@@ -72,7 +72,9 @@ function measured(
   const values: Measured['values'] = {
     technique: plain(`${TECHNIQUE_WORDS[techniqueName(technique)]}${pattern}`),
     figures: plain(techniqueFigures(technique, units)),
-    place: plain(`${lengthText(y, units)} upstage, ${lengthText(z, units)} up`),
+    place: plain(
+      `${lengthText(Math.abs(y), units)} ${y < 0 ? 'before the stage edge' : 'upstage of it'}, ${lengthText(z, units)} up`,
+    ),
     'recording angle': plain(
       summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
     ),
@@ -112,7 +114,7 @@ function measured(
     },
     tolerance: {
       text:
-        tolerancePct === null
+        tolerancePct === null || technique.kind === 'single'
           ? '—'
           : `images ±${formatNumber(tolerancePct, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
       merit: tolerancePct === null ? null : -tolerancePct,

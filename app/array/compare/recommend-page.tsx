@@ -21,6 +21,7 @@ function treeFigures({ technique }: Recommendation, units: UnitSystem): string {
 
 function titleOf(entry: Recommendation, units: UnitSystem): string {
   const { technique, name, family } = entry;
+  if (entry.standard !== null) return `${entry.standard}: ${TECHNIQUE_WORDS[name]}, ${techniqueFigures(technique, units)}`;
   if (family === 'tree') return `Tree of three omnis, ${treeFigures(entry, units)}`;
   const spoken = technique.kind === 'pair' && name !== 'figure-eights';
   const pattern = spoken ? `, ${patternWords(technique.pattern)}` : '';
@@ -246,13 +247,14 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
       </p>
       {result.recommendations.length === 0 && (
         <p className="py-4">
-          Nothing to recommend: there are no players yet, or the hall leaves no room before them.
+          {result.nothing}
         </p>
       )}
       {result.outriggers && (
         <p className="py-2">
           In the narrowest model the picture stays {formatNumber(result.outriggers.narrowestPct, 0)}{' '}
-          % wide, {formatNumber(result.outriggers.wantedPct, 0)} % are wanted: outriggers about{' '}
+          % wide, {formatNumber(result.outriggers.leastPct, 0)} % are{' '}
+          {result.outriggers.wanted ? 'wanted' : 'customary at least'}: outriggers about{' '}
           {lengthText(result.outriggers.spacingM, units)} apart, well below the main array, would
           widen it.
         </p>

@@ -43,7 +43,7 @@ export function CentreFill({ array }: { array: MicArray }) {
   if (index < 0) return null;
   const present = stripsOf(array.technique, array.mix.capsules)[index]?.gainDb ?? 0;
   const [now] = centreFillSweep(session, array, CENTRE, [present]);
-  const best = bestCentreFill(points);
+  const best = bestCentreFill(points, now ?? null);
   return (
     <div className="grid grid-cols-[18rem_1fr] gap-x-10 pt-4">
       <div>
@@ -59,8 +59,11 @@ export function CentreFill({ array }: { array: MicArray }) {
           {now
             ? `Now: largest gap ${formatNumber(now.largestGapPct, 0)} %, image width ${formatNumber(now.imageWidthPct, 0)} %.`
             : 'No players yet, so there is no gap to close.'}{' '}
+          {now && !best && 'No level of the centre does better.'}
           {best &&
             `Better at ${formatSigned(best.gainDb, 0)} dB: gap ${formatNumber(best.largestGapPct, 0)} %, image width ${formatNumber(best.imageWidthPct, 0)} %.`}
+          {best?.skipped &&
+            ` The smallest gap, ${formatNumber(best.skipped.largestGapPct, 0)} % at ${formatSigned(best.skipped.gainDb, 0)} dB, would leave a picture of ${formatNumber(best.skipped.imageWidthPct, 0)} % only.`}
         </p>
         {best && best.gainDb !== present && (
           <button

@@ -12,7 +12,7 @@ import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { nearestOnStretch } from '../../units/geometry';
 import { clamp } from '../../units/numbers';
 import { distance, planDistance, type Vec3 } from '../../units/vector';
-import { shoeboxOf } from '../room';
+import { highestM, shoeboxOf } from '../room';
 import { withPattern } from '../summary';
 import type { Fix, Lever } from './finding';
 import { middleOfPlayers } from './causes/picture';
@@ -22,9 +22,8 @@ import { middleOfPlayers } from './causes/picture';
  * is said by the hall and the kit; what comes of a step is for who tries it.
  */
 
-/** Where neither hall nor kit says it: so far a cable reaches, and so high a stand, m. */
+/** Where no hall says it: so far a cable reaches, m. */
 const NO_WALL_M = 60;
-const NO_CEILING_M = 12;
 /** Kept to walls and ceiling, m. */
 const WALL_M = 0.3;
 const LOWEST_M = 0.2;
@@ -65,15 +64,6 @@ export function isPossible(session: Session, { x, y, z }: Vec3): boolean {
     max: { x: room.max.x - WALL_M, y: room.max.y - WALL_M, z: room.max.z - WALL_M },
   };
   return isInside(smaller, { x, y, z });
-}
-
-/** The highest that the kit's stands and the hall allow, m. */
-export function highestM({ kit, venue }: Session): number {
-  const stands = kit.stands.map(({ maxHeightM }) => maxHeightM);
-  return Math.min(
-    stands.length > 0 ? Math.max(...stands) : NO_CEILING_M,
-    (venue.heightM ?? NO_CEILING_M + WALL_M) - WALL_M,
-  );
 }
 
 /** Nearer than this to somebody on the way, a stand would go through him, m. */

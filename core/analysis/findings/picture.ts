@@ -1,6 +1,6 @@
 import { patternAOf } from '../../acoustics/patterns';
 import { AT_LOUDSPEAKER, CUSTOMARY_WIDTH_PCT, LARGE_GAP_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
-import { anglesIn, imageIn, leadingModel, stageIn } from '../../localisation/leading';
+import { imageIn, leadingModel, stageIn } from '../../localisation/leading';
 import { standardNamed, standardTechnique } from '../../arrays/standards';
 import { alterationOf } from '../alteration';
 import type { ArrayFigures } from '../array-figures';
@@ -148,13 +148,18 @@ function reversed({ session, array, figures }: ArrayView): Found[] {
 
 /** How far the outermost player is beyond the recording angle, degrees; below 0 inside. */
 function beyondDeg(figures: ArrayFigures, { settings }: Session): number | null {
-  const half = anglesIn(figures, settings.model)?.halfDeg ?? null;
+  const half = figures.halfDeg(settings.model);
   if (half === null || figures.own.length === 0) return null;
   return Math.max(...figures.own.map(({ azimuthDeg }) => Math.abs(azimuthDeg))) - half;
 }
 
 function outside({ session, array, figures }: ArrayView): Found[] {
-  const half = anglesIn(figures, session.settings.model)?.halfDeg ?? null;
+  // Nobody at a loudspeaker is the usual case, and quickly seen.
+  const { model } = session.settings;
+  const crowded = figures.own.some(
+    (source) => Math.abs(leadingShift(session, source) ?? 0) >= AT_LOUDSPEAKER,
+  );
+  const half = crowded ? figures.halfDeg(model) : null;
   if (half === null) return [];
   const out = figures.own.filter((source) => {
     const shift = leadingShift(session, source);
@@ -282,9 +287,10 @@ function lopsided({ session, array, figures }: ArrayView): Found[] {
 
 function standardMismatch({ session, array, figures }: ArrayView): Found[] {
   const standard = standardNamed(array.name);
+  if (!standard) return [];
   const model = leadingModel(figures.farField, session.settings.model);
   const speed = speedOfSound(session.venue.temperatureC);
-  const altered = standard && alterationOf(array, standard, model, speed);
+  const altered = alterationOf(array, standard, model, speed);
   if (!altered) return [];
   const { halfDeg: here, standardHalfDeg: named, in: off } = altered;
   const effect =

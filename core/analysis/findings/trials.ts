@@ -23,6 +23,8 @@ import {
 
 /** The ways out of one finding. */
 export interface WaysOut {
+  /** of the finding */
+  key: string;
   ways: WayOut[];
   /** something was tried, and nothing helped */
   nothingHelps: boolean;
@@ -101,9 +103,10 @@ function copyWith(session: Session, fix: Fix): Session | null {
   return applyFix(session, fix);
 }
 
-/** So many steps of a lever are looked at by its own rule, and so many of them by all. */
-const MOST_STEPS = 90;
-const MOST_TRIALS = 4;
+/** So many steps of a lever at the most; and so many trials by all rules, a lever and a finding. */
+const MOST_STEPS = 400;
+const MOST_TRIALS = 3;
+const MOST_TRIALS_IN_ALL = 14;
 
 interface Tried {
   fix: Fix;
@@ -111,47 +114,94 @@ interface Tried {
   outcome: Outcome;
 }
 
-/** The first step of a lever that stands; null where none does. */
-function firstThatStands(session: Session, raised: Raised, lever: Lever): Tried | null {
+/** Trials that are left for one finding. */
+interface Budget {
+  trials: number;
+}
+
+/** Places in a list, close together first and farther apart later, the last one among them. */
+function* growingPlaces(count: number, from: number): Generator<number> {
+  let [at, step] = [from, 1];
+  while (at < count - 1) {
+    yield at;
+    at += Math.floor(step);
+    step *= 1.4;
+  }
+  if (from < count) yield count - 1;
+}
+
+function stepsOf(lever: Lever): Fix[] {
+  const steps: Fix[] = [];
+  for (const fix of lever) {
+    steps.push(fix);
+    if (steps.length >= MOST_STEPS) break;
+  }
+  return steps;
+}
+
+/**
+ * The gentlest step of a lever that stands; null where none does. Its own rule looks at few steps,
+ * and between the last that does not help and the first that does at the middle, again and again;
+ * all rules look at what is left.
+ */
+function firstThatStands(
+  session: Session,
+  raised: Raised,
+  lever: Lever,
+  budget: Budget,
+): Tried | null {
   const { rule, finding } = raised;
   const before = raisedOf(session);
-  const sizeIn = (copy: Session): number =>
-    raisedIn(rule, copy, finding.arrayId).find((one) => one.finding.key === finding.key)?.finding
-      .size ?? 0;
-  let [steps, trials, wait] = [0, 0, 0];
+  const steps = stepsOf(lever);
+  const sizes = new Map<number, number>();
+  /** What is left of the finding by its own rule; infinite where the step is not allowed. */
+  const sizeAt = (i: number): number => {
+    const known = sizes.get(i);
+    if (known !== undefined) return known;
+    const fix = steps[i];
+    const copy = fix && copyWith(session, fix);
+    const size = copy
+      ? (raisedIn(rule, copy, finding.arrayId).find((one) => one.finding.key === finding.key)
+          ?.finding.size ?? 0)
+      : Infinity;
+    sizes.set(i, size);
+    return size;
+  };
+  let trials = 0;
   let fallback: Tried | null = null;
-  // Of several places one that is gone is a step.
-  const share = raised.parts.length > 1 ? 1 - 1e-6 : SHRUNK;
-  let best: { fix: Fix; size: number } | null = null;
-  const tryOut = (fix: Fix): Tried | null => {
-    const copy = copyWith(session, fix);
-    if (!copy) return null;
+  const tryOut = (i: number): Tried | null => {
+    const fix = steps[i];
+    const copy = fix && copyWith(session, fix);
+    if (!fix || !copy || trials >= MOST_TRIALS || budget.trials <= 0) return null;
     trials += 1;
+    budget.trials -= 1;
     const outcome = outcomeOf(before, raisedOf(copy), finding.key);
     const verdict = verdictOn(outcome, finding);
     if (verdict === 'clean') return { fix, copy, outcome };
     if (verdict === 'with others') fallback ??= { fix, copy, outcome };
     return null;
   };
-  for (const fix of lever) {
-    if (++steps > MOST_STEPS || trials >= MOST_TRIALS) break;
-    if (wait > 0) {
-      wait -= 1;
-      continue;
+  let last = -1;
+  for (const i of growingPlaces(steps.length, 0)) {
+    if (sizeAt(i) === 0) {
+      let [no, yes] = [last, i];
+      while (yes - no > 1) {
+        const middle = (no + yes) >> 1;
+        if (sizeAt(middle) === 0) yes = middle;
+        else no = middle;
+      }
+      const stands = tryOut(yes) ?? (yes === i ? null : tryOut(i));
+      if (stands) return stands;
+      if (trials >= MOST_TRIALS) break;
     }
-    const copy = copyWith(session, fix);
-    if (!copy) continue;
-    const size = sizeIn(copy);
-    if (size > 0) {
-      if (size <= share * finding.size && size < (best?.size ?? Infinity)) best = { fix, size };
-      continue;
-    }
-    const stands = tryOut(fix);
-    if (stands) return stands;
-    wait = trials;
+    last = i;
   }
   if (fallback) return fallback;
-  return best && trials < MOST_TRIALS ? (tryOut(best.fix) ?? fallback) : null;
+  // Of several places one that is gone is a step.
+  const share = raised.parts.length > 1 ? 1 - 1e-6 : SHRUNK;
+  const [best] = [...sizes].filter(([, size]) => size > 0).sort((a, b) => a[1] - b[1] || a[0] - b[0]);
+  if (!best || best[1] > share * finding.size) return null;
+  return tryOut(best[0]) ?? fallback;
 }
 
 /** Differences that somebody would hear or see. */
@@ -226,7 +276,7 @@ function becomesOf(session: Session, part: Found | undefined, { copy, outcome }:
 }
 
 /** So many members, the worst, have ways of their own worked out; all of them the common one. */
-const MOST_MEMBERS = 6;
+const MOST_MEMBERS = 4;
 const MOST_WAYS = 5;
 
 /**
@@ -239,14 +289,21 @@ export function* waysOutInSteps(
   key: string,
 ): Generator<number, WaysOut, undefined> {
   const raised = raisedOf(session).find(({ finding }) => finding.key === key);
-  if (!raised) return { ways: [], nothingHelps: false, instead: null };
+  if (!raised) return { key, ways: [], nothingHelps: false, instead: null };
   const { parts, finding } = raised;
   const several = parts.length > 1;
   const first = Math.max(0, parts.length - MOST_MEMBERS);
   const ways: WayOut[] = [];
   const ofParts: (Fix | null)[] = [];
   let asked = false;
-  const offer = (tried: Tried, part: Found | undefined, member: number | null, label?: string) => {
+  const budget: Budget = { trials: MOST_TRIALS_IN_ALL };
+  const offered = new Set<string>();
+  const offer = (tried: Tried, part: Found | undefined, place: number | null, label?: string) => {
+    const same = JSON.stringify(tried.fix.changes);
+    if (offered.has(same)) return;
+    offered.add(same);
+    // What mends one place and all others with it is a way out of the whole.
+    const member = tried.outcome.left === null ? null : place;
     ways.push({
       label: label ?? tried.fix.label,
       changes: tried.fix.changes,
@@ -266,7 +323,7 @@ export function* waysOutInSteps(
     let mine: Fix | null = null;
     for (const lever of levers) {
       if (ways.filter(({ member }) => member === (several ? i : null)).length >= MOST_WAYS) break;
-      const tried = firstThatStands(session, raised, lever);
+      const tried = firstThatStands(session, raised, lever, budget);
       yield (i + 0.5) / parts.length;
       if (!tried) continue;
       mine ??= tried.fix;
@@ -278,14 +335,14 @@ export function* waysOutInSteps(
   const label = parts[parts.length - 1]?.cause?.fixLabel;
   if (several && label !== undefined) {
     const fix: Fix = { label, changes: ofParts.flatMap((one) => one?.changes ?? []) };
-    const tried = firstThatStands(session, raised, [fix]);
+    const tried = firstThatStands(session, raised, [fix], { trials: 1 });
     if (tried) {
       offer(tried, undefined, null, label);
       ways.unshift(...ways.splice(-1));
     }
   }
   const instead = ways.length > 0 ? null : (parts[parts.length - 1]?.instead ?? null);
-  return { ways, nothingHelps: asked && ways.length === 0, instead };
+  return { key, ways, nothingHelps: asked && ways.length === 0, instead };
 }
 
 /** The same at once. */

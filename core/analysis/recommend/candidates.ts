@@ -1,13 +1,17 @@
+import { mean } from 'd3-array';
 import { threeMicTree } from '../../arrays/layouts';
+import { STANDARDS, standardTechnique } from '../../arrays/standards';
 import type { Pattern } from '../../acoustics/patterns';
 import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
 import { neededReach } from '../../rig/mechanics/stands';
 import { BOUNDS } from '../../session/bounds';
 import type { Session, Source } from '../../session/schema';
+import { clamp } from '../../units/numbers';
 import { distance, planDistance } from '../../units/vector';
 import { toDeg, wrapDeg } from '../../units/guard';
 import { OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { ensembleFrame, fromFrame, type EnsembleFrame } from '../ensemble-frame';
+import { highestM } from '../room';
 import { isAmong } from '../seats';
 
 /** A way of working that an engineer chooses between before any numbers. */
@@ -63,8 +67,17 @@ export function allTechniques(): Technique[] {
   const pair = (pattern: Pattern, spacingM: number, includedAngleDeg: number) =>
     techniques.push({ kind: 'pair', pattern, spacingM, includedAngleDeg });
   for (const pattern of CROSSED_PATTERNS) for (const angle of CROSSED_DEG) pair(pattern, 0, angle);
+  for (const standard of STANDARDS) techniques.push(standardTechnique(standard));
   for (const pattern of NEAR_PATTERNS) {
-    for (const spacing of NEAR_M) for (const angle of NEAR_DEG) pair(pattern, spacing, angle);
+    for (const spacing of NEAR_M) {
+      for (const angle of NEAR_DEG) {
+        const same = STANDARDS.some(
+          (one) =>
+            one.pattern === pattern && one.spacingM === spacing && one.includedAngleDeg === angle,
+        );
+        if (!same) pair(pattern, spacing, angle);
+      }
+    }
   }
   for (const angle of EIGHTS_DEG) pair('figure-eight', 0, angle);
   for (const pattern of ['omni', 'subcardioid'] as const) {
@@ -83,16 +96,55 @@ export function allTechniques(): Technique[] {
   return techniques;
 }
 
-/** Before the front row, m: steps of a quarter or so. */
-const BEFORE_M = [0.5, 0.65, 0.8, 1, 1.25, 1.6, 2, 2.5, 3.1, 3.8, 4.6, 5.5];
-const HEIGHTS_M = [1.3, 1.7, 2, 2.4, 2.8, 3.3];
+/** Before the front row, m: from arm's length on in so many steps of a like share. */
+const NEAREST_BEFORE_M = 0.5;
+const BEFORE_STEPS = 12;
+const HEIGHT_STEPS = 6;
+/** An ensemble is looked at from between these heights, m; what sounds lower or higher widens them. */
+const USUAL_HEIGHTS_M = { min: 1.3, max: 3.3 };
+/** Above the middle of what sounds a main array goes no higher than this, m. */
+const MOST_ABOVE_M = 2.2;
+const LOWEST_M = 0.5;
+
+const tenths = (metres: number): number => Math.round(metres * 20) / 20;
+
+/** Distances before the front row, as far as such an ensemble is heard as a whole, m. */
+function distancesBefore(frame: EnsembleFrame): number[] {
+  const most = farthestBefore(frame);
+  const factor = (most / NEAREST_BEFORE_M) ** (1 / (BEFORE_STEPS - 1));
+  return [
+    ...new Set(
+      Array.from({ length: BEFORE_STEPS }, (_, i) => tenths(NEAREST_BEFORE_M * factor ** i)),
+    ),
+  ];
+}
+
+/** Heights by what sounds, the hall and the stands at hand, m. */
+function heightsFor(session: Session, sources: readonly Source[]): number[] {
+  const zs = sources.map(({ z }) => z);
+  const [low, high] = [Math.min(...zs), Math.max(...zs)];
+  const middle = (mean(zs) ?? 1.2) + MOST_ABOVE_M;
+  const most = Math.min(
+    highestM(session),
+    Math.max(USUAL_HEIGHTS_M.max, Math.min(high + 0.5, middle + 2)),
+  );
+  const least = clamp(Math.min(USUAL_HEIGHTS_M.min, low + 0.1), LOWEST_M, most);
+  return [
+    ...new Set(
+      Array.from({ length: HEIGHT_STEPS }, (_, i) =>
+        tenths(least + ((most - least) * i) / (HEIGHT_STEPS - 1)),
+      ),
+    ),
+  ];
+}
 /** A hand's breadth to walls, and room above a microphone, m. */
 const WALL_M = 0.3;
 const NEAREST_PLAYER_M = 0.6;
 /** Nobody sits farther to the side than this, seen from a main array, degrees. */
 const WIDEST_DEG = 85;
-/** Farther than this for the width of what plays nobody puts a main pair. */
-const farthestBefore = ({ leftM, rightM }: EnsembleFrame): number => 1.6 + 0.5 * (rightM - leftM);
+/** Farther than this for the width and depth of what plays nobody puts a main pair. */
+const farthestBefore = ({ leftM, rightM, frontM, backM }: EnsembleFrame): number =>
+  1.6 + 0.8 * (rightM - leftM) + 0.3 * (backM - frontM);
 
 /** A tree is for what is wide: less than this and a pair is all that it can be, m. */
 export const TREE_FROM_M = 3;
@@ -145,12 +197,12 @@ export function placesFor(session: Session, sources: readonly Source[]): Place[]
   const frame = ensembleFrame(sources);
   if (!frame) return [];
   const { aimDeg } = frame;
-  const most = farthestBefore(frame);
+  const heights = heightsFor(session, sources);
   const stands = standsOf(session);
   const { min, max } = BOUNDS.positionM;
   const middle = fromFrame(aimDeg, frame.acrossM, (frame.frontM + frame.backM) / 2);
   const round = (value: number): number => Math.round(value * 100) / 100 || 0;
-  return BEFORE_M.filter((before) => before <= most).flatMap((beforeM) => {
+  return distancesBefore(frame).flatMap((beforeM) => {
     const on = fromFrame(aimDeg, frame.acrossM, frame.frontM - beforeM);
     const at = { x: round(on.x), y: round(on.y) };
     if (!(Math.min(at.x, at.y) >= min && Math.max(at.x, at.y) <= max)) return [];
@@ -159,7 +211,7 @@ export function placesFor(session: Session, sources: readonly Source[]): Place[]
     if (reach === null || reach > stands.reachM + 1e-9) return [];
     const distanceM = planDistance(at, middle);
     const near = session.sources.some((source) => planDistance(source, at) < OVER_PEOPLE_M);
-    return HEIGHTS_M.flatMap((z): Place[] => {
+    return heights.flatMap((z): Place[] => {
       const place = { ...at, z };
       if (z > stands.upM || !fits(session, place) || !seesAll(sources, aimDeg, place)) return [];
       const tiltDeg = tiltTowards(sources, z, distanceM);

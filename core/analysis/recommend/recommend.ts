@@ -1,3 +1,7 @@
+import { patternAOf } from '../../acoustics/patterns';
+import { distance } from '../../units/vector';
+import { crossedEquivalent } from '../../arrays/mid-side';
+import { standardOf } from '../../arrays/standards';
 import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
 import { missingForKit } from '../../kit/needs';
 import { speakingModel } from '../../localisation/leading';
@@ -27,6 +31,10 @@ export interface Recommendation {
   family: Family;
   technique: SessionTechnique;
   name: TechniqueName;
+  /** the named standard that it is; null where it is none */
+  standard: string | null;
+  /** another way to the same two channels: the mid-side of a crossed pair, or the pair of a mid-side */
+  equal: SessionTechnique | null;
   x: number;
   y: number;
   z: number;
@@ -56,7 +64,9 @@ export interface Recommendation {
 export interface OutriggerOffer {
   spacingM: number;
   narrowestPct: number;
-  wantedPct: number;
+  /** as it is wanted, or customary where nobody said it */
+  leastPct: number;
+  wanted: boolean;
 }
 
 export interface RecommendationResult {
@@ -69,6 +79,8 @@ export interface RecommendationResult {
   outriggers: OutriggerOffer | null;
   /** families that are left out, and why */
   leftOut: { family: Family; reason: string }[];
+  /** why there is nothing to recommend; null where there is */
+  nothing: string | null;
   /** techniques that the kit cannot build, and what is missing */
   notBuildable: { technique: TechniqueName; needs: string }[];
 }
@@ -118,6 +130,9 @@ function alike(a: TrialArray, b: TrialArray): boolean {
   if (patternOf(a.technique) !== patternOf(b.technique)) return false;
   return Math.abs(a.beforeM - b.beforeM) < 0.3 * Math.max(a.beforeM, b.beforeM);
 }
+
+/** Everybody knows a named standard by heart: on a near tie it comes before its neighbours, points. */
+const KNOWN_BY_HEART = 1;
 
 /** The best few of a family, of which no two are nearly the same. */
 function keepBest(known: Scored[], next: Scored): void {
@@ -171,6 +186,8 @@ function lookedAt(question: Question, candidate: TrialArray): Recommendation {
     family,
     technique: technique as SessionTechnique,
     name: techniqueName(technique),
+    standard: standardOf(technique)?.name ?? null,
+    equal: null,
     x,
     y,
     z,
@@ -199,7 +216,8 @@ const brokenReason = ({ measures }: Recommendation): string =>
 function ranked(found: readonly Recommendation[][], { wanted }: Question) {
   const leftOut: RecommendationResult['leftOut'] = [];
   const best = found.flatMap((list): Recommendation[] => {
-    const sorted = [...list].sort((a, b) => b.score - a.score);
+    const known = ({ standard }: Recommendation): number => (standard ? KNOWN_BY_HEART : 0);
+    const sorted = [...list].sort((a, b) => b.score + known(b) - a.score - known(a));
     const sound = sorted.filter(({ measures }) => measures.broken === 0);
     const [first, ...more] = sound;
     if (first) return [{ ...first, more: more.slice(0, SHOWN - 1) }];
@@ -208,6 +226,10 @@ function ranked(found: readonly Recommendation[][], { wanted }: Question) {
     return [];
   });
   best.sort((a, b) => b.score - a.score);
+  return { ...toldOf(asOneOffer(best), wanted), leftOut };
+}
+
+function toldOf(best: readonly Recommendation[], wanted: Wanted) {
   const [first] = best;
   const told = (entry: Recommendation, rank: number): Recommendation => ({
     ...entry,
@@ -219,7 +241,45 @@ function ranked(found: readonly Recommendation[][], { wanted }: Question) {
     ...told(entry, i + 1),
     more: entry.more.map((other) => told(other, i + 1)),
   }));
-  return { recommendations, leftOut };
+  return { recommendations };
+}
+
+/** A mid-side and a crossed pair whose numbers differ by no more than this are one. */
+const SAME_A = 0.06;
+const SAME_DEG = 8;
+/** … where they stand within this of each other, m. */
+const SAME_PLACE_M = 0.6;
+
+/** The crossed pair that a technique is or decodes to; null for what is neither. */
+function crossedOf({ technique }: Recommendation): { patternA: number; deg: number } | null {
+  if (technique.kind === 'mid-side') {
+    const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
+    return { patternA: crossed.patternA, deg: crossed.includedAngleDeg };
+  }
+  if (technique.kind !== 'pair' || technique.spacingM > 0) return null;
+  return { patternA: patternAOf(technique.pattern), deg: technique.includedAngleDeg };
+}
+
+/** A mid-side and its crossed equal are one offer: the better of the two, with the other named. */
+function asOneOffer(best: readonly Recommendation[]): Recommendation[] {
+  const kept: Recommendation[] = [];
+  for (const entry of best) {
+    const own = crossedOf(entry);
+    const twin = kept.findIndex((other) => {
+      const theirs = crossedOf(other);
+      const kinds = new Set([entry.technique.kind, other.technique.kind]);
+      if (!own || !theirs || kinds.size < 2) return false;
+      return (
+        Math.abs(own.patternA - theirs.patternA) <= SAME_A &&
+        Math.abs(own.deg - theirs.deg) <= SAME_DEG &&
+        distance(entry, other) <= SAME_PLACE_M
+      );
+    });
+    const known = kept[twin];
+    if (known) kept[twin] = { ...known, equal: entry.technique };
+    else kept.push(entry);
+  }
+  return kept;
 }
 
 /** Narrower than wanted by so much in some model, and outriggers are worth a thought, percent. */
@@ -232,9 +292,10 @@ function outriggerOffer(
   const frame = ensembleFrame(players);
   if (!first || !frame) return null;
   const { narrowestPct } = first.measures;
-  if (narrowestPct >= wanted.imageWidthPct - TOO_NARROW_PCT) return null;
+  const leastPct = wanted.widthPct.min;
+  if (narrowestPct >= leastPct - TOO_NARROW_PCT) return null;
   const spacingM = Math.round(0.8 * (frame.rightM - frame.leftM) * 10) / 10;
-  return spacingM >= 2 ? { spacingM, narrowestPct, wantedPct: wanted.imageWidthPct } : null;
+  return spacingM >= 2 ? { spacingM, narrowestPct, leastPct, wanted: wanted.said.width } : null;
 }
 
 /**
@@ -274,10 +335,11 @@ export function* recommendInSteps(
     const known = best.get(family) ?? [];
     best.set(family, known);
     const prepared = readyTechnique(technique, context.speed);
+    const byHeart = standardOf(technique) ? KNOWN_BY_HEART : 0;
     for (const place of places) {
       const measures = measure(ready, place, prepared, model, context);
       const parts = partScores(measures, wanted, players.length);
-      const score = scoreOf(parts, wanted, measures.broken);
+      const score = scoreOf(parts, wanted, measures.broken) + byHeart;
       keepBest(known, { candidate: { technique, family, ...place }, score });
       measured += 1;
       if (measured % CHUNK === 0) yield (FIRST_STAGE * measured) / total;
@@ -295,8 +357,17 @@ export function* recommendInSteps(
     recommendations,
     outriggers: outriggerOffer(recommendations[0], question),
     leftOut,
+    nothing:
+      recommendations.length > 0 ? null : whyNothing(players.length, places.length, buildable.length),
     notBuildable: uniqueNeeds(whole, techniques),
   };
+}
+
+function whyNothing(players: number, places: number, techniques: number): string {
+  if (players === 0) return 'There are no players yet: an array is recommended for somebody.';
+  if (techniques === 0) return 'The kit builds none of the customary techniques.';
+  if (places === 0) return 'The hall, the seats and the stands leave no place before the players.';
+  return 'Wherever an array would stand, somebody has no stable image.';
 }
 
 function uniqueNeeds(

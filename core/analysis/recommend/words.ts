@@ -1,5 +1,12 @@
 import { formatNumber, lengthText, type UnitSystem } from '../../units/format';
-import { HIGH_STAND_M, IN_SIGHT_M, type Measures, type Parts, type Wanted } from '../criteria';
+import {
+  HIGH_STAND_M,
+  IN_SIGHT_M,
+  roomMissDb,
+  type Measures,
+  type Parts,
+  type Wanted,
+} from '../criteria';
 import type { Place } from './candidates';
 
 /** What speaks for and against an array, and in what two of them differ, in words. */
@@ -49,8 +56,15 @@ export function reasons(
     const who = m.broken === 1 ? '1 player has' : `${m.broken} players have`;
     reasonsAgainst.push(`${who} no stable image, or one on the wrong side`);
   }
+  if (m.bandsHeld !== null) say('bands', `${pct(m.bandsHeld * 100)} of the wanted places are met`);
   const width = widthWords(m.narrowestPct, m.widestPct);
-  say('fill', `the picture is ${width}; ${pct(wanted.imageWidthPct)} wanted`);
+  const { min: least, max: most } = wanted.widthPct;
+  if (wanted.said.width) say('fill', `the picture is ${width}; ${pct(least)} wanted`);
+  else if (players > 1 && m.bandsHeld === null) {
+    say('fill', `the picture is ${width}; customary are ${least} to ${pct(most)}`);
+  } else if (players === 1 && m.widestPct > NEXT_TO_NOTHING_PCT) {
+    say('fill', `the instrument is ${width}`);
+  }
   if (players > 2 && m.widestPct > NEXT_TO_NOTHING_PCT)
     say(
       'spacing',
@@ -61,26 +75,29 @@ export function reasons(
   if (parts.speakers < BAD) {
     say('speakers', '', `${pct(m.atSpeakersPct)} of the players end up at a loudspeaker`);
   }
-  if (m.bandsHeld !== null) say('bands', `${pct(m.bandsHeld * 100)} of the wanted places are met`);
   if (m.directToReverberantDb !== null) {
     const { min, max } = wanted.roomDb;
-    say(
-      'room',
-      `${formatNumber(m.directToReverberantDb, 1)} dB direct to room, ${max >= 20 ? `at least ${formatNumber(min, 0)}` : `${formatNumber(min, 0)} to ${formatNumber(max, 0)}`} dB wanted`,
-    );
+    const range = max >= 20 ? `at least ${formatNumber(min, 0)}` : `${formatNumber(min, 0)} to ${formatNumber(max, 0)}`;
+    const text = `${formatNumber(m.directToReverberantDb, 1)} dB direct to room; ${wanted.said.room ? `${range} dB wanted` : `customary ${range} dB`}`;
+    // A miss, however small, is nothing that speaks for it.
+    if (roomMissDb(m.directToReverberantDb, wanted.roomDb) === 0 || parts.room < BAD) say('room', text);
   }
   const mono = formatNumber(Math.abs(m.worstMonoBandDb), 0);
+  const sum = formatNumber(Math.abs(m.worstMonoDb), 1);
   say(
     'mono',
     'mono loses nothing that matters',
-    `in mono somebody loses up to ${mono} dB in a third octave`,
+    wanted.said.mono
+      ? `in mono somebody loses up to ${mono} dB in a third octave`
+      : `in mono somebody loses ${sum} dB as a whole`,
   );
   const apart = formatNumber(m.unevennessDb, 1);
+  const [all, they] = players === 2 ? ['both are', 'the two'] : ['all are', 'players'];
   if (players > 1)
     say(
       'even',
-      m.unevennessDb < HARDLY_DB ? 'all are equally loud' : `players are within ${apart} dB`,
-      `players are ${apart} dB apart through distance and pattern`,
+      m.unevennessDb < HARDLY_DB ? `${all} equally loud` : `${they} are within ${apart} dB`,
+      `${they} are ${apart} dB apart through distance and pattern`,
     );
   const back = formatNumber(Math.abs(m.frontToBackDb), 1);
   const where = m.frontToBackDb > 0 ? 'behind' : 'above';
@@ -172,12 +189,12 @@ export function differences(of: Measures, from: Measures): string[] {
 
 /** What each part is called where it is weighed. */
 export const PART_WORDS: Readonly<Record<keyof Parts, string>> = {
-  fill: 'the wanted width',
+  fill: 'the width of the picture',
   spacing: 'even spacing',
   gap: 'a picture without gaps',
   speakers: 'players clear of the loudspeakers',
   bands: 'the wanted places',
-  room: 'the wanted room',
+  room: 'how much room',
   mono: 'mono',
   even: 'even levels',
   depth: 'front against back',
@@ -206,6 +223,6 @@ export function whatWouldWin(of: Parts, from: Parts, { weights }: Wanted): strin
     .sort((a, b) => a.times - b.times);
   if (!least || least.times > MOST_TIMES) return null;
   const { key, times } = least;
-  const often = times < 1.15 ? 'a little more' : `${formatNumber(times, 1)} times as much`;
+  const often = times < 1.25 ? 'a little more' : times < 2.5 ? 'clearly more' : 'far more';
   return `It would come first if ${PART_WORDS[key]} counted ${often}.`;
 }
