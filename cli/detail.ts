@@ -3,6 +3,7 @@ import {
   arrivalsOf,
   contextOf,
   interchannelCorrelation,
+  layersOf,
   distanceSweep,
   focusRows,
   heightSweep,
@@ -37,7 +38,10 @@ function finished<T>(steps: Generator<number, T, undefined>): T {
 
 /** Mono sums as the page has them, of one array or of the whole mix. */
 const monoOf = (session: Session, arrayId: string | null) =>
-  finished(monoRows(session, arrayId)).map(({ bands, ...row }) => ({ ...row, thirdOctaves: bands }));
+  finished(monoRows(session, arrayId)).map(({ bands, ...row }) => ({
+    ...row,
+    thirdOctaves: bands,
+  }));
 
 type PerArray = (session: Session, array: MicArray) => unknown;
 
@@ -103,6 +107,7 @@ const PER_SESSION = {
   focus: (session: Session) => finished(focusRows(session, null)),
   arrivals: (session: Session) =>
     session.sources.map((source) => ({ sourceId: source.id, ...arrivalsOf(session, source) })),
+  layers: (session: Session) => layersOf(session),
   spill: (session: Session) => ({
     microphones: spillMatrix(session),
     threeToOne: threeToOne(session),

@@ -68,7 +68,14 @@ function lengths(session: Session, both: boolean) {
 
 type LengthWords = ReturnType<typeof lengths>;
 
-function sideways(metres: number, text: LengthWords, precision: LengthPrecision = 'floor'): string {
+const NOT_KNOWN = 'not known: ask';
+
+function sideways(
+  metres: number | null,
+  text: LengthWords,
+  precision: LengthPrecision = 'floor',
+): string {
+  if (metres === null) return NOT_KNOWN;
   if (Math.abs(metres) < 0.0005) return 'centre';
   return `${text(Math.abs(metres), precision)} ${metres < 0 ? 'left' : 'right'}`;
 }
@@ -81,13 +88,15 @@ function depthText(metres: number, text: LengthWords): string {
 const UPSTAGE = 'straight upstage';
 
 /** @param zero the words for no turn at all; those of the floor know the other way as well */
-function turnText(deg: number, zero: string): string {
+function turnText(deg: number | null, zero: string): string {
+  if (deg === null) return NOT_KNOWN;
   if (Math.abs(deg) < 0.05) return zero;
   if (zero === UPSTAGE && Math.abs(deg) > 179.95) return 'straight downstage';
   return `${angleText(Math.abs(deg))} ${deg < 0 ? 'left' : 'right'}`;
 }
 
-function tiltText(deg: number): string {
+function tiltText(deg: number | null): string {
+  if (deg === null) return NOT_KNOWN;
   if (Math.abs(deg) < 0.05) return 'level';
   return `${angleText(Math.abs(deg))} ${deg < 0 ? 'down' : 'up'}`;
 }
@@ -119,6 +128,13 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
   const { technique } = sheet;
   if (technique.kind === 'pair') {
     const { spacingM, includedAngleDeg } = technique;
+    if (sheet.missing.length > 0) {
+      const lacks = (name: 'spacingM' | 'includedAngleDeg', known: string): string =>
+        sheet.missing.includes(name) ? NOT_KNOWN : known;
+      return [
+        `Capsule to capsule ${lacks('spacingM', text(spacingM, spacingM < 1 ? 'bar' : 'floor'))}; included angle ${lacks('includedAngleDeg', angleText(includedAngleDeg))}.`,
+      ];
+    }
     const within = usualTolerances(sheet);
     return [
       `Capsule to capsule ${text(spacingM, spacingM < 1 ? 'bar' : 'floor')}, included angle ${angleText(includedAngleDeg)}; within ±${text(within.spacingM, 'bar')} and ±${angleText(within.angleDeg)}.`,

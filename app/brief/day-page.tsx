@@ -213,6 +213,11 @@ export function DayPage() {
         />
         <Readout label="All together" number={`${plan.totalMin}`} unit="min" />
         <Readout label="Of it playing" number={`${plan.playingMin}`} unit="min" />
+        <Readout
+          label="Played"
+          number={`${plan.playings}`}
+          unit={plan.playings === 1 ? 'time' : 'times'}
+        />
         <Readout label="Ends" number={timeText(plan.endMin)} />
         {plan.conflicts.map(({ message }) => (
           <p key={message} className="flex gap-2 pt-2">

@@ -5,12 +5,16 @@ import { useState } from 'react';
 import {
   arrivalsOf,
   echoLimit,
+  layersOf,
   mixFigures,
   proposedStrips,
   type SpotProposal,
 } from '../../core/analysis';
 import { formatNumber, formatSigned, lengthText, panText } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
+import { QuantityField } from '../parts/quantity-field';
+import { delayKind } from '../parts/quantity-kinds';
+import { fieldKey } from '../view/validity';
 import { FormulaLink } from '../parts/formula-link';
 import { edit, undo } from '../document/session-store';
 import { choiceStore } from '../view/choice';
@@ -30,6 +34,59 @@ function applyProposals(proposals: readonly SpotProposal[]): void {
   notify('Delays and pans set.', { label: 'Undo', run: () => void undo() });
 }
 
+const LAYER_WORDS = {
+  fuses: 'fuses with it',
+  colours: 'colours it',
+  echo: 'an echo of it',
+} as const;
+
+/** Every layer of the mix against the main array, by a limit that is the session's. */
+function Layers() {
+  const session = useSession();
+  const layers = layersOf(session);
+  if (layers.length === 0) return null;
+  const ms = (value: number): string => formatSigned(value, 1);
+  return (
+    <details open>
+      <summary className="cursor-pointer text-[15px]">Layers against the main array</summary>
+      <table className="ledger-table w-full" aria-label="Layers">
+        <thead>
+          <tr>
+            <th>Array</th>
+            <th className="num">behind it</th>
+            <th className="num">level</th>
+            <th>together</th>
+          </tr>
+        </thead>
+        <tbody>
+          {layers.map(({ arrayId, name, leastMs, mostMs, levelDb, word }) => (
+            <tr key={arrayId}>
+              <th scope="row">{name}</th>
+              <td className="num">
+                {ms(leastMs)}
+                {mostMs - leastMs > 0.05 ? ` to ${ms(mostMs)}` : ''} ms
+              </td>
+              <td className="num">{formatSigned(levelDb, 1)} dB</td>
+              <td className={word === 'echo' ? 'text-warning' : ''}>{LAYER_WORDS[word]}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="w-80 pt-1">
+        <QuantityField
+          label="An echo from"
+          fieldKey={fieldKey('settings', '', 'echoFromMs')}
+          kind={delayKind}
+          value={session.settings.echoFromMs}
+          onCommit={(value) =>
+            value !== null && edit((draft) => void (draft.settings.echoFromMs = value))
+          }
+        />
+      </div>
+    </details>
+  );
+}
+
 /** One player's way to every microphone: who hears first, what is late, what spots should do. */
 export function ArrivalsPage() {
   const session = useSession();
@@ -46,6 +103,7 @@ export function ArrivalsPage() {
   const useful = proposals.filter(({ delayMs, leadsByMs }) => delayMs > 0.005 || leadsByMs > 0.005);
   return (
     <section aria-label="Arrivals" className="flex max-w-4xl flex-col gap-3">
+      <Layers />
       <div className="w-80">
         <ChoiceField
           label="Player"

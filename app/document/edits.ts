@@ -1,6 +1,6 @@
 import { current } from 'immer';
 import { broughtIn } from '../../core/analysis/room';
-import { standardOf, stripsOf, type ChannelStrip } from '../../core/arrays';
+import { onSideOf, standardOf, stripsOf, type ChannelStrip } from '../../core/arrays';
 import { rearranged, type Ensemble } from '../../core/ensembles';
 import {
   newArray,
@@ -53,6 +53,17 @@ export const changeTechnique =
     if (now) array.standard = now.name;
   };
 
+/** A number of a pair; emptied it is not known, and nothing is reckoned with what stood there. */
+export const pairNumber =
+  (id: string, name: MicArray['missing'][number], value: number | null): Recipe =>
+  (session) => {
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (array?.technique.kind !== 'pair') return;
+    const others = array.missing.filter((known) => known !== name);
+    array.missing = value === null ? [...others, name] : others;
+    if (value !== null) changeTechnique(id, 'pair', { [name]: value })(session);
+  };
+
 export const changeMix =
   (id: string, change: Partial<MicArray['mix']>): Recipe =>
   (session) => {
@@ -78,6 +89,10 @@ export const rebuilt =
   (session) => {
     changeArray(id, change)(session);
     changeMix(id, { capsules })(session);
+    const array = session.arrays.find((entry) => entry.id === id);
+    if (!array) return;
+    const { technique, mix } = onSideOf(session.settings.perspective, current(array));
+    Object.assign(array, { technique, mix });
   };
 
 export const changeEquipment =
@@ -111,6 +126,10 @@ const settledIn = <T extends { x: number; y: number; z: number }>(
   entry: T,
 ): T => ({ ...entry, ...broughtIn(session, entry) });
 
+/** A new array: inside the hall, and with its left and right on the session's side. */
+const readyIn = (session: Pick<Session, 'venue' | 'settings'>, array: MicArray): MicArray =>
+  onSideOf(session.settings.perspective, settledIn(session, array));
+
 /** Adds a player, where asked or on the next free spot, and selects it. */
 export function addPlayer(session: Session, at?: { x: number; y: number }): void {
   const id = newId();
@@ -132,7 +151,7 @@ export function addMainPair(): void {
   const id = newId();
   const done = edit((draft) => {
     draft.arrays.push(
-      settledIn(draft, newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 })),
+      readyIn(draft, newArray({ id, name: 'Main pair', role: 'main', y: -0.5, z: 2.7 })),
     );
   });
   if (done) select({ kind: 'array', id });
@@ -157,8 +176,12 @@ export const withTechnique =
     if (!target) return;
     const stays = technique.kind === target.technique.kind && technique.kind !== 'custom';
     target.technique = technique;
+    target.missing = [];
     target.standard = standardOf(technique)?.name ?? '';
-    if (!stays) target.mix.capsules = [];
+    if (stays) return;
+    target.mix.capsules = [];
+    const sided = onSideOf(draft.settings.perspective, current(target));
+    Object.assign(target, { technique: sided.technique, mix: sided.mix });
   };
 
 export const setTechnique = (array: MicArray, technique: SessionTechnique): boolean =>
@@ -193,7 +216,7 @@ export function addReadyArray(
   const done = edit((draft) => {
     const names = new Set(draft.arrays.map(({ name }) => name));
     const base = nameWith(player, ` ${what}`);
-    draft.arrays.push(settledIn(draft, make(id, freeName(base, names))));
+    draft.arrays.push(readyIn(draft, make(id, freeName(base, names))));
   });
   if (done) select({ kind: 'array', id });
 }
@@ -208,7 +231,7 @@ function putUpFor(make: (session: Session) => readonly MicArray[]): void {
     for (const array of made) {
       const name = freeName(array.name, names);
       names.add(name);
-      draft.arrays.push(settledIn(draft, { ...array, name }));
+      draft.arrays.push(readyIn(draft, { ...array, name }));
     }
   });
   const [first] = made;
@@ -229,7 +252,7 @@ export function addArray(change: Partial<MicArray> & { name: string }): void {
   const done = edit((draft) => {
     const names = new Set(draft.arrays.map(({ name }) => name));
     draft.arrays.push(
-      settledIn(draft, newArray({ ...change, id, name: freeName(change.name, names) })),
+      readyIn(draft, newArray({ ...change, id, name: freeName(change.name, names) })),
     );
   });
   if (done) select({ kind: 'array', id });

@@ -9,7 +9,7 @@ import {
   type SourceFigures,
 } from '../../core/analysis';
 import type { PerModel, StageFigures } from '../../core/localisation';
-import { enabledArrays, type MicArray, type Session } from '../../core/session';
+import { enabledArrays, isKnown, type MicArray, type Session } from '../../core/session';
 import { useSettled } from './use-settled';
 import { choiceStore } from '../view/choice';
 import { fieldOf, validityStore } from '../view/validity';
@@ -80,7 +80,12 @@ const nothingYet = (array: MicArray | null, missing: string): LiveFigures => ({
 const reasonOf = (error: unknown): string =>
   error instanceof Error ? error.message : String(error);
 
-function blockingField(invalid: Readonly<Record<string, string>>, arrayId: string): string | null {
+function blockingField(invalid: Readonly<Record<string, string>>, array: MicArray): string | null {
+  const arrayId = array.id;
+  if (!isKnown(array)) {
+    const [name] = array.missing;
+    return `The ${name === 'spacingM' ? 'spacing' : 'included angle'} of ${array.name} is not known.`;
+  }
   const key = Object.keys(invalid).find((name) => {
     const { of, id } = fieldOf(name);
     return (of === 'array' && id === arrayId) || of === 'venue';
@@ -111,7 +116,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
     }
 
     function liveFigures(): LiveFigures {
-      const missing = array ? blockingField(invalid, array.id) : 'There is no array yet.';
+      const missing = array ? blockingField(invalid, array) : 'There is no array yet.';
       if (!array || missing !== null) {
         return nothingYet(array, missing ?? 'There is no array yet.');
       }

@@ -10,6 +10,7 @@ import {
   parseNumber,
   parsePan,
   parseTemperature,
+  speedOfSound,
   type FormattedQuantity,
   type LengthPrecision,
   type Outcome,
@@ -57,6 +58,12 @@ function lengthShown(
 /** From where on a number without a unit is rather one of the next smaller unit, m. */
 const MOST_BARE_M: Partial<Record<BoundsName, number>> = { roomM: 120, widthM: 20, spacingM: 20 };
 
+/** How long sound takes for a length, at the session's temperature. */
+function travelText(metres: number): string {
+  const temperatureC = sessionStore.getState().session?.venue.temperatureC ?? 20;
+  return `${formatNumber((Math.abs(metres) / speedOfSound(temperatureC)) * 1000, 2)} ms of sound`;
+}
+
 export function lengthKind(
   boundsName: BoundsName,
   system: UnitSystem,
@@ -85,7 +92,7 @@ export function lengthKind(
         ...(bar ? {} : { bareUpTo: MOST_BARE_M[boundsName] ?? 50 }),
       }),
     hint: (value) =>
-      `${value === null ? '' : `${lengthText(value, other, precision)}. `}` +
+      `${value === null ? '' : `${lengthText(value, other, precision)}, ${travelText(value)}. `}` +
       `Any unit: 17 cm, 2.5 m, 6' 8". A bare number is read as ${bare}.`,
   };
 }

@@ -334,6 +334,9 @@ export function ChannelsPage() {
                   </td>
                   <td data-label="For" className="max-w-40 truncate" title={row.forWhom}>
                     {row.again ? '' : row.forWhom}
+                    {row.side !== '' && !row.again && (
+                      <span className="text-muted">, {row.side}</span>
+                    )}
                   </td>
                   <td data-label="Level" className="num">
                     {formatNumber(row.levelDb, 0)} dB

@@ -1,4 +1,4 @@
-import { enabledArrays } from '../session/lists';
+import { knownArrays } from '../session/lists';
 import type { Session } from '../session/schema';
 import { arrayFigures, type ArrayFigures } from './array-figures';
 import { contextOf } from '../prepare/context';
@@ -10,10 +10,10 @@ export interface SessionFigures {
   findings: Finding[];
 }
 
-/** All figures of the enabled arrays over all sources, without judging them. */
+/** All figures of the enabled arrays whose numbers are known over all sources, without judging them. */
 export function sessionFigures(session: Session): ArrayFigures[] {
   const context = contextOf(session);
-  const arrays = enabledArrays(session);
+  const arrays = knownArrays(session);
   return arrays.map((array) => arrayFigures(array, session.sources, context));
 }
 

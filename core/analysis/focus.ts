@@ -4,7 +4,7 @@ import { nearArrivals } from '../localisation/cues';
 import { focusOf, type Focus, type StereoWave } from '../localisation/listener';
 import { readyArray } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
-import { enabledArrays } from '../session/lists';
+import { knownArrays } from '../session/lists';
 import type { Session } from '../session/schema';
 import { prepareMix } from './mix';
 
@@ -34,7 +34,7 @@ export function* focusRows(
   session: Session,
   arrayId: string | null,
 ): Generator<number, FocusRow[], undefined> {
-  const array = enabledArrays(session).find(({ id }) => id === arrayId);
+  const array = knownArrays(session).find(({ id }) => id === arrayId);
   const ready = arrayId === null ? prepareMix(session) : array ? readyArray(array) : null;
   if (!ready) return [];
   const { speed } = contextOf(session);

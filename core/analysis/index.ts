@@ -30,3 +30,4 @@ export {
 export * from './focus';
 export * from './gain';
 export * from './intent';
+export * from './layers';

@@ -6,7 +6,7 @@ import { eventsOf, heardApart, weighEvents, type ImageEvent } from '../localisat
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import { readyArray } from '../prepare/arrays';
-import { enabledArrays } from '../session/lists';
+import { knownArrays } from '../session/lists';
 import type { MicArray, Session, Source } from '../session/schema';
 import { dbToAmplitude, powerDb } from '../units/guard';
 import { remembered } from '../units/remember';
@@ -15,9 +15,9 @@ import type { Vec3 } from '../units/vector';
 import { edgesAt } from './edges-at';
 import { imagesOf } from './source-figures';
 
-/** The arrays that are heard: enabled, and not muted in the mix. */
+/** The arrays that are heard: enabled, known in all their numbers, and not muted in the mix. */
 export function heardArrays(session: Pick<Session, 'arrays'>): MicArray[] {
-  return enabledArrays(session).filter(({ mix }) => !mix.mute);
+  return knownArrays(session).filter(({ mix }) => !mix.mute);
 }
 
 /**

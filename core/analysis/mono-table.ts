@@ -4,7 +4,7 @@ import { monoWaves, nearArrivals } from '../localisation/cues';
 import type { PreparedArray } from '../localisation/prepared-array';
 import { readyArray } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
-import { enabledArrays } from '../session/lists';
+import { knownArrays } from '../session/lists';
 import type { Session, Source } from '../session/schema';
 import type { Vec3 } from '../units/vector';
 import { edgesAt } from './edges-at';
@@ -43,7 +43,7 @@ export function* monoRows(
   session: Session,
   arrayId: string | null,
 ): Generator<number, MonoRow[], undefined> {
-  const array = enabledArrays(session).find(({ id }) => id === arrayId);
+  const array = knownArrays(session).find(({ id }) => id === arrayId);
   const ready = arrayId === null ? prepareMix(session) : array ? readyArray(array) : null;
   if (!ready) return [];
   const { speed } = contextOf(session);

@@ -11,3 +11,4 @@ export * from './routing';
 export * from './standards';
 export * from './strings';
 export * from './technique';
+export * from './perspective';

@@ -15,7 +15,7 @@ export interface Place {
 
 /** What a section's numbers come to. */
 export interface SectionFigures {
-  /** radius of the front arc, m: arc length / opening angle; null for straight rows */
+  /** radius of the front arc, m: arc length (places × pitch) / opening angle; null for straight rows */
   frontRadiusM: number | null;
   /** players per row, front first */
   perRow: number[];
@@ -52,7 +52,8 @@ const STRAIGHT_DEG = 1;
 
 function frontRadius({ shape, openingDeg, pitchM }: SectionShape, front: number): number | null {
   if (shape === 'rows' || openingDeg < STRAIGHT_DEG || front < 2 || pitchM === 0) return null;
-  return ((front - 1) * pitchM) / ((openingDeg * Math.PI) / 180);
+  // Every place takes a pitch of the arc, half of it on either side.
+  return (front * pitchM) / ((openingDeg * Math.PI) / 180);
 }
 
 function within(name: string, value: number, bounds: BoundsName): void {

@@ -2,6 +2,7 @@ import { sum } from 'd3-array';
 import { enabledArrays } from '../session/lists';
 import { capsulesInFrame } from '../arrays/capsules';
 import type { Kit, MicArray, Microphone, Session } from '../session/schema';
+import { patternAOf } from '../acoustics/patterns';
 import { canDo, patternWord } from './needs';
 
 /** Which microphone of the kit serves one capsule. */
@@ -21,13 +22,13 @@ export interface Assignment {
   left: Record<string, number>;
   /** capsules without a microphone */
   missing: number;
-  /** arrays whose two channels got different microphones */
+  /** arrays whose channels of one pattern got different microphones */
   unmatched: string[];
   /** what could be done about what is missing */
   alternatives: string[];
 }
 
-/** What has to be served together: a pair's two capsules take the same entry where they can. */
+/** What has to be served together: capsules of one array that take the same entry where they can. */
 interface Demand {
   array: MicArray;
   indexes: number[];
@@ -42,10 +43,34 @@ const ROLE_ORDER: readonly MicArray['role'][] = [
   'spot',
 ];
 
-function demandsOf(array: MicArray): Demand[] {
+/** The capsules of an array by their pattern: those are alike where they can be. */
+function alikeIn(array: MicArray): number[][] {
+  const groups = new Map<number, number[]>();
+  capsulesInFrame(array.technique).forEach(({ pattern }, index) => {
+    const patternA = patternAOf(pattern);
+    groups.set(patternA, [...(groups.get(patternA) ?? []), index]);
+  });
+  return [...groups.values()];
+}
+
+/** Two capsules that mirror each other take two alike, where not all of an array can be. */
+function pairsIn(array: MicArray, indexes: readonly number[]): number[][] {
   const capsules = capsulesInFrame(array.technique);
-  if (array.technique.kind === 'pair') return [{ array, indexes: [0, 1] }];
-  return capsules.map((_, index) => ({ array, indexes: [index] }));
+  const left = new Set(indexes);
+  const pairs: number[][] = [];
+  for (const i of indexes) {
+    const a = capsules[i];
+    const twin = indexes.find((j) => {
+      const b = capsules[j];
+      if (!a || !b || j <= i || !left.has(j)) return false;
+      return a.dx !== 0 && Math.abs(a.dx + b.dx) < 1e-3 && Math.abs(a.dy - b.dy) < 1e-3;
+    });
+    if (!left.has(i) || twin === undefined) continue;
+    left.delete(i);
+    left.delete(twin);
+    pairs.push([i, twin]);
+  }
+  return [...pairs, ...[...left].map((i) => [i])];
 }
 
 /** Entries that can do a pattern, those that can do least else first, so that the rest stays free. */
@@ -53,7 +78,7 @@ function candidates(kit: Kit, demand: Demand): Microphone[] {
   const [index = 0] = demand.indexes;
   const pattern = capsulesInFrame(demand.array.technique)[index]?.pattern;
   if (pattern === undefined) return [];
-  const two = demand.indexes.length === 2;
+  const two = demand.indexes.length >= 2;
   return kit.microphones
     .filter((microphone) => canDo(microphone, pattern))
     .sort(
@@ -100,8 +125,9 @@ function match(
 }
 
 /**
- * Shares the kit out over the enabled arrays: pairs first and with matched entries, main arrays
- * before spots. A pair that finds no two alike is served one by one and named as unmatched.
+ * Shares the kit out over the enabled arrays: what one array shares is alike where it can be, with
+ * matched entries, main arrays before spots. What finds no set alike is served by its mirrored
+ * halves, then one by one, and named as unmatched.
  * Source: augmenting paths, H. W. Kuhn (1955).
  */
 export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Assignment {
@@ -111,36 +137,47 @@ export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Ass
   );
   const free = new Map(kit.microphones.map(({ id, count }) => [id, count]));
   const by = new Map<string, string>();
-  for (const { id, equipment } of enabled) {
+  for (const { id, equipment, technique } of enabled) {
+    const capsules = capsulesInFrame(technique);
     equipment.microphoneIds.forEach((chosen, index) => {
-      if (!free.has(chosen)) return;
+      const microphone = kit.microphones.find((entry) => entry.id === chosen);
+      const capsule = capsules[index];
+      // What cannot do the pattern is not what is put up.
+      if (!microphone || !capsule || !canDo(microphone, capsule.pattern)) return;
       by.set(`${id}:${index}`, chosen);
       free.set(chosen, (free.get(chosen) ?? 0) - 1);
     });
   }
-  const demands = enabled
-    .flatMap(demandsOf)
-    .map(({ array, indexes }) => ({
-      array,
-      indexes: indexes.filter((index) => !by.has(`${array.id}:${index}`)),
-    }))
-    .filter(({ indexes }) => indexes.length > 0);
+  const open = (array: MicArray, indexes: readonly number[]): Demand => ({
+    array,
+    indexes: indexes.filter((index) => !by.has(`${array.id}:${index}`)),
+  });
   const take = (served: Map<Demand, string>) => {
-    for (const [{ indexes }, id] of served) free.set(id, (free.get(id) ?? 0) - indexes.length);
+    for (const [{ array, indexes }, id] of served) {
+      free.set(id, (free.get(id) ?? 0) - indexes.length);
+      for (const index of indexes) by.set(`${array.id}:${index}`, id);
+    }
   };
-  const pairs = demands.filter(({ indexes }) => indexes.length === 2);
-  const together = match(kit, pairs, free);
-  take(together);
-  const singles = demands.flatMap((demand) =>
-    together.has(demand)
-      ? []
-      : demand.indexes.map((index) => ({ array: demand.array, indexes: [index] })),
+  const wholes = enabled
+    .flatMap((array) => alikeIn(array).map((indexes) => open(array, indexes)))
+    .filter(({ indexes }) => indexes.length > 1);
+  // By roles first, or the largest first: as leaves fewer that are not alike.
+  const bySize = [...wholes].sort((a, b) => b.indexes.length - a.indexes.length);
+  const [byRole, largestFirst] = [wholes, bySize].map((list) => match(kit, list, free));
+  const together =
+    byRole && largestFirst && largestFirst.size > byRole.size ? largestFirst : byRole;
+  if (together) take(together);
+  const rest = wholes.filter((demand) => !together?.has(demand));
+  const halves = rest
+    .flatMap(({ array, indexes }) => pairsIn(array, indexes).map((part) => open(array, part)))
+    .filter(({ indexes }) => indexes.length > 1);
+  take(match(kit, halves, free));
+  const singles = enabled.flatMap((array) =>
+    capsulesInFrame(array.technique)
+      .map((_, index) => open(array, [index]))
+      .filter(({ indexes }) => indexes.length > 0),
   );
-  const alone = match(kit, singles, free);
-  take(alone);
-  for (const [{ array, indexes }, id] of [...together, ...alone]) {
-    for (const index of indexes) by.set(`${array.id}:${index}`, id);
-  }
+  take(match(kit, singles, free));
   const nameOf = new Map(kit.microphones.map(({ id, name }) => [id, name]));
   const capsules = enabledArrays({ arrays }).flatMap((array) =>
     capsulesInFrame(array.technique).map(({ label, pattern }, index) => {
@@ -155,12 +192,13 @@ export function assignKit({ kit, arrays }: Pick<Session, 'kit' | 'arrays'>): Ass
       };
     }),
   );
-  const unmatched = pairs
-    .filter(
-      (demand) =>
-        !together.has(demand) && demand.indexes.every((i) => by.has(`${demand.array.id}:${i}`)),
-    )
-    .map(({ array }) => array.name);
+  const unmatched = [
+    ...new Set(
+      rest
+        .filter(({ array, indexes }) => indexes.every((i) => by.has(`${array.id}:${i}`)))
+        .map(({ array }) => array.name),
+    ),
+  ];
   const left = Object.fromEntries(free);
   const missing = capsules.filter(({ microphoneId }) => microphoneId === null);
   return {

@@ -86,8 +86,8 @@ const PAIR_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid', 'hypercardioi
 const NEAR_ANGLES_DEG = [60, 70, 80, 90, 100, 110, 120];
 const MID_PATTERNS = ['omni', 'subcardioid', 'cardioid', 'supercardioid', 'figure-eight'] as const;
 /** Customary ranges: what lies beyond has the angle as well, and nobody puts it up. */
-const CROSSED_DEG = { min: 70, max: 135 };
-const EIGHTS_DEG = { min: 70, max: 110 };
+const CROSSED_DEG = { min: 70, max: 180 };
+const EIGHTS_DEG = { min: 50, max: 130 };
 const SIDE_DB = { min: -10, max: 6 };
 const NEAR_M = { min: 0.1, max: 0.45 };
 const SPACED_M = { min: 0.3, max: 2 };

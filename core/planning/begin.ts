@@ -1,4 +1,5 @@
 import { broughtIn } from '../analysis/room';
+import { onSideOf } from '../arrays/perspective';
 import { fromTemplate, type Ensemble } from '../ensembles/from-template';
 import { bentToFit, stageFor } from '../ensembles/stage';
 import type { Template } from '../ensembles/templates';
@@ -83,7 +84,10 @@ export function withEnsemble(
     ? session.arrays.filter((array) => !isUntouchedPair(array))
     : session.arrays;
   const arrayNames = new Set(kept.map(({ name }) => name));
-  const added = withArrays ? arrays.map((array) => inHall(venue, free(array, arrayNames))) : [];
+  const { perspective } = session.settings;
+  const added = withArrays
+    ? arrays.map((array) => onSideOf(perspective, inHall(venue, free(array, arrayNames))))
+    : [];
   return {
     ...session,
     venue,

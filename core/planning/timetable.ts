@@ -20,6 +20,8 @@ export interface Plan {
   /** sum of all entries, minutes */
   totalMin: number;
   playingMin: number;
+  /** how often the players play: takes and options together */
+  playings: number;
   endMin: number;
   conflicts: Conflict[];
 }
@@ -91,6 +93,7 @@ export function planDay(timetable: Timetable): Plan {
     slots,
     totalMin: at - start,
     playingMin: total(timetable.entries.filter(({ playing }) => playing)),
+    playings: timetable.entries.filter(({ playing }) => playing).length,
     endMin: at,
     conflicts,
   };

@@ -1,7 +1,7 @@
 import { clamp } from '../units/numbers';
 import { arrayFigures } from '../analysis/array-figures';
 import { contextOf } from '../prepare/context';
-import { enabledArrays } from '../session/lists';
+import { enabledArrays, isKnown } from '../session/lists';
 import { leadingOf, shiftIn } from '../localisation/leading';
 import { USUAL_TOLERANCES, usualTolerances } from '../analysis/tolerance';
 import { BOUNDS, type BoundsName } from '../session/bounds';
@@ -46,22 +46,25 @@ function plannedOf(array: MicArray): [BuiltField, number][] {
 /** Every figure that is set by hand, with what was really set. */
 export function builtFigures(session: Session): BuiltFigure[] {
   return enabledArrays(session).flatMap((array) =>
-    plannedOf(array).map(([field, planned]) => {
-      const entry = session.rig.asBuilt.find(
-        (known) => known.arrayId === array.id && known.field === field,
-      );
-      const built = entry?.value ?? null;
-      const tolerance = field === 'spacingM' ? usualTolerances(array).spacingM : TOLERANCES[field];
-      return {
-        arrayId: array.id,
-        arrayName: array.name,
-        field,
-        planned,
-        built,
-        tolerance,
-        outside: built !== null && Math.abs(built - planned) > tolerance + 1e-9,
-      };
-    }),
+    plannedOf(array)
+      .filter(([field]) => isKnown(array) || !array.missing.some((name) => name === field))
+      .map(([field, planned]) => {
+        const entry = session.rig.asBuilt.find(
+          (known) => known.arrayId === array.id && known.field === field,
+        );
+        const built = entry?.value ?? null;
+        const tolerance =
+          field === 'spacingM' ? usualTolerances(array).spacingM : TOLERANCES[field];
+        return {
+          arrayId: array.id,
+          arrayName: array.name,
+          field,
+          planned,
+          built,
+          tolerance,
+          outside: built !== null && Math.abs(built - planned) > tolerance + 1e-9,
+        };
+      }),
   );
 }
 

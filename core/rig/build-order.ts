@@ -27,6 +27,14 @@ export function buildOrder(session: Session): BuildStep[] {
     ...arrays.flatMap((array) =>
       mountsOf(array).flatMap(({ name, capsules, z }) => {
         const count = capsules.length;
+        if (array.hung) {
+          return [
+            {
+              what: `${name}: hung from the venue’s points by licensed riggers, second bond on; ${count > 1 ? 'the bar and ' : ''}${count === 1 ? 'the microphone' : `${count} microphones`} let down to ${lengthText(z, session.settings.units)}, plumbed over its floor point, aimed`,
+              minutes: 20 + 3 * count,
+            },
+          ];
+        }
         return [
           {
             what: `${name}: mark the floor point by two tapes, place and weight the stand`,

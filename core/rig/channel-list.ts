@@ -1,7 +1,10 @@
 import { gainPlan, type GainRow } from '../analysis/gain';
 import { channelMap, type Input, type Strip } from '../channels/map';
 import { contextOf } from '../prepare/context';
-import { forWhomText } from '../prepare/for-whom';
+import { placeCapsules } from '../arrays/capsules';
+import { forWhomText, playersOf } from '../prepare/for-whom';
+import { cosDeg, sinDeg } from '../units/guard';
+import { planDistance } from '../units/vector';
 import type { Session } from '../session/schema';
 
 /** One strip as the desk and the recorder are set up, with what its input needs. */
@@ -20,6 +23,8 @@ export interface ChannelRow extends GainRow {
   loudspeaker: string | null;
   /** whom its array is for */
   forWhom: string;
+  /** what of its instrument this channel has: "hi-hat side"; empty where it has no ends */
+  side: string;
   /** whose left and right the pan follows */
   perspective: 'audience' | 'performer';
   /** the second strip of its input: nothing more to plug in */
@@ -50,6 +55,7 @@ export function channelList(session: Session): ChannelRow[] {
       track: input.track,
       loudspeaker: input.loudspeaker,
       forWhom: whom.get(input.arrayId) ?? '',
+      side: sideOf(session, input),
       perspective,
       again,
     };
@@ -58,4 +64,26 @@ export function channelList(session: Session): ChannelRow[] {
     const [input, gain] = [inputs[strip.input - 1], gains[strip.input - 1]];
     return input && gain ? [row(strip, input, gain)] : [];
   });
+}
+
+/** Nearer by less than this to one end than to the other, a microphone has no side, m. */
+const SIDE_M = 0.05;
+
+/** Which end of the one wide instrument that its array is for a microphone has: "hi-hat side". */
+function sideOf(session: Session, { arrayId, capsule, loudspeaker }: Input): string {
+  const array = session.arrays.find(({ id }) => id === arrayId);
+  const [own, more] = array ? playersOf(array, session.sources, contextOf(session).speed) : [];
+  const position = array && placeCapsules(array)[capsule]?.position;
+  if (!array || !own?.ends || more || !position || own.widthM === 0 || loudspeaker === 'C')
+    return '';
+  // Left as the player sees it is the first end of the width across his facing.
+  const [a, b] = [-1, 1].map((sign) => ({
+    x: own.x + (sign * cosDeg(own.facingDeg) * own.widthM) / 2,
+    y: own.y - (sign * sinDeg(own.facingDeg) * own.widthM) / 2,
+  }));
+  if (!a || !b) return '';
+  const nearer = planDistance(position, b) - planDistance(position, a);
+  if (Math.abs(nearer) < SIDE_M) return '';
+  const end = nearer > 0 ? own.ends.left : own.ends.right;
+  return end === '' ? '' : /side$/.test(end) ? end : `${end} side`;
 }

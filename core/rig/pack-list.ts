@@ -78,6 +78,14 @@ export function packList(session: Session): PackLine[] {
   }
   for (const array of enabledArrays(session)) {
     for (const mount of mountsOf(array)) {
+      if (array.hung) {
+        lines.push({
+          key: 'hanging',
+          what: 'hanging line with a second, independent bond',
+          count: mount.capsules.length > 1 ? 2 : 1,
+          note: mount.name,
+        });
+      }
       if (mount.capsules.length < 2) continue;
       const span = mountSpanM(array, mount);
       const bar = [...session.kit.bars]

@@ -1,6 +1,6 @@
 import { planDistance } from '../units/vector';
 import { clamp } from '../units/numbers';
-import { enabledArrays } from '../session/lists';
+import { enabledArrays, isKnown } from '../session/lists';
 import { referenceOf } from '../ensembles/surfaces';
 import { placeCapsules, type Capsule } from '../arrays/capsules';
 import { patternNameOf } from '../acoustics/patterns';
@@ -17,16 +17,16 @@ export interface CapsuleRow {
   x: number;
   y: number;
   heightM: number;
-  /** azimuth its axis points to, degrees, positive right of straight upstage */
-  aimDeg: number;
-  /** elevation of its axis, degrees, negative down */
-  tiltDeg: number;
+  /** azimuth its axis points to, degrees, positive right of straight upstage; null: not known */
+  aimDeg: number | null;
+  /** elevation of its axis, degrees, negative down; null: not known */
+  tiltDeg: number | null;
   /** null where the session has fewer than two datum points apart from each other */
   tapes: TwoTapes | null;
-  /** sideways from the bar's centre along the bar, m, negative left */
-  barOffsetM: number;
-  /** its axis off the array's aim, degrees, negative left */
-  barAngleDeg: number;
+  /** sideways from the bar's centre along the bar, m, negative left; null: not known */
+  barOffsetM: number | null;
+  /** its axis off the array's aim, degrees, negative left; null: not known */
+  barAngleDeg: number | null;
 }
 
 /** One array on the sheet. */
@@ -41,6 +41,8 @@ export interface ArraySheet {
   /** tapes to the floor point below the array's centre */
   centreTapes: TwoTapes | null;
   technique: MicArray['technique'];
+  /** numbers of a pair that are not known; where one is, nothing that follows from it is given */
+  missing: MicArray['missing'];
   /** the players that it is for, in words */
   forWhom: string;
   capsules: CapsuleRow[];
@@ -93,8 +95,11 @@ function arraySheet(
   datum: [DatumPoint, DatumPoint] | null,
 ): ArraySheet {
   const tapes = (x: number, y: number) => (datum ? twoTapes({ x, y }, datum[0], datum[1]) : null);
+  const lacks = (name: MicArray['missing'][number]): boolean =>
+    !isKnown(array) && array.missing.includes(name);
+  const [noSpacing, noAngle] = [lacks('spacingM'), lacks('includedAngleDeg')];
   const capsules = placeCapsules(array).map((capsule, index) => {
-    const { x, y, z } = capsule.position;
+    const { x, y, z } = noSpacing ? array : capsule.position;
     const { offsetM, angleDeg } = barValues(array, index);
     return {
       label: capsule.label,
@@ -102,11 +107,11 @@ function arraySheet(
       x,
       y,
       heightM: z,
-      aimDeg: axisAzimuth(capsule, array.aimDeg),
-      tiltDeg: toDeg(Math.asin(clamp(capsule.axis.z, -1, 1))),
+      aimDeg: noAngle ? null : axisAzimuth(capsule, array.aimDeg),
+      tiltDeg: noAngle ? null : toDeg(Math.asin(clamp(capsule.axis.z, -1, 1))),
       tapes: tapes(x, y),
-      barOffsetM: offsetM,
-      barAngleDeg: angleDeg,
+      barOffsetM: noSpacing ? null : offsetM,
+      barAngleDeg: noAngle ? null : angleDeg,
     };
   });
   const reference = referenceOf(session, array);
@@ -121,6 +126,7 @@ function arraySheet(
     tiltDeg: array.tiltDeg,
     centreTapes: tapes(array.x, array.y),
     technique: array.technique,
+    missing: isKnown(array) ? [] : array.missing,
     forWhom,
     capsules,
   };

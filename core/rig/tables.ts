@@ -94,7 +94,7 @@ function channels(session: Session): RigTable {
       fixed(row.gainDb, 0),
       row.track,
       row.loudspeaker,
-      row.forWhom,
+      row.side === '' ? row.forWhom : `${row.forWhom}, ${row.side}`,
       row.perspective,
     ]),
   };

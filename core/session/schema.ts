@@ -16,6 +16,8 @@ const settings = record({
   model: oneOf(['consensus', 'traded', 'added', 'two-slope', 'tangent']).default('consensus'),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
+  /** from this delay behind the main array on a layer is heard as an echo */
+  echoFromMs: bounded('delayMs').default(35),
   /** lengths of the user's own that can be typed as units: a stick, a shoe */
   ownLengths: list(
     record({
@@ -345,6 +347,8 @@ const array = record({
   mix: mix.prefault({}),
   /** whom it is for: judged for them, what it hears of others is spill; null: as its role says */
   for: whom.nullable().default(null),
+  /** numbers of a pair that are not known: nothing is reckoned with what stands in their place */
+  missing: list(oneOf(['spacingM', 'includedAngleDeg']), 2).default([]),
   /** named standard that a pair was set up as, also when its numbers are others by now; or empty */
   standard: text(20).default(''),
   /** its height is set out from a surface of an instrument; null: from the floor */

@@ -1,5 +1,4 @@
 import { useMemo } from 'react';
-import { useStore } from 'zustand';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
 import {
   standardSetUp,
@@ -8,7 +7,7 @@ import {
   type Tolerances,
 } from '../../../core/analysis';
 import { recordingAngleRange, MODELS, leadingModel } from '../../../core/localisation';
-import type { MicArray } from '../../../core/session';
+import { isKnown, type MicArray } from '../../../core/session';
 import { angleText, formatNumber, speedOfSound } from '../../../core/units';
 import { ChoiceField } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
@@ -17,7 +16,6 @@ import { useSettled } from '../../figures/use-settled';
 import { changeArray, setTechnique } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useFigures, useFindings } from '../../figures/figures';
-import { validityStore, fieldKey } from '../../view/validity';
 import { useSession } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
 import { PairGeometryDrawing } from './pair-geometry-drawing';
@@ -73,10 +71,9 @@ function Presets({ array }: { array: MicArray }) {
 /** While spacing or angle is missing: never a guess, but the range, and the question. */
 function MissingNumber({ array }: { array: MicArray }) {
   const { venue } = useSession();
-  const invalid = useStore(validityStore, (state) => state.invalid);
   const { technique } = array;
   if (technique.kind !== 'pair') return null;
-  const lacks = (name: string) => invalid[fieldKey('array', array.id, name)] !== undefined;
+  const lacks = (name: MicArray['missing'][number]) => array.missing.includes(name);
   const spacing = lacks('spacingM');
   const angle = lacks('includedAngleDeg');
   if (spacing === angle) return null;
@@ -133,7 +130,8 @@ function useTolerance(array: MicArray): { value: ToleranceResult | null; busy: b
   const session = useSession();
   const rested = useSettled(session, 250);
   const { id } = array;
-  const ask = useMemo(() => ({ session: rested, arrayId: id }), [rested, id]);
+  const known = isKnown(array);
+  const ask = useMemo(() => (known ? { session: rested, arrayId: id } : null), [rested, id, known]);
   const figure = useTask('tolerance', ask);
   return { value: figure.value, busy: figure.busy || rested !== session };
 }

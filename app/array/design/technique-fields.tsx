@@ -16,7 +16,7 @@ import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
 import { TECHNIQUE_WORDS } from '../../parts/technique-text';
-import { changeTechnique, setTechnique } from '../../document/edits';
+import { changeTechnique, pairNumber, setTechnique } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useSession } from '../../document/use-session';
 
@@ -119,27 +119,31 @@ function PairFields({ array, technique }: { array: MicArray; technique: Of<'pair
         label="Spacing"
         fieldKey={key('spacingM')}
         kind={lengthKind('spacingM', units, 'bar')}
-        value={technique.spacingM}
-        ifEmpty={() => missing('spacing')}
-        onCommit={(spacingM) =>
-          spacingM !== null && edit(changeTechnique(array.id, 'pair', { spacingM }))
-        }
+        value={array.missing.includes('spacingM') ? null : technique.spacingM}
+        optional
+        onCommit={(spacingM) => edit(pairNumber(array.id, 'spacingM', spacingM))}
         remark={
-          same
-            ? 'Both capsules at one point and one direction give the same signal twice: allowed is a spacing or an included angle above 0.'
-            : altered.spacing
+          array.missing.includes('spacingM')
+            ? missing('spacing')
+            : same
+              ? 'Both capsules at one point and one direction give the same signal twice: allowed is a spacing or an included angle above 0.'
+              : altered.spacing
         }
       />
       <QuantityField
         label="Included angle"
         fieldKey={key('includedAngleDeg')}
         kind={angleKind('includedAngleDeg')}
-        value={technique.includedAngleDeg}
-        ifEmpty={() => missing('angle')}
-        onCommit={(includedAngleDeg) =>
-          includedAngleDeg !== null && edit(changeTechnique(array.id, 'pair', { includedAngleDeg }))
+        value={array.missing.includes('includedAngleDeg') ? null : technique.includedAngleDeg}
+        optional
+        onCommit={(angleDeg) => edit(pairNumber(array.id, 'includedAngleDeg', angleDeg))}
+        remark={
+          array.missing.includes('includedAngleDeg')
+            ? missing('angle')
+            : altered.spacing === null
+              ? altered.angle
+              : null
         }
-        remark={altered.spacing === null ? altered.angle : null}
       />
     </>
   );

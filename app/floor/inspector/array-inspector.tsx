@@ -51,6 +51,12 @@ function Switches({ array }: { array: MicArray }) {
         'Recorded, but left out of the mix estimate',
       )}
       {box(
+        'Hung from above',
+        array.hung,
+        (hung) => edit(changeArray(array.id, { hung })),
+        'From the venue’s own points, by licensed riggers: it takes no stand',
+      )}
+      {box(
         'Mono loss accepted',
         array.monoLossAccepted,
         (monoLossAccepted) => edit(changeArray(array.id, { monoLossAccepted })),

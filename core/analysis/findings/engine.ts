@@ -1,5 +1,5 @@
 import { contextOf } from '../../prepare/context';
-import { enabledArrays } from '../../session/lists';
+import { knownArrays } from '../../session/lists';
 import type { MicArray, Session } from '../../session/schema';
 import { arrayFigures, type ArrayFigures } from '../array-figures';
 import { applyFix, type Finding, type Found, type Rule, type Severity } from './finding';
@@ -10,8 +10,10 @@ export { RULES };
 const ORDER: readonly Severity[] = ['fault', 'caution', 'note'];
 
 /** 0 is the gravest. */
-export const gravityOf = ({ severity, blocking }: Pick<Finding, 'severity' | 'blocking'>): number =>
-  blocking ? -1 : ORDER.indexOf(severity);
+export const gravityOf = ({
+  severity,
+  blocking,
+}: Pick<Finding, 'severity' | 'blocking'>): number => (blocking ? -1 : ORDER.indexOf(severity));
 
 /** A finding with what its rule found: the parts of it, which know how it might be mended. */
 export interface Raised {
@@ -27,9 +29,7 @@ const byGravity = (a: Raised, b: Raised): number =>
   Number(b.rule.isCause ?? false) - Number(a.rule.isCause ?? false) ||
   gravityOf(a.finding) - gravityOf(b.finding);
 
-const idsOf = (list: Found['sources']): string[] => [
-  ...new Set((list ?? []).map(({ id }) => id)),
-];
+const idsOf = (list: Found['sources']): string[] => [...new Set((list ?? []).map(({ id }) => id))];
 
 function sizeOf({ size, sources }: Found): number {
   return size ?? Math.max(1, sources?.length ?? 0);
@@ -132,7 +132,7 @@ export function raisedIn(
   figuresOf: FiguresOf = figuresIn(session),
 ): Raised[] {
   if (rule.of === 'session') return raisedBy(rule, rule.check(session), null);
-  return enabledArrays(session).flatMap((array) =>
+  return knownArrays(session).flatMap((array) =>
     rule.roles.includes(array.role) && (arrayId === null || array.id === arrayId)
       ? raisedBy(rule, rule.check({ session, array, figures: figuresOf(array) }), array.id)
       : [],

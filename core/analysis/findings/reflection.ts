@@ -1,7 +1,7 @@
 import type { Reflection, RoomSurface } from '../../acoustics/reflections';
 import { closer, lowered } from './levers';
 import { seatAbout } from './seat-levers';
-import { mainArrays } from '../../session/lists';
+import { isKnown, mainArrays } from '../../session/lists';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { formatNumber, lengthText } from '../../units/format';
 import { reflectionsAtArray, shoeboxOf, type HeardReflection } from '../room';
@@ -121,10 +121,14 @@ export const REFLECTION_RULES: readonly Rule[] = [
       'A strong early reflection makes a comb with the direct sound (image sources; energy of both channels).',
     of: 'session',
     check: (session) =>
-      mainArrays(session).flatMap((main) =>
-        session.sources.flatMap((source) =>
-          answersTo(session, main, source).map((answer) => answered(session, main, source, answer)),
+      mainArrays(session)
+        .filter(isKnown)
+        .flatMap((main) =>
+          session.sources.flatMap((source) =>
+            answersTo(session, main, source).map((answer) =>
+              answered(session, main, source, answer),
+            ),
+          ),
         ),
-      ),
   },
 ];

@@ -1,11 +1,13 @@
 import { isAmong } from '../seats';
 import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
+import { mountsOf } from '../../rig/mechanics/mounts';
 import { neededReach, standPlans } from '../../rig/mechanics/stands';
 import { placeWords } from '../../ensembles/surfaces';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { gainPlan } from '../gain';
+import { lengthText } from '../../units/format';
 import type { Found, Rule, Severity } from './finding';
 
 /** What stands beside every caution. */
@@ -17,6 +19,8 @@ const names = (list: readonly { name: string }[]): string =>
 
 interface Raised {
   message: string;
+  /** instead of what usually stands beside the caution */
+  todo?: string;
   arrays?: readonly { id: string }[];
   sources?: readonly Source[];
   figures?: Found['figures'];
@@ -46,6 +50,8 @@ const hasOpenLid = ({ lid }: Source): boolean => lid === 'full-stick' || lid ===
 
 const MOVING_PARTS = /drum|percussion|piano|timpan|marimba|tom$|cymbal|hi-hat|tam-tam|strings$/;
 const CLOSE_M = 0.6;
+/** Higher than this no stand is raised by hand, m. */
+const NO_STAND_M = 6;
 const LOUD_DB = 110;
 const HEAVY_KG = 15;
 
@@ -67,7 +73,7 @@ export const SAFETY_RULES: readonly Rule[] = [
       );
       if (over.length === 0) return null;
       return {
-        message: `${names(over)} above people.`,
+        message: `Over people: ${names(over)}.`,
         arrays: over,
         sources: session.sources.filter((s) => over.some((array) => under(s, array))),
         figures: { heightM: Math.max(...over.map(({ z }) => z)) },
@@ -83,13 +89,19 @@ export const SAFETY_RULES: readonly Rule[] = [
     },
     'Wide base and sandbags; two people to raise it; a ladder only with somebody at its foot.',
     (session) => {
-      const high = enabledArrays(session).filter(({ z }) => z > HIGH_STAND_M);
+      const high = enabledArrays(session).filter(({ z, hung }) => !hung && z > HIGH_STAND_M);
       if (high.length === 0) return null;
       const heightM = Math.max(...high.map(({ z }) => z));
+      const { units } = session.settings;
+      const beyond = heightM > NO_STAND_M;
       return {
-        message: `${names(high)} higher than ${HIGH_STAND_M} m.`,
+        message: `Higher than ${lengthText(HIGH_STAND_M, units)}: ${names(high)}${high.length > 1 ? ', the highest at' : ', at'} ${lengthText(heightM, units)}.`,
         arrays: high,
         figures: { heightM },
+        // So high up there are no stands: saying how to hold one would be wrong.
+        ...(beyond && {
+          todo: `Above ${lengthText(NO_STAND_M, units)} nothing is put up on a stand by hand: a lift or the venue’s points, by people licensed for it.`,
+        }),
       };
     },
   ),
@@ -103,11 +115,20 @@ export const SAFETY_RULES: readonly Rule[] = [
     'Hanging is for a licensed rigger and the venue’s points only, with a second, independent bond.',
     (session) => {
       const hung = enabledArrays(session).filter(
-        (array) => array.hung || (array.z > 0.05 && neededReach(session, array) === null),
+        (array) =>
+          array.hung ||
+          mountsOf(array).some(
+            ({ x, y, z }) => z > 0.05 && neededReach(session, { x, y }) === null,
+          ),
       );
-      return hung.length === 0
-        ? null
-        : { message: `${names(hung)} with no spot for a stand: it would have to be hung.` };
+      if (hung.length === 0) return null;
+      const planned = hung.every((array) => array.hung);
+      return {
+        message: planned
+          ? `Hung from above: ${names(hung)}.`
+          : `No spot for a stand below ${names(hung)}: ${hung.length === 1 ? 'it' : 'they'} would have to be hung.`,
+        arrays: hung,
+      };
     },
   ),
   caution(
@@ -124,7 +145,7 @@ export const SAFETY_RULES: readonly Rule[] = [
       );
       return among.length === 0
         ? null
-        : { message: `${names(among)} among the seats or their aisles.`, arrays: among };
+        : { message: `Among the seats or their aisles: ${names(among)}.`, arrays: among };
     },
   ),
   caution(
@@ -150,12 +171,12 @@ export const SAFETY_RULES: readonly Rule[] = [
       code: 'lid',
       severity: 'caution',
       evidence: 'floor',
-      reason: 'A lid weighs as much as a person and stands on one prop.',
+      reason: 'A lid is heavy, stands on one prop, and comes down on what is under it.',
     },
-    'Check the prop before reaching in; two people to open or take off a lid; no hands under it while it moves.',
+    'Check the prop before reaching in; no hands under the lid while it moves; whoever looks after the instrument opens it.',
     (session) => {
       const lids = session.sources.filter(hasOpenLid);
-      return lids.length === 0 ? null : { message: `${names(lids)}: an open lid.`, sources: lids };
+      return lids.length === 0 ? null : { message: `Open lid: ${names(lids)}.`, sources: lids };
     },
   ),
   caution(
@@ -163,9 +184,9 @@ export const SAFETY_RULES: readonly Rule[] = [
       code: 'moving-parts',
       severity: 'caution',
       evidence: 'floor',
-      reason: 'What is played swings, and takes a microphone in its way along.',
+      reason: 'Sticks, hammers, pedals and cymbals move, and take a microphone in their way along.',
     },
-    'Let the player swing everything once before the stand is left.',
+    'Have it played once, loud and wide, before the stand is left; clear of the whole way of what moves.',
     (session) => {
       const arrays = enabledArrays(session);
       const close = (array: MicArray, { x, y, z }: Source): boolean =>
@@ -192,7 +213,8 @@ export const SAFETY_RULES: readonly Rule[] = [
       code: 'hearing',
       severity: 'caution',
       evidence: 'channels',
-      reason: 'Level at the capsule = level at 1 m − 20·lg r + pattern, all players together.',
+      reason:
+        'Level at the capsule: all players together, direct by distance and pattern, and the room’s.',
     },
     'Headphones down before a line is opened; ear protection beside the loud players.',
     (session) => {

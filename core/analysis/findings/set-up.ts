@@ -1,5 +1,5 @@
 import { channelMap } from '../../channels/map';
-import { enabledArrays } from '../../session/lists';
+import { enabledArrays, isKnown } from '../../session/lists';
 import { violations } from '../../ensembles/constraints';
 import { fronts, unknownFronts } from '../../kit/address';
 import { assignKit } from '../../kit/assignment';
@@ -143,7 +143,34 @@ function kitShort(session: Session): Found[] {
   ];
 }
 
+/** Pairs of which a number is not known. */
+function numbersMissing(session: Session): Found[] {
+  return enabledArrays(session)
+    .filter((array) => !isKnown(array))
+    .map((array) => {
+      const what = array.missing
+        .map((name) => (name === 'spacingM' ? 'spacing' : 'included angle'))
+        .join(' and ');
+      return {
+        severity: 'caution' as const,
+        message: `${array.name}: the ${what} is not known, so nothing is said of its picture, its tolerance or the mix with it.`,
+        todo: 'Type it at the Array station, where the range over customary values stands.',
+        arrays: [array],
+        figures: {},
+      };
+    });
+}
+
 export const SET_UP_RULES: readonly Rule[] = [
+  {
+    code: 'number-missing',
+    evidence: 'pair',
+    basis: 'rule',
+    severities: ['caution'],
+    reason: 'A missing number gives a range and a question, never a guess.',
+    of: 'session',
+    check: numbersMissing,
+  },
   {
     code: 'player-wish',
     evidence: 'floor',

@@ -1,6 +1,7 @@
 import { patternAOf } from '../../acoustics/patterns';
 import { distance } from '../../units/vector';
 import { crossedEquivalent } from '../../arrays/mid-side';
+import { onSideOf } from '../../arrays/perspective';
 import { standardOf } from '../../arrays/standards';
 import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
 import { missingForKit } from '../../kit/needs';
@@ -150,11 +151,12 @@ function keepBest(known: Scored[], next: Scored): void {
 
 /** A trial as an array of the session, for the players that the main array is for. */
 function built(
+  { settings }: Session,
   main: MicArray | null,
   { technique, x, y, z, aimDeg, tiltDeg }: TrialArray,
 ): MicArray {
   const base = main ?? newArray({ id: 'main', role: 'main' });
-  return {
+  return onSideOf<Technique, MicArray>(settings.perspective, {
     ...base,
     role: 'main',
     technique: technique as SessionTechnique,
@@ -164,7 +166,7 @@ function built(
     aimDeg,
     tiltDeg,
     mix: { ...base.mix, capsules: [] },
-  };
+  });
 }
 
 /** Everything that is asked and does not change between arrays. */
@@ -179,7 +181,7 @@ interface Question {
 function lookedAt(question: Question, candidate: TrialArray): Recommendation {
   const { session, main, wanted } = question;
   const { family, technique, x, y, z, aimDeg, tiltDeg, beforeM, distanceM, overPeople } = candidate;
-  const array = built(main, candidate);
+  const array = built(session, main, candidate);
   const { measures, parts, score } = judgeArray(session, array, DRAWS);
   return {
     rank: 0,
@@ -358,7 +360,9 @@ export function* recommendInSteps(
     outriggers: outriggerOffer(recommendations[0], question),
     leftOut,
     nothing:
-      recommendations.length > 0 ? null : whyNothing(players.length, places.length, buildable.length),
+      recommendations.length > 0
+        ? null
+        : whyNothing(players.length, places.length, buildable.length),
     notBuildable: uniqueNeeds(whole, techniques),
   };
 }

@@ -63,6 +63,8 @@ export interface ReadyPlayers {
     band: { fromPct: number; toPct: number } | null;
   }[];
   wishes: number;
+  /** −1 where the picture follows the performers' left and right */
+  turn: 1 | -1;
 }
 
 /** Computed once for all arrays. */
@@ -78,7 +80,11 @@ export function readyPlayers(session: Session, sources: readonly Source[]): Read
     directivityDb: powerDb(source.q),
     band: bands.get(source.id) ?? null,
   }));
-  return { players, wishes: players.filter(({ band }) => band !== null).length };
+  return {
+    players,
+    wishes: players.filter(({ band }) => band !== null).length,
+    turn: session.settings.perspective === 'audience' ? 1 : -1,
+  };
 }
 
 const usable = (cues: Cues | null): cues is Cues => cues !== null && !cues.antiphase;
@@ -112,7 +118,7 @@ const THERE = unfilledCues();
  * look is `measuresOf`.
  */
 export function measure(
-  { players, wishes }: ReadyPlayers,
+  { players, wishes, turn }: ReadyPlayers,
   place: Place,
   { technique, microphones, lowCorrelation }: ReadyTechnique,
   model: LocalisationModel,
@@ -153,7 +159,8 @@ export function measure(
     extents.push(extent);
     seen.push({ azimuthDeg: azimuthFrom(ready, source), shift });
     if (Math.abs(shift) >= AT_LOUDSPEAKER) atSpeakers += 1;
-    if (band && shift * 100 >= band.fromPct && shift * 100 <= band.toPct) held += 1;
+    const heardPct = 100 * turn * shift;
+    if (band && heardPct >= band.fromPct && heardPct <= band.toPct) held += 1;
     const level = (cues.left * cues.left + cues.right * cues.right) / 2;
     const db = powerDb(level);
     levels.push({ depthM, db });

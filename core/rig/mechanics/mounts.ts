@@ -1,10 +1,19 @@
 import { capsulesInFrame, microphoneName, placeCapsules } from '../../arrays/capsules';
 import { remembered } from '../../units/remember';
-import { distance, planDistance } from '../../units/vector';
+import { distance, planDistance, type Vec3 } from '../../units/vector';
 import type { MicArray } from '../../session/schema';
 
 /** Capsules up to this apart hang on one bar, m; what is farther apart stands on stands of its own. */
 export const ONE_STAND_M = 1.2;
+
+/** A bar is level: what is higher hangs on it only where it is right above, m. */
+const LEVEL_M = 0.4;
+const ABOVE_M = 0.3;
+
+function onOneStand(a: Vec3, b: Vec3): boolean {
+  if (distance(a, b) > ONE_STAND_M + 1e-9) return false;
+  return Math.abs(a.z - b.z) <= LEVEL_M || planDistance(a, b) <= ABOVE_M;
+}
 
 /** Microphones of an array that one stand carries. */
 export interface Mount {
@@ -32,7 +41,7 @@ export const mountsOf: (array: MicArray) => readonly Mount[] = remembered((array
     const near = groups.find((group) =>
       group.every((j) => {
         const other = placed[j]?.position;
-        return other !== undefined && distance(position, other) <= ONE_STAND_M + 1e-9;
+        return other !== undefined && onOneStand(position, other);
       }),
     );
     if (near) near.push(i);
