@@ -16,9 +16,9 @@ export interface ArrayCause {
 }
 
 /** A picture from here on is worth asking why. */
-const BAD = 0.25;
+const BAD = 0.15;
 /** What undoing must leave of it at the most, and which share of it. */
-const MENDED = 0.2;
+const MENDED = 0.12;
 const MENDED_SHARE = 0.45;
 
 interface Tried {

@@ -109,9 +109,9 @@ const withMix = (session: Session, array: MicArray, mix: Partial<MicArray['mix']
 /** A fader so high that its array pulls players it is not for. */
 export function fadersPull(session: Session): Found[] {
   const main = leadingMain(session);
-  if (!main || !isSound(session, main)) return [];
+  if (!main || !isSound(session, main) || levelOfMix(main) <= BOTTOM_DB) return [];
   return heardArrays(session).flatMap((array): Found[] | Found => {
-    if (array.id === main.id || array.role === 'main') return [];
+    if (array.id === main.id || array.role === 'main' || !isSound(session, array)) return [];
     const pulled = pulledBy(session, array, main);
     if (pulled.length < PULLED_PLAYERS) return [];
     const { faderDb } = array.mix;

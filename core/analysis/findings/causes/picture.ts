@@ -126,8 +126,12 @@ const SIDE_SHIFT = 0.08;
 /** Apart by this, and heard within that, players have collapsed to one place: m, and shift. */
 const APART_M = 0.6;
 const ONE_PLACE = 0.06;
+/** A channel so far below the other is not heard beside it, dB. */
+const UNHEARD_DB = 20;
 /** Nothing of a player is left, energy of all channels against all capsules. */
 const SILENT = 1e-4;
+/** A hole alone is worth asking why. */
+const HOLE_BADNESS = 0.25;
 /** Wide players are looked at from end to end where they are few. */
 const FEW = 3;
 
@@ -169,7 +173,9 @@ export function pictureOf(session: Session, array: MicArray, standing: Standing)
         lost += 1;
         continue;
       }
-      const shift = placeOf(cues, model);
+      // So much weaker a channel is not heard beside the other, whatever its time says.
+      const alone = Math.abs(cues.icldDb) > UNHEARD_DB;
+      const shift = alone ? Math.sign(cues.icldDb) : placeOf(cues, model);
       shifts.push(shift);
       places.push(across);
       if (Math.abs(across) > SIDE_M && Math.abs(shift) > SIDE_SHIFT && across * shift < 0) {
@@ -189,7 +195,7 @@ export function pictureOf(session: Session, array: MicArray, standing: Standing)
       (swapped + lost) / all +
       (turnsItsBack(array, standing) ? BACK_BADNESS : 0) +
       (collapsed ? 1 : 0) +
-      Math.max(0, gapPct - LARGE_GAP_PCT) / 100,
+      (array.role === 'main' && players.length > FEW && gapPct > LARGE_GAP_PCT ? HOLE_BADNESS + (gapPct - LARGE_GAP_PCT) / 100 : 0),
     swapped,
     lost,
     collapsed,
