@@ -18,7 +18,7 @@ function sourceOut({ atCapsule, ...figures }: SourceFigures) {
 
 function arrayOut(
   session: Session,
-  { capsules, ensemble, sources, halfDeg: _half, ...figures }: ArrayFigures,
+  { capsules, ensemble, sources, ...figures }: ArrayFigures,
 ) {
   const array = session.arrays.find(({ id }) => id === figures.id);
   const ready = array && prepareArray(array, array.mix.capsules);

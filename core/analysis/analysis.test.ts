@@ -59,7 +59,7 @@ describe('figures of a source', () => {
       sources: [
         newSource({ id: 'front', x: 1, y: 4 }),
         newSource({ id: 'side', x: 4, y: 0.5 }),
-        newSource({ id: 'behind', x: 1, y: -4 }),
+        newSource({ id: 'behind', x: 1, y: -4, facingDeg: 0 }),
       ],
     });
     const [front, side, behind] = main(session).sources;
@@ -122,7 +122,7 @@ describe('figures of an array', () => {
   it('says which players lie outside the recording angle and by how much', () => {
     const session = sessionWith({
       sources: [
-        newSource({ id: 'in', name: 'In', x: 0.5, y: 4, z: 2 }),
+        ...[-2, -1, 0.5].map((x) => newSource({ id: `in${x}`, name: `In ${x}`, x, y: 4, z: 2 })),
         newSource({ id: 'out', name: 'Out', x: 5, y: 2, z: 2 }),
       ],
     });

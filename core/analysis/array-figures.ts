@@ -306,7 +306,7 @@ export function assemble(
   const half = lastOf((model: ModelId) => halfIn(basis, ensemble(), context, model));
   const balance = once(() => balanceOf(own()));
   const stage = once(() => stageOf(own()));
-  return {
+  const all: Omit<ArrayFigures, 'halfDeg'> = {
     id: array.id,
     name: array.name,
     capsules: basis.prepared.capsules,
@@ -319,7 +319,6 @@ export function assemble(
     get centreSlope() {
       return basis.centreSlope;
     },
-    halfDeg: half,
     get ensemble() {
       return ensemble();
     },
@@ -334,4 +333,6 @@ export function assemble(
       return balance();
     },
   };
+  // A question, not a figure: whoever lists the figures does not list it.
+  return Object.defineProperty(all, 'halfDeg', { value: half }) as ArrayFigures;
 }

@@ -54,6 +54,8 @@ export const ROOM_DB = {
 export const IN_SIGHT_M = 1.9;
 /** … from this one on; lower it is below the heads of who sits, m. */
 export const BELOW_SIGHT_M = 1.1;
+/** So many are few: one, two or three. */
+export const FEW_PLAYERS = 3;
 
 /** What an array makes of a session, in the figures by which arrays are judged. */
 export interface Measures {
@@ -163,6 +165,9 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>, players = FEW + 1): 
   };
 }
 
+/** From this share of time on a picture has all the air that time gives it, 0 … 1. */
+const AIRY_SHARE = 0.35;
+
 /** 1 where all is as wanted, falling to 0. */
 const near = (difference: number, tolerance: number): number =>
   Math.max(0, 1 - Math.abs(difference) / tolerance);
@@ -174,8 +179,9 @@ export function roomMissDb(ratioDb: number | null, wanted: Wanted['roomDb']): nu
 }
 
 /** A stand in nobody's eyes and not a high one: below the heads of who sits, or above all. */
-const heightScore = (heightM: number): number => {
-  if (heightM <= BELOW_SIGHT_M) return 1;
+const heightScore = (heightM: number, count: number): number => {
+  // Before one or two a low stand hides nobody.
+  if (heightM <= BELOW_SIGHT_M && count <= FEW_PLAYERS) return 1;
   if (heightM < IN_SIGHT_M) return near(IN_SIGHT_M - heightM, 1.4);
   return near(Math.max(0, heightM - HIGH_STAND_M), 2);
 };
@@ -218,11 +224,14 @@ export function partScores(measures: Measures, wanted: Wanted, count: number): P
     even: near(Math.max(0, measures.unevennessDb - 3), 12),
     depth: near(Math.max(0, measures.frontToBackDb - 3), 9),
     // Well below 0 the bass is not wide but out of phase.
-    space: near(Math.max(0, measures.lowCorrelation - 0.2, -0.1 - measures.lowCorrelation), 0.8),
+    // Half of the space is the room's two sides in the bass, half what only time differences give.
+    space:
+      near(Math.max(0, measures.lowCorrelation - 0.2, -0.1 - measures.lowCorrelation), 0.8) / 2 +
+      Math.min(1, measures.timeShare / AIRY_SHARE) / 2,
     exact: 1 - measures.timeShare,
     practice: practiceScore(measures.timeShare, wanted.practice),
     sure: near(Math.max(0, (measures.tolerancePct ?? 0) - 2), 15),
-    height: heightScore(measures.heightM) * (measures.overPeople ? 0.4 : 1),
+    height: heightScore(measures.heightM, count) * (measures.overPeople ? 0.4 : 1),
     few: near(Math.max(0, measures.microphones - 2), 6),
   };
 }

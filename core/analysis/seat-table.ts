@@ -61,7 +61,7 @@ export function seatRows(session: Session, array: MicArray, sources: readonly So
       rightDb: levelOf(cues.right, source),
       icldDb: cues.icldDb,
       ictdMs: cues.ictdMs,
-      polarity: cues.antiphase ? 'opposite' : cues.inverted ? 'inverted' : 'same',
+      polarity: cues.opposed ? 'opposite' : cues.inverted ? 'inverted' : 'same',
       monoDb: figures.mono?.sumDb ?? null,
       shift: shiftIn(figures, session.settings.model),
     };

@@ -128,16 +128,18 @@ describe('far cues', () => {
     );
   });
 
-  it('crossed figure-eights: antiphase from 45° to 135°, behind that reversed and inverted', () => {
+  it('crossed figure-eights: no stable image from 52° to 128°, behind that reversed and inverted', () => {
     const array = prepareArray({
       ...at,
       aimDeg: 0,
       tiltDeg: 0,
       technique: { kind: 'pair', pattern: 'figure-eight', spacingM: 0, includedAngleDeg: 90 },
     });
-    expect(farCues(array, 44, c).antiphase).toBe(false);
-    expect(farCues(array, 46, c).antiphase).toBe(true);
-    expect(farCues(array, 134, c).antiphase).toBe(true);
+    // Beyond the null at 45° the stronger side's image holds until the weaker is within 18 dB.
+    expect(farCues(array, 46, c)).toMatchObject({ antiphase: false, inverted: false });
+    expect(farCues(array, 52, c).antiphase).toBe(false);
+    expect(farCues(array, 52.2, c).antiphase).toBe(true);
+    expect(farCues(array, 127.8, c).antiphase).toBe(true);
     const behind = farCues(array, 160, c);
     expect(behind).toMatchObject({ antiphase: false, inverted: true });
     expect(behind.icldDb).toBeLessThan(0);

@@ -27,6 +27,8 @@ export interface Cues {
   ictdMs: number;
   /** the channels have opposite polarity and like levels: less than half a phantom image */
   antiphase: boolean;
+  /** the channels have opposite polarity, however far apart in level */
+  opposed: boolean;
   /** both channels are inverted */
   inverted: boolean;
   /**
@@ -98,6 +100,7 @@ export const unfilledCues = (): Cues => ({
   icldDb: 0,
   ictdMs: 0,
   antiphase: false,
+  opposed: false,
   inverted: false,
 });
 
@@ -183,7 +186,8 @@ function cuesBetween(
   into.right = right;
   into.icldDb = levelDifferenceDb(left, right);
   into.ictdMs = (leftS - rightS) * 1000;
-  into.antiphase = isAntiphase(left, right);
+  into.opposed = left * right < 0;
+  into.antiphase = into.opposed && isAntiphase(left, right);
   into.inverted = left < 0 && right < 0;
   return into;
 }
@@ -238,6 +242,7 @@ export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): C
     icldDb: levelDifferenceDb(left, right),
     ictdMs: 0,
     antiphase: false,
+    opposed: false,
     inverted: false,
   };
   if (!weighed) return cues;
@@ -246,6 +251,7 @@ export function mixedCues(array: PreparedArray, arrivals: readonly Arrival[]): C
   cues.ictdMs = mostly(({ parts, half }) => half * (parts[0]?.ictdMs ?? 0));
   cues.inverted = mostly(({ inverted }) => (inverted ? 1 : 0)) > 0.5;
   cues.antiphase = weighed.antiphaseShare > 0.5;
+  cues.opposed = cues.antiphase;
   cues.events = weighed;
   return cues;
 }

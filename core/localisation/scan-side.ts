@@ -64,7 +64,8 @@ export class Side {
     const seen = this.seen[step];
     if (seen !== UNSEEN) return seen === IMAGE;
     const here = this.cuesAt(step * STEP_DEG * this.sign, this.scratch);
-    const image = here !== null && !here.antiphase;
+    // A null on the way is the loudspeaker itself: beyond it the image only comes back.
+    const image = here !== null && !here.opposed;
     this.seen[step] = image ? IMAGE : NO_IMAGE;
     if (here?.events) this.weighed[step] = here.events;
     if (!image) return false;
@@ -124,7 +125,7 @@ export class Side {
       if (at === inner) return this.margin(step - 1, model, level);
       if (at === outer) return this.margin(step, model, level);
       const here = cuesAt(at, scratch);
-      return here && !here.antiphase ? marginOf(here, model, level) : null;
+      return here && !here.opposed ? marginOf(here, model, level) : null;
     };
     const angle = reachedBetween(marginAt, inner, outer, TOLERANCE_DEG);
     return angle === null ? null : Math.abs(angle);

@@ -31,7 +31,7 @@ export function halfAngleOf(technique: Technique, wanted: Wanted): number {
   return halfAngle(viewOf(array, wanted), modelById(wanted.model), 1) ?? 180;
 }
 
-const SAMPLES = 24;
+const SAMPLES = 48;
 const BISECTIONS = 28;
 const CLOSE_ENOUGH_DEG = 0.02;
 

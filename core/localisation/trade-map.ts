@@ -1,7 +1,6 @@
 import { patternAOf, sensitivity, type Pattern } from '../acoustics/patterns';
 import { checkSpeed, cosDeg, GAIN_FLOOR, inRange, sinDeg } from '../units/guard';
 import { reachedBetween } from '../units/numbers';
-import { isAntiphase } from './events';
 import { middleOf } from './models/consensus';
 import { modelsFor } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
@@ -55,7 +54,7 @@ class Row {
     const [even, odd] = [cosine * this.cosine, sine * this.sine];
     const left = sensitivity(this.patternA, even - odd);
     const right = sensitivity(this.patternA, even + odd);
-    if (isAntiphase(left, right)) return { deg, sine, icldDb: null };
+    if (left * right < 0) return { deg, sine, icldDb: null };
     const ratio = Math.max(Math.abs(right), GAIN_FLOOR) / Math.max(Math.abs(left), GAIN_FLOOR);
     return { deg, sine, icldDb: 20 * Math.log10(ratio) };
   }

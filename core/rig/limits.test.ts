@@ -20,7 +20,7 @@ describe('a wide player', () => {
       clashes(
         sessionFrom({
           sources: [{ id: 'p', name: 'P', x: 0, y: 3, z: 1, widthM, facingDeg: 180 }],
-          arrays: [at('s', 1, 3, 1.1)],
+          arrays: [at('s', 1, 3, 1.1, { role: 'main' })],
           rig: { clearanceM: 0.3 },
         }),
       );

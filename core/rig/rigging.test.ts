@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { gainPlan, outputVolts, analyseSession } from '../analysis';
+import { gainPlan, outputVolts, analyseSession, mendable } from '../analysis';
 import { standPlans, neededReach } from './mechanics';
 import { nonetDemo } from '../demo/nonet';
 import { sessionFrom, type Session } from '../session';
@@ -77,7 +77,7 @@ describe('gain', () => {
     });
     const [first] = analyseSession(session).findings;
     expect(first).toMatchObject({ code: 'phantom-on-ribbon', blocking: true, severity: 'fault' });
-    const [change] = first?.fix?.changes ?? [];
+    const [change] = (first && mendable(session, first).fix?.changes) ?? [];
     expect(change?.set).toMatchObject({ equipment: { microphoneIds: [], phantom: 'as needed' } });
   });
 

@@ -33,6 +33,7 @@ describe('reading', () => {
       model: 'consensus',
       perspective: 'audience',
       sampleRateHz: 96000,
+      echoFromMs: 35,
       ownLengths: [],
       preferencesOff: [],
     });

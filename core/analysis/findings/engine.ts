@@ -23,11 +23,10 @@ export interface Raised {
   parts: readonly Found[];
 }
 
-/** What stops everything, then causes, then the rest, the worst first. */
+/** The worst first, and of as grave ones the causes. */
 const byGravity = (a: Raised, b: Raised): number =>
-  Number(b.finding.blocking) - Number(a.finding.blocking) ||
-  Number(b.rule.isCause ?? false) - Number(a.rule.isCause ?? false) ||
-  gravityOf(a.finding) - gravityOf(b.finding);
+  gravityOf(a.finding) - gravityOf(b.finding) ||
+  Number(b.rule.isCause ?? false) - Number(a.rule.isCause ?? false);
 
 const idsOf = (list: Found['sources']): string[] => [...new Set((list ?? []).map(({ id }) => id))];
 

@@ -186,8 +186,7 @@ function standsShort(session: Session): Found[] {
       cause: {
         key: 'all',
         weight: heightM,
-        words: (all) =>
-          `The kit lacks ${all.length} stands: for ${namesOfArrays(session, all)}.`,
+        words: (all) => `The kit lacks ${all.length} stands: for ${namesOfArrays(session, all)}.`,
       },
     }));
 }
@@ -216,12 +215,7 @@ function inputsShort(session: Session): Found[] {
           },
         ];
   return [
-    ...short(
-      inputs.length,
-      preampChannels,
-      'microphone preamplifiers',
-      'Or bring more.',
-    ),
+    ...short(inputs.length, preampChannels, 'microphone preamplifiers', 'Or bring more.'),
     ...short(
       tracks.reduce((sum, track) => sum + track.inputs.length, 0),
       recorderTracks,
@@ -250,15 +244,23 @@ function mixedPairs(session: Session): Found[] {
     if (!kinds.some(isRibbon) || other === undefined) return [];
     const midSide = array.technique.kind === 'mid-side';
     const [severity, message] = midSide
-      ? (['note', `${array.name}: M and S are a ribbon and a ${other}. Their tone differs, which the decoder spreads to both sides; many like it, and the level of S is then set by ear.`] as const)
-      : (['fault', `${array.name}: a ribbon beside a ${other}. Tone, level and rear differ, so the image wanders.`] as const);
+      ? ([
+          'note',
+          `${array.name}: M and S are a ribbon and a ${other}. Their tone differs, which the decoder spreads to both sides; many like it, and the level of S is then set by ear.`,
+        ] as const)
+      : ([
+          'fault',
+          `${array.name}: a ribbon beside a ${other}. Tone, level and rear differ, so the image wanders.`,
+        ] as const);
     return {
       severity,
       message,
       arrays: [array],
       figures: {},
       levers: () => (midSide ? [] : [otherMicrophones(session, array)]),
-      ...(midSide ? {} : { instead: 'The kit has no set alike for it: bring one, or take fewer capsules.' }),
+      ...(midSide
+        ? {}
+        : { instead: 'The kit has no set alike for it: bring one, or take fewer capsules.' }),
     };
   });
 }
@@ -278,14 +280,16 @@ function patternNotHad(session: Session): Found[] {
     if (!first) return [];
     const { microphone, pattern } = first;
     const { technique, equipment } = array;
-    const taken = microphone.patterns.map(
-      (own): Fix => ({
-        label: `Take its ${patternWord(own)}`,
-        changes: [
-          { kind: 'array', id: array.id, set: { technique: withPattern(technique, own), standard: '' } },
-        ],
-      }),
-    );
+    const taken = microphone.patterns.map((own): Fix => ({
+      label: `Take its ${patternWord(own)}`,
+      changes: [
+        {
+          kind: 'array',
+          id: array.id,
+          set: { technique: withPattern(technique, own), standard: '' },
+        },
+      ],
+    }));
     return {
       severity: 'fault',
       message: `${array.name}: ${microphone.name} cannot do ${patternWord(pattern)}; it has ${microphone.patterns.map(patternWord).join(', ') || 'no pattern listed'}.`,
@@ -297,7 +301,11 @@ function patternNotHad(session: Session): Found[] {
           {
             label: 'Let the kit be shared out',
             changes: [
-              { kind: 'array', id: array.id, set: { equipment: { ...equipment, microphoneIds: [] } } },
+              {
+                kind: 'array',
+                id: array.id,
+                set: { equipment: { ...equipment, microphoneIds: [] } },
+              },
             ],
           },
         ],
@@ -384,7 +392,8 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
     evidence: 'channels',
     basis: 'physics',
     severities: ['fault', 'caution'],
-    reason: 'Level at the capsule: direct sound of all players by distance and pattern, and the room’s.',
+    reason:
+      'Level at the capsule: direct sound of all players by distance and pattern, and the room’s.',
     of: 'session',
     check: overload,
   },

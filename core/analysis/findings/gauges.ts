@@ -26,6 +26,10 @@ export function arrayGauge(
 
 /** Width of an array's picture, percent of the base. */
 export const widthGauge = (arrayId: string): Gauge =>
-  arrayGauge(arrayId, 'picture', '%', 0, (figures, { settings }) =>
-    stageIn(figures, settings.model)?.imageWidthPct,
+  arrayGauge(
+    arrayId,
+    'picture',
+    '%',
+    0,
+    (figures, { settings }) => stageIn(figures, settings.model)?.imageWidthPct,
   );

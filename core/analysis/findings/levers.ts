@@ -32,7 +32,11 @@ const thousandths = (metres: number): number => Math.round(metres * 1000) / 1000
 
 /** Steps that grow with what they add up to: 5 cm at first, a tenth of the way later. */
 function* growing(to: number, first = 0.1): Generator<number> {
-  for (let value = first; value <= to + 1e-9; value += Math.max(0.05, value > 1 ? value * 0.07 : 0.1)) {
+  for (
+    let value = first;
+    value <= to + 1e-9;
+    value += Math.max(0.05, value > 1 ? value * 0.07 : 0.1)
+  ) {
     yield Math.round(value * 20) / 20;
   }
 }
@@ -44,11 +48,7 @@ const setOf = (
 ): Fix => ({ label, changes: [{ kind: 'array', id: array.id, set }] });
 
 /** An array that is a named standard is no longer one with other numbers. */
-const techniqueSet = (
-  array: MicArray,
-  label: string,
-  technique: SessionTechnique,
-): Fix =>
+const techniqueSet = (array: MicArray, label: string, technique: SessionTechnique): Fix =>
   setOf(array, label, array.standard === '' ? { technique } : { technique, standard: '' });
 
 /** Inside the hall with a hand's breadth to its walls, and within what a session may hold. */
@@ -122,7 +122,8 @@ function towardsPlayers(session: Session, array: MicArray): { x: number; y: numb
 
 /** Farther from its players on the plan; a steep one is raised instead. */
 export function back(session: Session, array: MicArray): Lever {
-  if (looksSteeply(array)) return array.tiltDeg < 0 ? raised(session, array) : lowered(session, array);
+  if (looksSteeply(array))
+    return array.tiltDeg < 0 ? raised(session, array) : lowered(session, array);
   const { x, y, farM } = towardsPlayers(session, array);
   const { units } = session.settings;
   return along(
@@ -137,7 +138,8 @@ export function back(session: Session, array: MicArray): Lever {
 
 /** Nearer to its players on the plan; a steep one is lowered instead. */
 export function closer(session: Session, array: MicArray): Lever {
-  if (looksSteeply(array)) return array.tiltDeg < 0 ? lowered(session, array) : raised(session, array);
+  if (looksSteeply(array))
+    return array.tiltDeg < 0 ? lowered(session, array) : raised(session, array);
   const { x, y, farM } = towardsPlayers(session, array);
   const { units } = session.settings;
   return along(
@@ -214,7 +216,11 @@ export function* angles(array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { technique } = array;
   if (technique.kind !== 'pair' || !isDirectional(array)) return;
   const now = technique.includedAngleDeg;
-  for (let deg = Math.round(now) + sign; deg >= LEAST_ANGLE_DEG && deg <= MOST_ANGLE_DEG; deg += sign) {
+  for (
+    let deg = Math.round(now) + sign;
+    deg >= LEAST_ANGLE_DEG && deg <= MOST_ANGLE_DEG;
+    deg += sign
+  ) {
     yield techniqueSet(array, `Set the included angle to ${deg}°`, {
       ...technique,
       includedAngleDeg: deg,
@@ -258,7 +264,11 @@ export function* sideLevels(array: MicArray, sign: 1 | -1): Generator<Fix> {
   if (technique.kind !== 'mid-side') return;
   const { min, max } = BOUNDS.gainDb;
   const to = sign > 0 ? Math.min(max, 12) : Math.max(min, -20);
-  for (let db = Math.round(technique.sideGainDb * 2) / 2 + sign * 0.5; sign * (to - db) >= 0; db += sign * 0.5) {
+  for (
+    let db = Math.round(technique.sideGainDb * 2) / 2 + sign * 0.5;
+    sign * (to - db) >= 0;
+    db += sign * 0.5
+  ) {
     yield techniqueSet(array, `Set the side to ${formatSigned(db, 1)} dB`, {
       ...technique,
       sideGainDb: db,
@@ -326,9 +336,13 @@ export function* faders(array: MicArray, sign: 1 | -1): Generator<Fix> {
   for (let by = 1; by <= 60; by += 1) {
     const db = Math.round((faderDb + sign * by) * 2) / 2;
     if (db < min || db > max) return;
-    yield setOf(array, `${sign < 0 ? 'Lower' : 'Raise'} the fader of ${array.name} to ${formatSigned(db, 1)} dB`, {
-      mix: { ...array.mix, faderDb: db },
-    });
+    yield setOf(
+      array,
+      `${sign < 0 ? 'Lower' : 'Raise'} the fader of ${array.name} to ${formatSigned(db, 1)} dB`,
+      {
+        mix: { ...array.mix, faderDb: db },
+      },
+    );
   }
 }
 
@@ -359,11 +373,7 @@ export function* nearer(
       z: thousandths(array.z + share * (player.z - array.z)),
     };
     if (!isPossible(session, at)) return;
-    yield setOf(
-      array,
-      `Move ${array.name} ${lengthText(byM, units)} nearer to ${player.name}`,
-      at,
-    );
+    yield setOf(array, `Move ${array.name} ${lengthText(byM, units)} nearer to ${player.name}`, at);
   }
 }
 
@@ -385,7 +395,13 @@ export function* farther(session: Session, array: MicArray, player: Source): Gen
 
 /** An array left out, those that matter least first. */
 export function* leftOut(session: Session): Generator<Fix> {
-  const order: readonly MicArray['role'][] = ['ambience', 'surround', 'outrigger', 'spot', 'overhead'];
+  const order: readonly MicArray['role'][] = [
+    'ambience',
+    'surround',
+    'outrigger',
+    'spot',
+    'overhead',
+  ];
   const enabled = session.arrays.filter(({ enabled: on, role }) => on && order.includes(role));
   for (const array of [...enabled].sort((a, b) => order.indexOf(a.role) - order.indexOf(b.role))) {
     yield setOf(array, `Leave out ${array.name}`, { enabled: false });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { beside, calmWith, main, mics, pair, player, PLAYERS, SPOT } from '../../fixtures/calm';
 import { sessionFrom, type Session } from '../../session';
-import { analyseSession } from '..';
+import { analyseSession, mendable } from '..';
 
 /** Where each rule begins to speak: on either side of its limit. */
 
@@ -79,17 +79,27 @@ describe('level', () => {
   it('is said of who is more than 8 dB off the middle, with what helps', () => {
     const [plain] = [soft(82)];
     expect(plain).toBe('');
-    expect(soft(66)).toMatch(/Distance alone does not level that: a spot would\.$/);
-    expect(soft(100)).toMatch(/Distance alone does not level that: ask for less/);
+    expect(soft(66)).toMatch(/^Player c is 1[\d.]+ dB softer at Main than the middle/);
+    expect(soft(110)).toMatch(/^Player c is 2[\d.]+ dB louder/);
+    const quiet = calmWith({
+      sources: PLAYERS.map((one) => (one.id === 'c' ? { ...one, levelDb: 40 } : one)),
+    });
+    const [finding] = of(quiet, 'level-balance');
+    expect(finding && mendable(quiet, finding)).toMatchObject({
+      nothingHelps: true,
+      instead: 'Distance alone does not level that: a spot would.',
+    });
   });
 
-  it('is not judged of two players', () => {
+  it('is judged of two players against each other', () => {
     const two = (id: string) => ['a', 'b'].includes(id);
     const list = PLAYERS.filter(({ id }) => two(id as string));
     const session = calmWith({
       sources: list.map((one) => (one.id === 'a' ? { ...one, levelDb: 60 } : one)),
     });
-    expect(of(session, 'level-balance')).toEqual([]);
+    expect(of(session, 'level-balance')[0]?.message).toMatch(
+      /^Player a is 2\d\.\d dB softer at Main than Player b/,
+    );
   });
 });
 
@@ -151,9 +161,12 @@ describe('ways out of the recording angle', () => {
     of(main({ y, technique, z: 2 }), 'outside-recording-angle')[0];
 
   it('are named with what they cost', () => {
-    const finding = crowded(0.4, pair('cardioid', 0.3, 110));
-    expect(finding?.message).toBeTruthy();
-    const ways = [finding?.fix, ...(finding?.others ?? [])].flatMap((fix) => fix?.label ?? []);
+    const technique = pair('cardioid', 0.3, 110);
+    const finding = crowded(0.4, technique);
+    if (!finding) throw new Error('crowded');
+    const ways = mendable(main({ y: 0.4, technique, z: 2 }), finding).ways.map(
+      ({ label }) => label,
+    );
     expect(ways.length).toBeGreaterThan(1);
     expect(new Set(ways).size).toBe(ways.length);
   });

@@ -9,7 +9,15 @@ import { edgesAt, pointsAt } from '../edges-at';
 import { MONO_LOSS_DB } from '../criteria';
 import { heardArrays, prepareMix } from '../mix';
 import { against, leadingMain } from './beside-main';
-import { namesOf, type ArrayView, type Fix, type Found, type Lever, type Rule, type Severity } from './finding';
+import {
+  namesOf,
+  type ArrayView,
+  type Fix,
+  type Found,
+  type Lever,
+  type Rule,
+  type Severity,
+} from './finding';
 import { arrayGauge } from './gauges';
 import { angles, back, delayed, faders, sideLevels, spacings, widerPatterns } from './levers';
 
@@ -135,11 +143,16 @@ function comb({ session, array, figures }: ArrayView): Found[] {
       sources: combed,
       figures: { firstNotchHz: lowest },
       size: combed.length,
-      gauge: arrayGauge(array.id, 'players combed in mono', '', 0, (of) =>
-        of.own.filter(
-          ({ mono }) =>
-            mono !== null && mono.combDb > DEEP_COMB_DB && (mono.firstNotchHz ?? 1e9) < BODY_HZ,
-        ).length,
+      gauge: arrayGauge(
+        array.id,
+        'players combed in mono',
+        '',
+        0,
+        (of) =>
+          of.own.filter(
+            ({ mono }) =>
+              mono !== null && mono.combDb > DEEP_COMB_DB && (mono.firstNotchHz ?? 1e9) < BODY_HZ,
+          ).length,
       ),
       levers: () => [spacings(session, array, -1), coincident, accepted(array)],
       instead:

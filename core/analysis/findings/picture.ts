@@ -1,5 +1,10 @@
 import { patternAOf } from '../../acoustics/patterns';
-import { AT_LOUDSPEAKER, CUSTOMARY_WIDTH_PCT, LARGE_GAP_PCT, WIDTH_TOLERANCE_PCT } from '../criteria';
+import {
+  AT_LOUDSPEAKER,
+  CUSTOMARY_WIDTH_PCT,
+  LARGE_GAP_PCT,
+  WIDTH_TOLERANCE_PCT,
+} from '../criteria';
 import { imageIn, leadingModel, stageIn } from '../../localisation/leading';
 import { standardNamed, standardTechnique } from '../../arrays/standards';
 import { alterationOf } from '../alteration';
@@ -102,8 +107,12 @@ function antiphase({ session, array, figures }: ArrayView): Found[] {
       message: `${namesOf(session, out)} ${has} no stable image at ${array.name}: its channels hear ${out.length === 1 ? 'him' : 'them'} in antiphase, and mono loses level.`,
       sources: out,
       figures: { players: out.length },
-      gauge: arrayGauge(array.id, 'players in antiphase', '', 0, (of) =>
-        of.own.filter((source) => source.antiphase).length,
+      gauge: arrayGauge(
+        array.id,
+        'players in antiphase',
+        '',
+        0,
+        (of) => of.own.filter((source) => source.antiphase).length,
       ),
       levers: () => [
         aimed(session, array),
@@ -132,8 +141,12 @@ function reversed({ session, array, figures }: ArrayView): Found[] {
       message: `${namesOf(session, out)}: behind ${array.name} the picture is stable but turned left for right.`,
       sources: out,
       figures: { players: out.length },
-      gauge: arrayGauge(array.id, 'players turned left for right', '', 0, (of) =>
-        of.own.filter((source) => source.reversed).length,
+      gauge: arrayGauge(
+        array.id,
+        'players turned left for right',
+        '',
+        0,
+        (of) => of.own.filter((source) => source.reversed).length,
       ),
       levers: () => [
         aimed(session, array),
@@ -141,7 +154,8 @@ function reversed({ session, array, figures }: ArrayView): Found[] {
         widerPatterns(session, array),
         seatsFartherIn(session, array, out),
       ],
-      instead: 'Wherever it stands somebody is behind it: a pair that hears all round, or another seating.',
+      instead:
+        'Wherever it stands somebody is behind it: a pair that hears all round, or another seating.',
     },
   ];
 }
@@ -184,7 +198,8 @@ function outside({ session, array, figures }: ArrayView): Found[] {
         widerPatterns(session, array),
         aimed(session, array),
       ],
-      instead: 'The players are spread too wide for it: seat them closer, or take another technique.',
+      instead:
+        'The players are spread too wide for it: seat them closer, or take another technique.',
     },
   ];
 }
@@ -248,8 +263,12 @@ function gap({ session, array, figures }: ArrayView): Found[] {
       sources: beside.map((id) => ({ id })),
       figures: { largestGapPct: stage.largestGapPct },
       size: stage.largestGapPct,
-      gauge: arrayGauge(array.id, 'gap', '%', 0, (of, there) =>
-        stageIn(of, there.settings.model)?.largestGapPct,
+      gauge: arrayGauge(
+        array.id,
+        'gap',
+        '%',
+        0,
+        (of, there) => stageIn(of, there.settings.model)?.largestGapPct,
       ),
       levers: () => narrower(session, array),
       instead:
@@ -280,7 +299,8 @@ function lopsided({ session, array, figures }: ArrayView): Found[] {
         sideways(session, array, balanceDb > 0 ? -1 : 1),
         back(session, array),
       ],
-      instead: 'The loud players all sit on one side: seating, or their own levels, would have to change.',
+      instead:
+        'The loud players all sit on one side: seating, or their own levels, would have to change.',
     },
   ];
 }

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { AMBIENCE, beside, calmWith, OUT, SPOT } from '../../fixtures/calm';
 import { PLANTED } from '../../fixtures/planted';
+import { PLANTS } from '../../fixtures/plants';
 import type { Session } from '../../session';
 import { analyseSession } from '..';
 import { RULES } from '.';
@@ -49,9 +50,14 @@ describe('one planted fault', () => {
   );
 
   it('is there for every rule, and every rule speaks only as it says', () => {
-    expect(RULES.map(({ code }) => code).filter((code) => !(code in PLANTED))).toEqual([]);
+    // Causes are planted in fixtures/plants.ts, each in several roles.
+    const causes = new Set(PLANTS.map(({ code }) => code));
+    const lacking = RULES.map(({ code }) => code).filter(
+      (code) => !(code in PLANTED) && !causes.has(code),
+    );
+    expect(lacking).toEqual([]);
     const severities = new Map(RULES.map((rule) => [rule.code, rule.severities]));
-    for (const { session } of Object.values(PLANTED)) {
+    for (const { session } of [...Object.values(PLANTED), ...PLANTS]) {
       for (const { code, severity } of analyseSession(session).findings) {
         expect(severities.get(code), code).toContain(severity);
       }

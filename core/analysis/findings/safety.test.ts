@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { sessionFrom, type Session } from '../../session';
-import { sessionFindings } from './engine';
+import { findingsIn } from './engine';
 import { SAFETY_RULES } from './safety';
 
 const pair = (id: string, rest: object = {}) => ({
@@ -28,16 +28,16 @@ const player = (rest: object = {}) => ({ id: 'p', name: 'Player', x: 0, y: 2, ..
 const quiet = sessionFrom({ sources: [player()], arrays: [pair('a', { enabled: false })] });
 
 const said = (session: Session, code: string) =>
-  sessionFindings(session).find((finding) => finding.code === code);
+  findingsIn(session).find((finding) => finding.code === code);
 
 const PLANTED: readonly (readonly [string, object, RegExp])[] = [
   [
     'over-people',
     { arrays: [pair('a', { y: 1.8, z: 1.8 })], sources: [player()] },
-    /^Pair a above/,
+    /^Over people: Pair a\./,
   ],
-  ['high', { arrays: [pair('a', { z: 3.01 })] }, /Pair a higher than 3 m/],
-  ['lid', { sources: [player({ kind: 'grand piano', lid: 'short-stick' })] }, /open lid/],
+  ['high', { arrays: [pair('a', { z: 3.01 })] }, /^Higher than 3\.00 m: Pair a, at 3\.01 m/],
+  ['lid', { sources: [player({ kind: 'grand piano', lid: 'short-stick' })] }, /^Open lid: Player/],
   [
     'moving-parts',
     {
@@ -81,11 +81,24 @@ describe('cautions', () => {
       sources: [player({ id: 'q', name: 'Other', x: 6 }), player()],
       arrays: [pair('a', { y: 1.9, z: 2.4 }), pair('b', { y: 2.3, z: 3.4 })],
     });
-    const over = sessionFindings(session).filter(({ code }) => code === 'over-people');
+    const over = findingsIn(session).filter(({ code }) => code === 'over-people');
     expect(over).toHaveLength(1);
-    expect(over[0]?.message).toBe('Pair a, Pair b above people.');
+    expect(over[0]?.message).toBe('Over people: Pair a, Pair b.');
     expect(over[0]?.sourceIds).toEqual(['p']);
     expect(over[0]?.figures).toEqual({ heightM: 3.4 });
+  });
+
+  it('says nothing of sandbags where no stand goes: twelve metres up', () => {
+    const at = (z: number) => said(sessionFrom({ arrays: [pair('a', { z })] }), 'high')?.todo ?? '';
+    expect(at(4)).toMatch(/sandbags; two people/);
+    expect(at(12)).toMatch(/licensed/);
+    expect(at(12)).not.toMatch(/sandbag|two people/);
+  });
+
+  it('of what is hung speak as of what hangs, and of no stand', () => {
+    const session = sessionFrom({ arrays: [pair('a', { z: 5, hung: true })] });
+    expect(said(session, 'flown')?.message).toBe('Hung from above: Pair a.');
+    expect(said(session, 'high')).toBeUndefined();
   });
 
   it('cannot be switched off as a preference', () => {

@@ -45,9 +45,7 @@ export function* seatsFartherIn(
     let there = session;
     const changes: Fix['changes'] = [];
     for (const player of players) {
-      const off = wrapDeg(
-        toDeg(Math.atan2(player.x - array.x, player.y - array.y)) - array.aimDeg,
-      );
+      const off = wrapDeg(toDeg(Math.atan2(player.x - array.x, player.y - array.y)) - array.aimDeg);
       if (Math.abs(off) <= toDeg_) continue;
       const farM = planDistance(player, array);
       const bearing = array.aimDeg + Math.sign(off) * toDeg_;

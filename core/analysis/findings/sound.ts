@@ -66,7 +66,12 @@ function offMiddle({ session, figures }: Pick<ArrayView, 'session' | 'figures'>)
   const middle = levels.length === 2 ? levels[1] : levels[Math.floor(levels.length / 2)];
   if (middle === undefined || levels.length < 2) return [];
   return known
-    .map(({ id, levelDb, atNull, distanceM }) => ({ id, atNull, distanceM, offDb: levelDb - middle }))
+    .map(({ id, levelDb, atNull, distanceM }) => ({
+      id,
+      atNull,
+      distanceM,
+      offDb: levelDb - middle,
+    }))
     .filter(({ id, offDb }) => !(offDb < 0 && spotted.has(id)));
 }
 
@@ -86,8 +91,13 @@ function levelBalanceOf(view: ArrayView): Found[] {
       sources: [player],
       figures: { offDb, distanceM },
       size: Math.abs(offDb),
-      gauge: arrayGauge(array.id, `${namesOf(session, [player])} off`, 'dB', 1, (figures, there) =>
-        offMiddle({ session: there, figures }).find((one) => one.id === id)?.offDb,
+      gauge: arrayGauge(
+        array.id,
+        `${namesOf(session, [player])} off`,
+        'dB',
+        1,
+        (figures, there) =>
+          offMiddle({ session: there, figures }).find((one) => one.id === id)?.offDb,
       ),
       levers: () => [
         ...(source ? [seatAlong(session, array, source, offDb > 0 ? -1 : 1)] : []),
@@ -254,7 +264,8 @@ export const SOUND_RULES: readonly Rule[] = [
                 ? [nearer(session, array, own, CLOSE_M), narrowerPatterns(session, array)]
                 : [];
             }),
-          instead: 'Their players sit too close together: one microphone for both, or another seating.',
+          instead:
+            'Their players sit too close together: one microphone for both, or another seating.',
           cause: {
             key: 'all',
             weight: rippleDb,

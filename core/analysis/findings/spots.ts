@@ -213,7 +213,8 @@ function spill(session: Session): Found[] {
           unit: 'dB',
           digits: 1,
           of: (there) =>
-            spillMatrix(there).find(({ arrayId }) => arrayId === spot.id)?.spillDb[worst.id] ?? null,
+            spillMatrix(there).find(({ arrayId }) => arrayId === spot.id)?.spillDb[worst.id] ??
+            null,
         },
         levers: () => [
           nearer(session, spot, own, CLOSE_M),

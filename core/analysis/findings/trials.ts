@@ -84,7 +84,7 @@ function outcomeOf(before: readonly Raised[], after: readonly Raised[], key: str
 type Verdict = 'clean' | 'with others' | 'no';
 
 function verdictOn({ left, brings }: Outcome, target: Finding): Verdict {
-  if (left && (left.size > SHRUNK * target.size + 1e-9)) {
+  if (left && left.size > SHRUNK * target.size + 1e-9) {
     // A part of several that is gone is a step.
     const fewer = target.members.length > 1 && left.members.length < target.members.length;
     if (!fewer) return 'no';
@@ -92,7 +92,9 @@ function verdictOn({ left, brings }: Outcome, target: Finding): Verdict {
   if (left && gravityOf(left) < gravityOf(target)) return 'no';
   if (brings.some(({ code }) => NOT_BUILT.has(code))) return 'no';
   if (brings.some((finding) => gravityOf(finding) < gravityOf(target))) return 'no';
-  return brings.some((finding) => gravityOf(finding) === gravityOf(target) && target.severity !== 'note')
+  return brings.some(
+    (finding) => gravityOf(finding) === gravityOf(target) && target.severity !== 'note',
+  )
     ? 'with others'
     : 'clean';
 }
@@ -199,7 +201,9 @@ function firstThatStands(
   if (fallback) return fallback;
   // Of several places one that is gone is a step.
   const share = raised.parts.length > 1 ? 1 - 1e-6 : SHRUNK;
-  const [best] = [...sizes].filter(([, size]) => size > 0).sort((a, b) => a[1] - b[1] || a[0] - b[0]);
+  const [best] = [...sizes]
+    .filter(([, size]) => size > 0)
+    .sort((a, b) => a[1] - b[1] || a[0] - b[0]);
   if (!best || best[1] > share * finding.size) return null;
   return tryOut(best[0]) ?? fallback;
 }
@@ -257,7 +261,12 @@ function worse(session: Session, from: MicArray, copy: Session, to: MicArray): s
 }
 
 /** What becomes of a finding, in words. */
-function becomesOf(session: Session, part: Found | undefined, { copy, outcome }: Tried, target: Finding): string {
+function becomesOf(
+  session: Session,
+  part: Found | undefined,
+  { copy, outcome }: Tried,
+  target: Finding,
+): string {
   const gauge = part?.gauge;
   if (gauge) {
     const [before, after] = [gauge.of(session), gauge.of(copy)];

@@ -9,7 +9,7 @@ import type { Session, Source } from '../../session/schema';
 import { clamp } from '../../units/numbers';
 import { distance, planDistance } from '../../units/vector';
 import { toDeg, wrapDeg } from '../../units/guard';
-import { OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
+import { FEW_PLAYERS, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';
 import { ensembleFrame, fromFrame, type EnsembleFrame } from '../ensemble-frame';
 import { highestM } from '../room';
 import { isAmong } from '../seats';
@@ -98,7 +98,7 @@ export function allTechniques(): Technique[] {
 
 /** Before the front row, m: from arm's length on in so many steps of a like share. */
 const NEAREST_BEFORE_M = 0.5;
-const BEFORE_STEPS = 12;
+const BEFORE_STEPS = 10;
 const HEIGHT_STEPS = 6;
 /** An ensemble is looked at from between these heights, m; what sounds lower or higher widens them. */
 const USUAL_HEIGHTS_M = { min: 1.3, max: 3.3 };
@@ -128,7 +128,9 @@ function heightsFor(session: Session, sources: readonly Source[]): number[] {
     highestM(session),
     Math.max(USUAL_HEIGHTS_M.max, Math.min(high + 0.5, middle + 2)),
   );
-  const least = clamp(Math.min(USUAL_HEIGHTS_M.min, low + 0.1), LOWEST_M, most);
+  // Before many a low stand sees music stands and knees.
+  const lowest = sources.length <= FEW_PLAYERS ? low + 0.1 : USUAL_HEIGHTS_M.min;
+  const least = clamp(Math.min(USUAL_HEIGHTS_M.min, lowest), LOWEST_M, most);
   return [
     ...new Set(
       Array.from({ length: HEIGHT_STEPS }, (_, i) =>
@@ -142,9 +144,11 @@ const WALL_M = 0.3;
 const NEAREST_PLAYER_M = 0.6;
 /** Nobody sits farther to the side than this, seen from a main array, degrees. */
 const WIDEST_DEG = 85;
+/** What is wider than this is heard as a whole from farther away, m. */
+const NARROW_M = 4;
 /** Farther than this for the width and depth of what plays nobody puts a main pair. */
 const farthestBefore = ({ leftM, rightM, frontM, backM }: EnsembleFrame): number =>
-  1.6 + 0.8 * (rightM - leftM) + 0.3 * (backM - frontM);
+  1.6 + 0.5 * (rightM - leftM) + 0.3 * (Math.max(0, rightM - leftM - NARROW_M) + backM - frontM);
 
 /** A tree is for what is wide: less than this and a pair is all that it can be, m. */
 export const TREE_FROM_M = 3;

@@ -214,6 +214,15 @@ const brokenReason = ({ measures }: Recommendation): string =>
     ? 'one player has no stable image wherever it stands'
     : `${measures.broken} players have no stable image wherever it stands`;
 
+/** Others of a family to be shown: the next best, and a named standard where there is a sound one. */
+function withStandard(first: Recommendation, more: readonly Recommendation[]): Recommendation[] {
+  const shown = more.slice(0, SHOWN - 1);
+  const isNamed = ({ standard }: Recommendation): boolean => standard !== null;
+  const named = more.find(isNamed);
+  if (!named || isNamed(first) || shown.some(isNamed)) return shown;
+  return [...shown.slice(0, SHOWN - 2), named];
+}
+
 /** Best of every family first; what no place mends is left out. */
 function ranked(found: readonly Recommendation[][], { wanted }: Question) {
   const leftOut: RecommendationResult['leftOut'] = [];
@@ -222,7 +231,7 @@ function ranked(found: readonly Recommendation[][], { wanted }: Question) {
     const sorted = [...list].sort((a, b) => b.score + known(b) - a.score - known(a));
     const sound = sorted.filter(({ measures }) => measures.broken === 0);
     const [first, ...more] = sound;
-    if (first) return [{ ...first, more: more.slice(0, SHOWN - 1) }];
+    if (first) return [{ ...first, more: withStandard(first, more) }];
     const [least] = sorted;
     if (least) leftOut.push({ family: least.family, reason: brokenReason(least) });
     return [];
@@ -329,6 +338,7 @@ export function* recommendInSteps(
   const model = speakingModel(whole.settings.model, false);
   const ready = readyPlayers(whole, players);
   const best = new Map<Family, Scored[]>();
+  let standard: Scored | null = null;
   const total = Math.max(1, buildable.length * places.length);
   let measured = 0;
   for (const technique of buildable) {
@@ -342,11 +352,17 @@ export function* recommendInSteps(
       const measures = measure(ready, place, prepared, model, context);
       const parts = partScores(measures, wanted, players.length);
       const score = scoreOf(parts, wanted, measures.broken) + byHeart;
-      keepBest(known, { candidate: { technique, family, ...place }, score });
+      const scored: Scored = { candidate: { technique, family, ...place }, score };
+      if (byHeart > 0 && score > (standard?.score ?? -Infinity)) standard = scored;
+      keepBest(known, scored);
       measured += 1;
       if (measured % CHUNK === 0) yield (FIRST_STAGE * measured) / total;
     }
   }
+  // The best named standard is looked at closely, whatever its neighbours did.
+  const near = best.get('near-coincident');
+  const ofTheBest = standard && near?.includes(standard) ? null : standard;
+  if (near && ofTheBest) near.push(ofTheBest);
   const found: Recommendation[][] = [];
   for (const list of best.values()) {
     found.push(list.map(({ candidate }) => lookedAt(question, candidate)));

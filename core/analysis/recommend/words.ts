@@ -21,6 +21,9 @@ const widthWords = (least: number, most: number): string =>
 const HARDLY_DB = 0.5;
 const NEXT_TO_NOTHING_PCT = 5;
 
+/** A room of this correlation and less is wide in the bass. */
+const WIDE_BASS = 0.35;
+
 /** From this on a part speaks for an array, and below the other against it. */
 const GOOD = 0.85;
 const BAD = 0.65;
@@ -105,10 +108,12 @@ export function reasons(
     say('depth', `the back is ${back} dB ${where} the front`);
   }
   const correlation = formatNumber(m.lowCorrelation, 2);
+  const air = m.timeShare < 0.1 ? ', and no time differences' : '';
+  const bass = m.lowCorrelation <= WIDE_BASS ? 'wide' : 'narrow';
   say(
     'space',
-    `wide in the bass: correlation ${correlation}`,
-    `narrow in the bass: correlation ${correlation}`,
+    `spacious: ${bass} in the bass, correlation ${correlation}`,
+    `little space: ${bass} in the bass, correlation ${correlation}${air}`,
   );
   say(
     'exact',

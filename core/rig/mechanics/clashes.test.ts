@@ -5,7 +5,8 @@ import { clashes, clearingRise } from './clashes';
 const spot = newArray({
   id: 'spot',
   name: 'Spot',
-  role: 'spot',
+  // Not a close one: of whom a spot is for it may be as near as it does not touch.
+  role: 'main',
   x: 0,
   y: 2,
   z: 1.3,
@@ -26,6 +27,21 @@ describe('what comes too close', () => {
     );
     expect(clash).toMatchObject({ with: 'player', id: 'near', leastM: 0.25 });
     expect(clash?.distanceM).toBeCloseTo(Math.hypot(0.1, 0.1), 9);
+  });
+
+  it('a microphone for somebody may be close to him, and to nobody else', () => {
+    const own = newSource({ id: 'own', name: 'Own', x: 0.12, y: 2, z: 1.3 });
+    const other = newSource({ id: 'other', name: 'Other', x: -0.2, y: 2, z: 1.3 });
+    const close = { ...spot, role: 'spot' as const };
+    expect(clashes(session({ arrays: [close], sources: [own] }))).toEqual([]);
+    const touching = { ...own, x: 0.04 };
+    expect(clashes(session({ arrays: [close], sources: [touching] }))[0]).toMatchObject({
+      leastM: 0.05,
+    });
+    expect(clashes(session({ arrays: [close], sources: [own, other] }))[0]).toMatchObject({
+      id: 'other',
+      leastM: 0.25,
+    });
   });
 
   it('the nearest part of a wide instrument, not its middle', () => {

@@ -97,7 +97,9 @@ function effectOf(
 }
 
 const joined = (parts: readonly string[]): string =>
-  parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')}, and ${parts[parts.length - 1] ?? ''}`;
+  parts.length < 2
+    ? parts.join('')
+    : `${parts.slice(0, -1).join(', ')}, and ${parts[parts.length - 1] ?? ''}`;
 
 function causeOf(session: Session, array: MicArray): ArrayCause[] {
   const standing = standingOf(session, array);
@@ -110,7 +112,10 @@ function causeOf(session: Session, array: MicArray): ArrayCause[] {
   const { undos, picture } = mended;
   const set: Change = { kind: 'array', id: array.id, set: changed(array, mended.array) };
   const what = joined(undos.map(({ words }) => words));
-  const label = undos.length === 1 ? first.label : `${array.name}: undo ${undos.length === 2 ? 'both' : 'all of it'}`;
+  const label =
+    undos.length === 1
+      ? first.label
+      : `${array.name}: undo ${undos.length === 2 ? 'both' : 'all of it'}`;
   return [
     {
       array,

@@ -21,11 +21,27 @@ const ONE_SIDE = 'One perspective for the whole session: every array keeps to it
 
 /** What is wrong with a set-up as a whole, asked before its symptoms. */
 export const CAUSE_RULES: readonly Rule[] = [
-  ofArray('channel-polarity', 'channels', 'Channels of opposite polarity make no stable phantom image and cancel in mono.'),
-  ofArray('side-lobe', 'channels', 'L = M + S and R = M − S want the positive lobe on the left of whom the picture is for.'),
+  ofArray(
+    'channel-polarity',
+    'channels',
+    'Channels of opposite polarity make no stable phantom image and cancel in mono.',
+  ),
+  ofArray(
+    'side-lobe',
+    'channels',
+    'L = M + S and R = M − S want the positive lobe on the left of whom the picture is for.',
+  ),
   ofArray('pan-contradicts', 'channels', ONE_SIDE),
-  ofArray('channel-late', 'channels', 'A time difference between the channels moves every image; beyond 1 ms it leaves only the earlier one.'),
-  ofArray('channel-level', 'channels', 'A level difference between the channels moves every image by as much.'),
+  ofArray(
+    'channel-late',
+    'channels',
+    'A time difference between the channels moves every image; beyond 1 ms it leaves only the earlier one.',
+  ),
+  ofArray(
+    'channel-level',
+    'channels',
+    'A level difference between the channels moves every image by as much.',
+  ),
   ofArray('faces-away', 'images', `${ONE_SIDE} Behind an array left and right change.`),
   ofArray('aimed-past', 'images', 'An array pictures what lies before it, its left on the left.'),
   ofArray('stands-behind', 'images', `${ONE_SIDE} From behind the players left and right change.`),
@@ -44,7 +60,8 @@ export const CAUSE_RULES: readonly Rule[] = [
     evidence: 'arrivals',
     basis: 'physics',
     severities: ['fault'],
-    reason: 'What comes 30 ms and more after the main array is heard apart; what is inverted against it cancels.',
+    reason:
+      'What comes 30 ms and more after the main array is heard apart; what is inverted against it cancels.',
     isCause: true,
     of: 'session',
     check: (session) => mixCauses(session).against,

@@ -13,7 +13,7 @@ import { formatNumber, formatSigned } from '../../../units/format';
 import { remembered } from '../../../units/remember';
 import { heardArrays, mixFigures, prepareMix } from '../../mix';
 import { arrayFigures } from '../../array-figures';
-import { against, leadingMain, TOO_WEAK_DB } from '../beside-main';
+import { against, LEAD_MS, leadingMain, TOO_WEAK_DB } from '../beside-main';
 import { namesOf, type Change, type Fix, type Found } from '../finding';
 import { arrayCauses } from './array-causes';
 
@@ -99,6 +99,23 @@ function pulledBy(session: Session, array: MicArray, main: MicArray): Source[] {
   });
 }
 
+/** Whether an array pulls only because it comes before the main one. */
+function pullsByLead(session: Session, array: MicArray, main: MicArray): boolean {
+  const { speed } = contextOf(session);
+  const leads = playersOf(array, session.sources, speed).map(
+    (source) => against(session, array, main, source)?.leadMs ?? 0,
+  );
+  const leadMs = Math.max(0, ...leads);
+  if (!(leadMs > LEAD_MS)) return false;
+  const capsules = stripsOf(array.technique, array.mix.capsules).map((strip) => ({
+    ...strip,
+    delayMs: Math.min(BOUNDS.delayMs.max, strip.delayMs + leadMs),
+  }));
+  const there = withMix(session, array, { capsules });
+  const again = there.arrays.find(({ id }) => id === array.id);
+  return again !== undefined && pulledBy(there, again, main).length < PULLED_PLAYERS;
+}
+
 const withMix = (session: Session, array: MicArray, mix: Partial<MicArray['mix']>): Session => ({
   ...session,
   arrays: session.arrays.map((one) =>
@@ -114,6 +131,8 @@ export function fadersPull(session: Session): Found[] {
     if (array.id === main.id || array.role === 'main' || !isSound(session, array)) return [];
     const pulled = pulledBy(session, array, main);
     if (pulled.length < PULLED_PLAYERS) return [];
+    // What is pulled by who comes first, and by nothing else, wants a delay and not a fader.
+    if (pullsByLead(session, array, main)) return [];
     const { faderDb } = array.mix;
     const fix = (db: number): Fix => ({
       label: `Lower its fader to ${formatSigned(db, 0)} dB`,
@@ -143,7 +162,10 @@ export function fadersPull(session: Session): Found[] {
 
 /** The highest fader, in whole decibels, with which an array pulls at most one of the others. */
 function gentlestFader(session: Session, array: MicArray, main: MicArray): number {
-  let [low, high]: [number, number] = [BOUNDS.gainDb.min, Math.ceil(array.mix.faderDb) - FADER_STEP_DB];
+  let [low, high]: [number, number] = [
+    BOUNDS.gainDb.min,
+    Math.ceil(array.mix.faderDb) - FADER_STEP_DB,
+  ];
   while (low < high) {
     const middle = Math.ceil((low + high) / 2);
     const there = withMix(session, array, { faderDb: middle });
@@ -207,7 +229,9 @@ export function arraysAgainst(session: Session): Found[] {
     const least = Math.min(...strips.map(({ delayMs }) => delayMs));
     const aligned = strips.map((strip) => ({
       ...strip,
-      delayMs: timed ? Math.round((strip.delayMs - least + timed.align) * 100) / 100 : strip.delayMs,
+      delayMs: timed
+        ? Math.round((strip.delayMs - least + timed.align) * 100) / 100
+        : strip.delayMs,
     }));
     const upright = aligned.map((strip) => ({ ...strip, polarity: 1 as const }));
     const players = playersOf(array, session.sources, speed);
@@ -221,11 +245,19 @@ export function arraysAgainst(session: Session): Found[] {
     if (!timed && !turned) return [];
     const parts = [
       ...(timed
-        ? [`it comes ${formatNumber(timed.late, 0)} ms after ${main.name}, by its own delay of ${formatNumber(least, 2)} ms`]
+        ? [
+            `it comes ${formatNumber(timed.late, 0)} ms after ${main.name}, by its own delay of ${formatNumber(least, 2)} ms`,
+          ]
         : []),
-      ...(turned ? [`${strips.length === 1 ? 'it' : 'all of it'} is inverted against ${isMain ? 'the others' : main.name}`] : []),
+      ...(turned
+        ? [
+            `${strips.length === 1 ? 'it' : 'all of it'} is inverted against ${isMain ? 'the others' : main.name}`,
+          ]
+        : []),
     ];
-    const changes = [setMix(array, { capsules: (turned ? upright : aligned).map((s) => ({ ...s })) })];
+    const changes = [
+      setMix(array, { capsules: (turned ? upright : aligned).map((s) => ({ ...s })) }),
+    ];
     const label = timed
       ? `Set its delay to ${formatNumber(timed.align, 2)} ms${turned ? ' and its polarity to normal' : ''}`
       : 'Set its polarity to normal';
@@ -266,9 +298,7 @@ export function singlesAimedPast(session: Session): Found[] {
     const softerDb = levelAt(aimed) - levelAt(array);
     const [axis] = readyArray(array).capsules;
     const length = Math.hypot(dx, dy, dz);
-    const cosine = axis
-      ? (axis.axis.x * dx + axis.axis.y * dy + axis.axis.z * dz) / length
-      : 1;
+    const cosine = axis ? (axis.axis.x * dx + axis.axis.y * dy + axis.axis.z * dz) / length : 1;
     const offDeg = toDeg(Math.acos(Math.min(1, Math.max(-1, cosine))));
     if (offDeg < PAST_DEG || softerDb < SOFTER_DB) return [];
     return {

@@ -104,7 +104,8 @@ function namesSwapped(
   return all.flatMap(({ id, name, word, x }): Found[] | Found => {
     if (!isLeft(word)) return [];
     const twin = all.find(
-      (other) => other.name.toLowerCase() === name.replace(SIDE_WORD, otherWord(word)).toLowerCase(),
+      (other) =>
+        other.name.toLowerCase() === name.replace(SIDE_WORD, otherWord(word)).toLowerCase(),
     );
     if (!twin || (x - twin.x) * turn < MIDDLE_M) return [];
     const changes = [
@@ -114,7 +115,9 @@ function namesSwapped(
     return {
       severity: 'caution',
       message: `${name} is to the right of ${twin.name}: their names say the other side.`,
-      ...(kind === 'source' ? { sources: [{ id }, { id: twin.id }] } : { arrays: [{ id }, { id: twin.id }] }),
+      ...(kind === 'source'
+        ? { sources: [{ id }, { id: twin.id }] }
+        : { arrays: [{ id }, { id: twin.id }] }),
       figures: {},
       size: 1,
       subject: `${kind} ${[id, twin.id].sort().join()}`,
@@ -159,7 +162,11 @@ function labelsSwapped(array: MicArray): Found[] {
           {
             label: 'Name them by their sides',
             changes: [
-              { kind: 'array', id: array.id, set: { technique: { ...technique, capsules: turned } } },
+              {
+                kind: 'array',
+                id: array.id,
+                set: { technique: { ...technique, capsules: turned } },
+              },
             ],
           },
         ],

@@ -88,8 +88,7 @@ export function standingOf(session: Session, array: MicArray): Standing | null {
   const towards = times(away, 1 / farM);
   const facing = facingOf(players);
   const agreed = Math.hypot(facing.x, facing.y) >= AGREED;
-  const behind =
-    agreed && dot(facing, towards) > AGREED && dot(towards, AUDIENCE) > -AGREED;
+  const behind = agreed && dot(facing, towards) > AGREED && dot(towards, AUDIENCE) > -AGREED;
   const natural = { x: towards.y, y: -towards.x };
   return { players, towards, right: times(natural, turn * (behind ? -1 : 1)), behind };
 }
@@ -195,7 +194,9 @@ export function pictureOf(session: Session, array: MicArray, standing: Standing)
       (swapped + lost) / all +
       (turnsItsBack(array, standing) ? BACK_BADNESS : 0) +
       (collapsed ? 1 : 0) +
-      (array.role === 'main' && players.length > FEW && gapPct > LARGE_GAP_PCT ? HOLE_BADNESS + (gapPct - LARGE_GAP_PCT) / 100 : 0),
+      (array.role === 'main' && players.length > FEW && gapPct > LARGE_GAP_PCT
+        ? HOLE_BADNESS + (gapPct - LARGE_GAP_PCT) / 100
+        : 0),
     swapped,
     lost,
     collapsed,

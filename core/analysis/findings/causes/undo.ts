@@ -82,7 +82,8 @@ function pansWords(strips: Strips, usual: readonly number[]): string {
     if (Math.abs(pan) < PAN_OFF) return 'all its channels are panned to the middle';
     return `all its channels are panned ${pan < 0 ? 'left' : 'right'}`;
   }
-  if (most <= 0 || least >= 0) return `its channels are all panned to the ${most <= 0 ? 'left' : 'right'}`;
+  if (most <= 0 || least >= 0)
+    return `its channels are all panned to the ${most <= 0 ? 'left' : 'right'}`;
   const sense = pans.reduce((total, pan, i) => total + pan * (usual[i] ?? 0), 0);
   return sense < 0 ? 'its left and right are panned to the other side' : 'its pans are mixed up';
 }
@@ -114,7 +115,8 @@ function levels(array: MicArray, strips: Strips): Undo[] {
   const counts = gains.map((gain) => gains.filter((other) => Math.abs(other - gain) < 1).length);
   const [usual = 0] = [...gains].sort(
     (a, b) =>
-      (counts[gains.indexOf(b)] ?? 0) - (counts[gains.indexOf(a)] ?? 0) || Math.abs(a) - Math.abs(b),
+      (counts[gains.indexOf(b)] ?? 0) - (counts[gains.indexOf(a)] ?? 0) ||
+      Math.abs(a) - Math.abs(b),
   );
   const odd = indexesWhere(strips, ({ gainDb }) => Math.abs(gainDb - usual) >= LEVELS_APART_DB);
   const [first = 0] = odd;
@@ -139,10 +141,11 @@ function late(array: MicArray, strips: Strips): Undo[] {
   const delays = strips.map(({ delayMs }) => delayMs);
   const [least, most] = [Math.min(...delays), Math.max(...delays)];
   if (strips.length < 2 || most - least < LATE_MS) return [];
-  const counts = delays.map((ms) => delays.filter((other) => Math.abs(other - ms) < LATE_MS).length);
+  const counts = delays.map(
+    (ms) => delays.filter((other) => Math.abs(other - ms) < LATE_MS).length,
+  );
   const [usual = 0] = [...delays].sort(
-    (a, b) =>
-      (counts[delays.indexOf(b)] ?? 0) - (counts[delays.indexOf(a)] ?? 0) || a - b,
+    (a, b) => (counts[delays.indexOf(b)] ?? 0) - (counts[delays.indexOf(a)] ?? 0) || a - b,
   );
   const odd = indexesWhere(strips, ({ delayMs }) => Math.abs(delayMs - usual) >= LATE_MS);
   const [first = 0] = odd;
@@ -224,7 +227,14 @@ function swapFor(array: MicArray, strips: Strips, standing: Standing): Undo[] {
     return [{ code: 'faces-away', words, label: 'Swap its left and right', set }];
   }
   const swapped = strips.map((strip) => ({ ...strip, pan: strip.pan === 0 ? 0 : -strip.pan }));
-  return [{ code: 'faces-away', words, label: 'Swap its left and right', set: withStrips(array, swapped) }];
+  return [
+    {
+      code: 'faces-away',
+      words,
+      label: 'Swap its left and right',
+      set: withStrips(array, swapped),
+    },
+  ];
 }
 
 function place(session: Session, array: MicArray, { players, behind }: Standing): Undo[] {
