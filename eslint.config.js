@@ -27,7 +27,7 @@ const CORE_LAYERS = {
     'audio',
   ],
   'audio/render': ['units', 'acoustics', 'arrays', 'session', 'channels', 'analysis', 'audio'],
-  'rig/mechanics': ['units', 'arrays', 'session', 'ensembles'],
+  'rig/mechanics': ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',
     'acoustics',

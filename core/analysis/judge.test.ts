@@ -112,8 +112,15 @@ describe('the criteria', () => {
     expect(practised('time-first', 0.2)).toBeCloseTo(0.2, 12);
     expect(practised('both', 0.5)).toBe(1);
     expect(practised('both', 0.9)).toBeCloseTo(0.2, 12);
-    const widths = [1, 2, 4, 5].map((n) => wantedOf(sessionFrom({}), n).imageWidthPct);
-    expect(widths).toEqual([50, 70, 70, 85]);
+    // What nobody wants is customary, and not called wanted.
+    const widths = [1, 2, 4, 5].map((n) => wantedOf(sessionFrom({}), n).widthPct);
+    expect(widths).toEqual([
+      { min: 25, max: 75 },
+      { min: 50, max: 90 },
+      { min: 50, max: 90 },
+      { min: 70, max: 100 },
+    ]);
+    expect(wantedOf(sessionFrom({}), 5).said).toEqual({ width: false, room: false, mono: false });
   });
 
   it('call a gap large only beyond what few players make of necessity', () => {

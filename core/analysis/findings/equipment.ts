@@ -6,76 +6,16 @@ import { readyArray } from '../../prepare/arrays';
 import { enabledArrays } from '../../session/lists';
 import type { MicArray, Session } from '../../session/schema';
 import { planDistance } from '../../units/vector';
-import { gainPlan, type GainRow } from '../gain';
+import { gainPlan } from '../gain';
 import { standPlans } from '../../rig/mechanics/stands';
 import { OVER_PEOPLE_FROM_M } from '../criteria';
 import { withPattern } from '../summary';
+import { arrayOf, byArray } from './by-array';
 import { arrayName, type Fix, type Found, type Rule } from './finding';
 import { back, leftOut, lowered, raised } from './levers';
 import { formatNumber } from '../../units/format';
 
 const NEAR_LIMIT_DB = 3;
-
-/** Channels of one array and kind together: one sentence an array. */
-function byArray(rows: readonly GainRow[]): GainRow[][] {
-  const groups = new Map<string, GainRow[]>();
-  for (const row of rows) groups.set(row.arrayId, [...(groups.get(row.arrayId) ?? []), row]);
-  return [...groups.values()];
-}
-
-/** Phantom power by the microphone, not by the array. */
-const asNeeded = (array: MicArray): Fix[] => [
-  {
-    label: 'Phantom as each microphone needs it',
-    changes: [
-      {
-        kind: 'array',
-        id: array.id,
-        set: { equipment: { ...array.equipment, phantom: 'as needed' } },
-      },
-    ],
-  },
-];
-
-const arrayOf = (session: Session, id: string | undefined): MicArray | undefined =>
-  session.arrays.find((array) => array.id === id);
-
-function phantomOnRibbon(session: Session): Found[] {
-  const rows = gainPlan(session).filter(
-    ({ microphone, phantom }) => microphone?.phantom === 'must not' && phantom === 'on',
-  );
-  return byArray(rows).flatMap(([row]) => {
-    const array = session.arrays.find(({ id }) => id === row?.arrayId);
-    if (!row || !array) return [];
-    return {
-      severity: 'fault' as const,
-      blocking: true,
-      message: `${row.arrayName}: phantom power is on, and ${row.microphone?.name} must not have it.`,
-      todo: 'Off before anything is plugged in.',
-      arrays: [array],
-      figures: {},
-      levers: () => [asNeeded(array)],
-    };
-  });
-}
-
-function phantomMissing(session: Session): Found[] {
-  const rows = gainPlan(session).filter(
-    ({ microphone, phantom }) => microphone?.phantom === 'needs' && phantom === 'off',
-  );
-  return byArray(rows).flatMap(([row]) => {
-    const array = arrayOf(session, row?.arrayId);
-    return row && array
-      ? {
-          severity: 'fault' as const,
-          message: `${row.arrayName}: ${row.microphone?.name} needs phantom power, and it is off.`,
-          arrays: [array],
-          figures: {},
-          levers: () => [asNeeded(array)],
-        }
-      : [];
-  });
-}
 
 function overload(session: Session): Found[] {
   const rows = gainPlan(session).filter(
@@ -315,25 +255,6 @@ function patternNotHad(session: Session): Found[] {
   });
 }
 
-function phantomOnTolerant(session: Session): Found[] {
-  const rows = gainPlan(session).filter(
-    ({ microphone, phantom }) =>
-      microphone?.kind === 'ribbon' && microphone.phantom === 'tolerates' && phantom === 'on',
-  );
-  return byArray(rows).flatMap(([row]) => {
-    const array = arrayOf(session, row?.arrayId);
-    return row && array
-      ? {
-          severity: 'caution' as const,
-          message: `${row.arrayName}: phantom power is on at ${row.microphone?.name}, a ribbon that tolerates it only while the cable is sound and is not plugged under power.`,
-          arrays: [array],
-          figures: {},
-          levers: () => [asNeeded(array)],
-        }
-      : [];
-  });
-}
-
 /** How far a closed lid reaches beyond the middle of what sounds, m, and how high it lies, m. */
 const LID_REACH_M = 1;
 const LID_HEIGHT_M = 1.1;
@@ -369,24 +290,6 @@ function lidOver(session: Session): Found[] {
 }
 
 export const EQUIPMENT_RULES: readonly Rule[] = [
-  {
-    code: 'phantom-on-ribbon',
-    evidence: 'channels',
-    basis: 'safety',
-    severities: ['fault'],
-    reason: 'Phantom power can destroy a ribbon that does not tolerate it.',
-    of: 'session',
-    check: phantomOnRibbon,
-  },
-  {
-    code: 'phantom-missing',
-    evidence: 'channels',
-    basis: 'rule',
-    severities: ['fault'],
-    reason: 'A condenser microphone is silent without its power.',
-    of: 'session',
-    check: phantomMissing,
-  },
   {
     code: 'overload',
     evidence: 'channels',
@@ -441,15 +344,6 @@ export const EQUIPMENT_RULES: readonly Rule[] = [
     reason: 'A microphone has the patterns that it has; another one has another recording angle.',
     of: 'session',
     check: patternNotHad,
-  },
-  {
-    code: 'phantom-on-tolerant',
-    evidence: 'channels',
-    basis: 'rule',
-    severities: ['caution'],
-    reason: 'Phantom power on one leg alone drives a current through the ribbon.',
-    of: 'session',
-    check: phantomOnTolerant,
   },
   {
     code: 'lid-closed',

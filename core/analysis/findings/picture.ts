@@ -1,17 +1,13 @@
-import { patternAOf } from '../../acoustics/patterns';
 import {
   AT_LOUDSPEAKER,
   CUSTOMARY_WIDTH_PCT,
   LARGE_GAP_PCT,
   WIDTH_TOLERANCE_PCT,
 } from '../criteria';
-import { imageIn, leadingModel, stageIn } from '../../localisation/leading';
-import { standardNamed, standardTechnique } from '../../arrays/standards';
-import { alterationOf } from '../alteration';
+import { imageIn, stageIn } from '../../localisation/leading';
 import type { ArrayFigures } from '../array-figures';
 import type { MicArray, Session } from '../../session/schema';
 import { formatNumber } from '../../units/format';
-import { speedOfSound } from '../../units/sound';
 import {
   EVERY_ROLE,
   leadingShift,
@@ -22,6 +18,7 @@ import {
   type Rule,
 } from './finding';
 import { arrayGauge, widthGauge } from './gauges';
+import { isOneSignal } from './pair-numbers';
 import {
   aimed,
   angles,
@@ -35,12 +32,6 @@ import {
   widerPatterns,
 } from './levers';
 import { seatsFartherIn } from './seat-levers';
-
-/** A pair whose two capsules are one. */
-const isOneSignal = ({ technique }: MicArray): boolean =>
-  technique.kind === 'pair' &&
-  technique.spacingM === 0 &&
-  (technique.includedAngleDeg % 360 === 0 || patternAOf(technique.pattern) === 1);
 
 /** What makes a picture less wide, the gentlest first. */
 const narrower = (session: Session, array: MicArray): Lever[] => [
@@ -59,29 +50,6 @@ const wider = (session: Session, array: MicArray): Lever[] => [
   sideLevels(array, 1),
   scaled(array, 1),
 ];
-
-function sameSignal({ array }: ArrayView): Found[] {
-  const { technique } = array;
-  if (technique.kind !== 'pair' || !isOneSignal(array)) return [];
-  const { spacingM, includedAngleDeg } = technique;
-  const omni = patternAOf(technique.pattern) === 1;
-  const set = omni ? { ...technique, spacingM: 0.5 } : { ...technique, includedAngleDeg: 90 };
-  return [
-    {
-      severity: 'fault',
-      message: `${array.name}: both capsules at one point and ${omni ? 'omnis' : 'in one direction'}, so both channels are the same.`,
-      figures: { spacingM, includedAngleDeg },
-      levers: () => [
-        [
-          {
-            label: omni ? 'Set the spacing to 50 cm' : 'Set the included angle to 90°',
-            changes: [{ kind: 'array', id: array.id, set: { technique: set } }],
-          },
-        ],
-      ],
-    },
-  ];
-}
 
 function atCapsule({ session, array, figures }: ArrayView): Found[] {
   const at = figures.sources.filter((source) => source.atCapsule);
@@ -305,67 +273,9 @@ function lopsided({ session, array, figures }: ArrayView): Found[] {
   ];
 }
 
-function standardMismatch({ session, array, figures }: ArrayView): Found[] {
-  const standard = standardNamed(array.name);
-  if (!standard) return [];
-  const model = leadingModel(figures.farField, session.settings.model);
-  const speed = speedOfSound(session.venue.temperatureC);
-  const altered = alterationOf(array, standard, model, speed);
-  if (!altered) return [];
-  const { halfDeg: here, standardHalfDeg: named, in: off } = altered;
-  const effect =
-    named === null || here === null
-      ? ''
-      : ` The recording angle is ±${formatNumber(here, 1)}° instead of ±${formatNumber(named, 1)}°.`;
-  return [
-    {
-      severity: 'caution',
-      message: `${array.name}: the standard ${altered.standard.name} has another ${off.join(' and ')}.${effect}`,
-      figures: { standardHalfDeg: named, halfDeg: here },
-      size: off.length,
-      levers: () => [
-        [
-          {
-            label: `Set the numbers of ${altered.standard.name}`,
-            changes: [
-              {
-                kind: 'array',
-                id: array.id,
-                set: { technique: standardTechnique(altered.standard) },
-              },
-            ],
-          },
-        ],
-        [
-          {
-            label: 'Name it for what it is',
-            changes: [
-              {
-                kind: 'array',
-                id: array.id,
-                set: { name: array.role === 'main' ? 'Main pair' : 'Pair', standard: '' },
-              },
-            ],
-          },
-        ],
-      ],
-    },
-  ];
-}
-
 const OF_PLAYERS = ['main', 'outrigger', 'spot', 'overhead'] as const;
 
 export const PICTURE_RULES: readonly Rule[] = [
-  {
-    code: 'same-signal',
-    evidence: 'pair',
-    basis: 'physics',
-    severities: ['fault'],
-    reason: 'Equal microphones at one point and in one direction give equal channels.',
-    of: 'array',
-    roles: EVERY_ROLE,
-    check: sameSignal,
-  },
   {
     code: 'at-capsule',
     evidence: 'floor',
@@ -436,15 +346,5 @@ export const PICTURE_RULES: readonly Rule[] = [
     of: 'array',
     roles: ['main'],
     check: lopsided,
-  },
-  {
-    code: 'standard-mismatch',
-    evidence: 'pair',
-    basis: 'rule',
-    severities: ['caution'],
-    reason: 'A named standard is its published numbers; others have another recording angle.',
-    of: 'array',
-    roles: EVERY_ROLE,
-    check: standardMismatch,
   },
 ];

@@ -3,6 +3,8 @@ import { EQUIPMENT_RULES } from './equipment';
 import type { Rule } from './finding';
 import { HALL_RULES } from './hall';
 import { MONO_RULES } from './mono-sum';
+import { PAIR_RULES } from './pair-numbers';
+import { PHANTOM_RULES } from './phantom';
 import { PICTURE_RULES } from './picture';
 import { REFLECTION_RULES } from './reflection';
 import { SAFETY_RULES } from './safety';
@@ -14,6 +16,7 @@ import { SUPPORT_RULES } from './supports';
 /** Every rule, as data: code, what it stands on, its reason, and how it looks. Causes come first. */
 export const RULES: readonly Rule[] = [
   ...CAUSE_RULES,
+  ...PAIR_RULES,
   ...PICTURE_RULES,
   ...MONO_RULES,
   ...SOUND_RULES,
@@ -22,6 +25,7 @@ export const RULES: readonly Rule[] = [
   ...REFLECTION_RULES,
   ...HALL_RULES,
   ...SET_UP_RULES,
+  ...PHANTOM_RULES,
   ...EQUIPMENT_RULES,
   ...SAFETY_RULES,
 ];

@@ -5,7 +5,7 @@ import { looksSteeply } from '../../../localisation/prepared-array';
 import { playersOf } from '../../../prepare/for-whom';
 import { contextOf } from '../../../prepare/context';
 import { enabledArrays } from '../../../session/lists';
-import type { MicArray, Session, Source } from '../../../session/schema';
+import type { MicArray, Session } from '../../../session/schema';
 import { toDeg, wrapDeg } from '../../../units/guard';
 import { planDistance } from '../../../units/vector';
 import { leadingMain } from '../beside-main';
@@ -121,7 +121,7 @@ function namesSwapped(
       figures: {},
       size: 1,
       subject: `${kind} ${[id, twin.id].sort().join()}`,
-      levers: () => [[{ label: 'Swap the two names', changes: changes as never }]],
+      levers: () => [[{ label: 'Swap the two names', changes }]],
     };
   });
 }
@@ -177,7 +177,7 @@ function labelsSwapped(array: MicArray): Found[] {
 
 /** Everything whose name says the other side. */
 export const namesOfTheOtherSide = (session: Session): Found[] => [
-  ...namesSwapped(session, 'source', session.sources as readonly Source[]),
+  ...namesSwapped(session, 'source', session.sources),
   ...namesSwapped(session, 'array', enabledArrays(session)),
   ...enabledArrays(session).flatMap(labelsSwapped),
 ];
