@@ -97,8 +97,10 @@ function responsesOf(
   for (const capsule of scene.capsules) {
     const { receiver } = capsule;
     const close = wanted.layers === 'parted' && capsule.live ? near : rest;
-    if (!wanted.withoutDirect) close.push([directPath(point.position, receiver, speed), capsule]);
-    if (!room) continue;
+    if (!wanted.withoutDirect && point.ways !== 'room') {
+      close.push([directPath(point.position, receiver, speed), capsule]);
+    }
+    if (!room || point.ways === 'direct') continue;
     for (const reflection of earlyReflections(room, point.position, receiver, speed) ?? []) {
       const { surfaces, pathM, gain } = reflection;
       const follows = surfaces.length === 1 && scene.live !== 'direct by stem';
@@ -119,8 +121,9 @@ function responsesOf(
     }
     return out;
   };
-  const restPair = pairOf(rest, late?.[0].length ?? 0);
-  late?.forEach((samples, side) => {
+  const field = point.ways === 'direct' ? undefined : late;
+  const restPair = pairOf(rest, field?.[0].length ?? 0);
+  field?.forEach((samples, side) => {
     const gain = point.amplitude / Math.sqrt(point.q);
     const out = restPair[side] as Float32Array;
     for (let i = 0; i < samples.length; i++) {
@@ -214,10 +217,12 @@ export function expectedLoudness(scene: Scene): number {
   const { hall } = scene;
   const seconds = hall?.rt60S[Math.floor(hall.rt60S.length / 2)]?.[1] ?? 0;
   const room = hall ? (4 * Math.PI * hall.speed * seconds) / hall.volumeM3 / 13.8 : 0;
-  for (const { position, amplitude, q } of scene.points) {
+  for (const { position, amplitude, q, ways } of scene.points) {
     for (const { receiver, left, right } of scene.capsules) {
       const { gain } = directPath(position, receiver, scene.speed);
-      energy += amplitude ** 2 * (left * left + right * right) * (gain * gain + room / (3 * q));
+      const direct = ways === 'room' ? 0 : gain * gain;
+      const around = ways === 'direct' ? 0 : room / (3 * q);
+      energy += amplitude ** 2 * (left * left + right * right) * (direct + around);
     }
   }
   return -0.691 + 10 * Math.log10(Math.max(energy, 1e-12));

@@ -22,7 +22,7 @@ const BLOCK = 64;
 const SESSIONS = [crowded, turned, arched, ...demoSessions('2026-11-26T10:00:00Z')];
 
 const POSE: Pose = {
-  points: Float64Array.from([-1, 3, 1.2, 0.8, 1.4, 2.5, 1, 0.5]),
+  points: Float64Array.from([-1, 3, 1.2, 0.8, 0, 1.4, 2.5, 1, 0.5, 0]),
   capsules: Float64Array.from([
     ...[-0.1, 0, 2.5, -0.7, 0.7, -0.1, 0.5, 1, 0, 0],
     ...[0.1, 0, 2.5, 0.7, 0.7, -0.1, 0.5, 0.2, 0.9, 0.001],

@@ -7,7 +7,7 @@ import type { Scene, ScenePoint } from './scene';
  * place and amplitude, each capsule's place, axis, pattern, both amplitudes and delay.
  */
 export interface Pose {
-  /** x, y, z in m and amplitude of every point */
+  /** x, y, z in m, amplitude, and which ways are heard of every point: 0 all, 1 direct, 2 the room's */
   points: Float64Array;
   /** x, y, z in m, axis, patternA, left, right, delay in s of every capsule */
   capsules: Float64Array;
@@ -16,7 +16,8 @@ export interface Pose {
   speed: number;
 }
 
-export const POINT = 4;
+export const POINT = 5;
+const WAYS_NUMBER: Readonly<Record<ScenePoint['ways'], number>> = { all: 0, direct: 1, room: 2 };
 export const CAPSULE = 10;
 /** Direct, and over each of the six surfaces. */
 export const WAYS = 1 + ROOM_SURFACES.length;
@@ -25,7 +26,8 @@ export const WAYS = 1 + ROOM_SURFACES.length;
 export function livePoints({ live, points, stems }: Scene): ScenePoint[] {
   if (live === 'always') return points;
   return stems.map((_, s) => {
-    const own = points.filter(({ stem }) => stem === s);
+    // What is spread counts once, by what it brings to the room.
+    const own = points.filter(({ stem, ways }) => stem === s && ways !== 'direct');
     const power = own.reduce((sum, { amplitude }) => sum + amplitude * amplitude, 0);
     const mean = (axis: 'x' | 'y' | 'z'): number =>
       own.reduce(
@@ -36,6 +38,7 @@ export function livePoints({ live, points, stems }: Scene): ScenePoint[] {
       ...(own[0] as ScenePoint),
       position: { x: mean('x'), y: mean('y'), z: mean('z') },
       amplitude: Math.sqrt(power),
+      ways: 'all' as const,
     };
   });
 }
@@ -46,7 +49,10 @@ export function poseOf(scene: Scene): Pose {
   const capsules = scene.capsules.filter(({ live }) => live);
   return {
     points: Float64Array.from(
-      points.flatMap(({ position: { x, y, z }, amplitude }) => [x, y, z, amplitude]),
+      points.flatMap(({ position: { x, y, z }, amplitude, ways }) => [
+        ...[x, y, z, amplitude],
+        WAYS_NUMBER[ways],
+      ]),
     ),
     capsules: Float64Array.from(
       capsules.flatMap(({ receiver: { position, axis, patternA }, left, right, delayS }) => [
@@ -98,7 +104,13 @@ export function waysOf(
   const amplitude = points[at + 3] as number;
   const pattern = capsules[mic + 6] as number;
   const delay = capsules[mic + 9] as number;
+  const heardWays = points[at + 4] as number;
   for (let way = 0; way < WAYS; way++) {
+    if (heardWays !== 0 && (way === 0) !== (heardWays === 1)) {
+      out[2 * way] = 0;
+      out[2 * way + 1] = 0;
+      continue;
+    }
     const surface = way === 0 ? null : SURFACES[way - 1];
     const left = surface ? (room ? (room[ROOM_GAINS + way - 1] as number) : 0) : 1;
     let [square, along] = [0, 0];

@@ -27,6 +27,11 @@ export interface ScenePoint {
   /** directivity factor, 0.1 … 100 */
   q: number;
   plays: PhraseSpec;
+  /**
+   * What of it is heard: everything; of the places of one spread instrument only the direct sound of
+   * each, and reflections and the room once, from its middle.
+   */
+  ways: 'all' | 'direct' | 'room';
 }
 
 /** One microphone, and how it reaches the two channels. */
@@ -68,8 +73,15 @@ export interface Scene {
 
 /** So many stems are kept; beyond it sections are one. */
 export const MOST_STEMS = 12;
-/** So many places times microphones follow the hand at once with the first reflections. */
+/** So many stems times microphones follow the hand at once with the first reflections. */
 export const MOST_LIVE = 24;
+/** Three ways of the direct sound of a spread instrument, and its reflections. */
+const MOST_WAYS = MOST_LIVE * (3 + ROOM_SURFACES.length);
+const WAYS_OF: Readonly<Record<ScenePoint['ways'], number>> = {
+  all: 1 + ROOM_SURFACES.length,
+  direct: 1,
+  room: ROOM_SURFACES.length,
+};
 /** Beyond it only the direct sound does, for as many ways as those are together. */
 const MOST_DIRECT = MOST_LIVE * (1 + ROOM_SURFACES.length);
 /** A phrase sounds as this many dB SPL where its amplitude is one. */
@@ -141,16 +153,22 @@ export function sceneOf(
   const { room, hall, notes } = soundingRoom(session, false, speed);
   const stems = stemsOf(session);
   const stemOf = new Map(stems.flatMap(({ sourceIds }, s) => sourceIds.map((id) => [id, s])));
-  const points = soundingPlaces(session, options).map(
-    ({ sourceId, position, levelDb, q, plays }): ScenePoint => ({
-      stem: stemOf.get(sourceId) ?? 0,
-      position,
-      amplitude: dbToAmplitude(levelDb - REFERENCE_DB),
-      q,
-      plays,
-    }),
+  const levels = new Map(session.sources.map(({ id, levelDb }) => [id, levelDb]));
+  const points = soundingPlaces(session, options).flatMap(
+    ({ sourceId, position, levelDb, q, plays }): ScenePoint[] => {
+      const { bands, ...whole } = plays;
+      const stem = stemOf.get(sourceId) ?? 0;
+      const amplitude = dbToAmplitude(levelDb - REFERENCE_DB);
+      if (!bands) return [{ stem, position, amplitude, q, plays, ways: 'all' }];
+      const direct: ScenePoint = { stem, position, amplitude, q, plays, ways: 'direct' };
+      // The one in the middle brings reflections and the room for all of them.
+      if (bands[0] !== Math.floor(bands[1] / 2)) return [direct];
+      const full = dbToAmplitude((levels.get(sourceId) ?? levelDb) - REFERENCE_DB);
+      return [direct, { stem, position, amplitude: full, q, plays: whole, ways: 'room' }];
+    },
   );
-  const live = followed(points.length, stems.length, capsules.filter(({ live }) => live).length);
+  const waysOfAll = points.reduce((sum, { ways }) => sum + WAYS_OF[ways], 0);
+  const live = followed(waysOfAll, stems.length, capsules.filter(({ live }) => live).length);
   return done({
     sampleRateHz,
     speed,
@@ -168,9 +186,9 @@ export function sceneOf(
   });
 }
 
-/** How the hand is followed, by how many places, stems and microphones there are. */
-function followed(points: number, stems: number, capsules: number): Scene['live'] {
-  if (points * capsules <= MOST_LIVE) return 'always';
+/** How the hand is followed, by how many ways of all places, stems and microphones there are. */
+function followed(ways: number, stems: number, capsules: number): Scene['live'] {
+  if (ways * capsules <= MOST_WAYS) return 'always';
   if (stems * capsules <= MOST_LIVE) return 'by stem';
   return stems * capsules <= MOST_DIRECT ? 'direct by stem' : 'at rest';
 }

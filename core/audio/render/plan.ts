@@ -11,6 +11,8 @@ import { done, refused, type Outcome } from '../../units/outcome';
 import { speedOfSound } from '../../units/sound';
 import { distance, type Vec3 } from '../../units/vector';
 import { playerFor, PLAYERS, type Player, type PlayerName } from '../players/kinds';
+import { sourceEdges } from '../../ensembles/extent';
+import { bandShares } from '../players/band-shares';
 import { phraseOf } from '../players/phrase';
 import type { PhraseName } from '../players/score';
 import { directPath } from './paths';
@@ -83,6 +85,9 @@ export interface RenderPlan {
   notes: string[];
 }
 
+/** A source this wide sounds from its two ends and its middle, one performance in three. */
+const SPREAD_M = 0.15;
+const SPREAD_PLACES = 3;
 /** A source this wide sounds from several places, one every so many metres. */
 const WIDE_M = 0.8;
 const EVERY_M = 0.7;
@@ -145,18 +150,28 @@ export interface PhraseSpec {
   sampleRateHz: number;
   /** of an instrument whose notes lie side by side: which part of how many, from the low end */
   part: readonly [index: number, count: number] | null;
+  /** of an instrument of some width: which share of its narrow bands, of how many; absent: all of it */
+  bands?: readonly [index: number, count: number];
 }
 
 /** Under which a phrase is known. */
-export const phraseKey = ({ name, phrase, seed, sampleRateHz, part }: PhraseSpec): string =>
-  `${name} ${phrase} ${seed} ${sampleRateHz} ${part?.join('/') ?? ''}`;
+export const phraseKey = ({ name, phrase, seed, sampleRateHz, part, bands }: PhraseSpec): string =>
+  `${name} ${phrase} ${seed} ${sampleRateHz} ${part?.join('/') ?? ''}${bands ? ` bands ${bands.join('/')}` : ''}`;
 
 /** A phrase, made once for all that play the same. */
 export function playedPhrase(spec: PhraseSpec, phrases: Phrases): Float32Array {
   const key = phraseKey(spec);
   const known = phrases.get(key);
   if (known) return known;
-  const { name, phrase, seed, sampleRateHz, part } = spec;
+  const { name, phrase, seed, sampleRateHz, part, bands } = spec;
+  if (bands) {
+    const { bands: _bands, ...whole } = spec;
+    const [index, count] = bands;
+    // Another order of the places for another performance, so that no two players lean alike.
+    const shares = bandShares(playedPhrase(whole, phrases), sampleRateHz, count, seed % count);
+    shares.forEach((share, i) => phrases.set(phraseKey({ ...whole, bands: [i, count] }), share));
+    return shares[index] ?? new Float32Array(0);
+  }
   const player: Player = PLAYERS[name];
   const [low, high] = 'range' in player ? player.range : [0, 127];
   const placeOf = (key: number, count: number): number =>
@@ -191,6 +206,16 @@ function placesAndParts(
   const wide = source.widthM >= WIDE_M;
   const count = wide ? Math.min(MOST_PLACES, Math.max(2, Math.round(source.widthM / EVERY_M))) : 1;
   const own = seedFrom(`${name} ${rank}`, seed);
+  if (!wide && source.widthM > SPREAD_M) {
+    const [left, right] = sourceEdges(source);
+    return [left, source, right].map(({ x, y, z }, i) => ({
+      sourceId: source.id,
+      position: { x, y, z },
+      levelDb: source.levelDb - 10 * Math.log10(SPREAD_PLACES),
+      q: source.q,
+      plays: { name, phrase, seed: own, sampleRateHz, part: null, bands: [i, SPREAD_PLACES] },
+    }));
+  }
   // Side by side by note, or several players each with a performance of its own.
   const keyed = KEYED.has(name) && count > 1;
   return placesOf(source, count).map((position, i) => ({
