@@ -9,6 +9,7 @@ import { seededRandom } from '../../units/random';
 import { spectrumOf } from '../signal/spectrum';
 import { playedPhrase, type PhraseSpec } from '../render/plan';
 import { sceneLoops } from './loops';
+import type { Loop } from './mixer';
 import { sceneOf } from './scene';
 
 /**
@@ -23,7 +24,7 @@ const phrases = new Map<string, Float32Array>();
 const noise = (plays: PhraseSpec): PhraseSpec => ({ ...plays, name: 'pink noise' });
 const loopOf = ({ plays }: { plays: PhraseSpec }): Float32Array => playedPhrase(plays, phrases);
 
-async function heard(session: Session): Promise<[Float32Array, Float32Array]> {
+async function heard(session: Session): Promise<Loop> {
   const [array] = session.arrays;
   if (!array) throw new Error('an array');
   const scene = sceneOf(session, array, RATE);
@@ -44,7 +45,7 @@ interface Bands {
   correlation: number[];
 }
 
-function measured([left, right]: [Float32Array, Float32Array]): Bands {
+function measured([left, right]: Loop): Bands {
   const size = 2 ** 18;
   const [l, r] = [left, right].map((samples) => spectrumOf(samples.subarray(0, size), size));
   const rows = THIRD_OCTAVES_HZ.map((hz) => {
