@@ -36,7 +36,9 @@ test('a side lobe that faces right swaps the picture and is a fault', async ({ b
   await expect.poll(() => bench.imageText('Clarinet 2')).toBe(`${before} % L, reversed`);
   await bench.go('checks');
   await expect(
-    bench.findings(/positive lobe of .+ faces right, so left and right are swapped/),
+    bench.findings(
+      /^Fault\s*Main pair: the positive lobe of its side faces right, so left and right are swapped/,
+    ),
   ).toHaveCount(1);
 });
 

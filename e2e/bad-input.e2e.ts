@@ -22,7 +22,6 @@ test('an included angle that is none is refused where it is typed', async ({ ben
   await bench.openDemo('array');
   const table = bench.page.getByRole('table', { name: 'Stereo image' });
   for (const [typed, message] of [
-    ['', /Included angle: at which angle\? Over the customary 0° to 120°/],
     ['wide', /Included angle: “wide” is not understood\. Type a number such as/],
     ['400', /Included angle: Allowed: 0 to 360°\./],
     ['-5', /Included angle: Allowed: 0 to 360°\./],
@@ -35,6 +34,23 @@ test('an included angle that is none is refused where it is typed', async ({ ben
     await expect(bench.page.getByRole('alert')).toHaveCount(0);
     await expect(table).toHaveCount(1);
   }
+});
+
+test('a cleared included angle is asked for, with the range of what it may give', async ({
+  bench,
+}) => {
+  await bench.openDemo('array');
+  const table = bench.page.getByRole('table', { name: 'Stereo image' });
+  await bench.type('Included angle', '');
+  await expect(bench.page.getByText(/at which angle\? Over the customary 0° to 120°/)).toBeVisible();
+  await expect(table).toHaveCount(0);
+  await bench.page.reload();
+  await expect(bench.field('Included angle')).toHaveValue('');
+  await bench.go('checks');
+  await expect(bench.findings(/at which angle/)).toHaveCount(1);
+  await bench.go('array');
+  await bench.type('Included angle', '90');
+  await expect(table).toHaveCount(1);
 });
 
 test('an invalid field of one player leaves the others’ figures alone', async ({ bench }) => {

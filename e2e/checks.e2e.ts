@@ -9,7 +9,7 @@ test('a planted fault is found with its figure, mended by its fix, and comes bac
   const images = await bench.allImages();
   await bench.go('checks');
   const finding = bench.findings('outside the recording angle');
-  await expect(finding).toContainText(/by 1\d\.\d°, so crowded at the loudspeaker/);
+  await expect(finding).toContainText(/by 1\d\.\d°, so heard at the loudspeaker itself/);
   await finding.click();
   await expect(bench.chosenFinding).toContainText('Physics: Beyond the recording angle');
   await bench.chosenFinding.getByRole('button', { name: /^Set the spacing to/ }).click();

@@ -78,14 +78,14 @@ test('a choir arc: radius from arc length and angle, fall-off of its ends', asyn
   await page.getByRole('button', { name: 'Arc or rows' }).click();
   await bench.type('From player to player', '75 cm');
   await bench.type('Opening angle', '140');
-  // 15 steps of 0.75 m over 140° in radians.
-  await expect(bench.readout('Front radius')).toHaveText('4.60 m');
-  await bench.type('Front middle, upstage', '4.1 m');
+  // 16 places of 0.75 m over 140° in radians.
+  await expect(bench.readout('Front radius')).toHaveText('4.91 m');
+  await bench.type('Front middle, upstage', '4.411 m');
   // The pair stands 0.5 m before the datum: the arc's own centre on the plan, so no fall-off.
   await expect(bench.readout('Ends at Main pair')).toHaveText(/^[−+]?0\.0 dB, 0\.0 ms$/);
-  // Straight: ends at √(4.604² + 5.625² + Δz²), middle at √(4.604² + Δz²), Δz = 2.7 − 1.55.
-  const middle = Math.hypot(4.6, 1.15);
-  const end = Math.hypot(4.6, 5.625, 1.15);
+  // Straight: ends at √(4.911² + 5.625² + Δz²), middle at √(4.911² + Δz²), Δz = 2.7 − 1.55.
+  const middle = Math.hypot(4.911, 1.15);
+  const end = Math.hypot(4.911, 5.625, 1.15);
   await expect(bench.readout('The same as a straight row')).toHaveText(
     `−${(20 * Math.log10(end / middle)).toFixed(1)} dB, ${(((end - middle) / 343.2) * 1000).toFixed(1)} ms`,
   );

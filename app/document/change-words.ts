@@ -76,6 +76,9 @@ const WORDS: Readonly<Record<string, string>> = {
   mix: 'mix',
   equipment: 'microphones',
   spacingM: 'spacing',
+  missing: 'what is not known',
+  hung: 'hung or on stands',
+  echoFromMs: 'echo from',
   includedAngleDeg: 'angle',
   pattern: 'pattern',
   midPattern: 'middle pattern',
@@ -126,7 +129,8 @@ function differing(a: object, b: object): string[] {
 function fieldWords(before: object, after: object): string {
   const all = differing(before, after);
   // The name of a standard comes and goes with its numbers.
-  const keys = all.length > 1 ? all.filter((key) => key !== 'standard') : all;
+  // So does what was not known.
+  const keys = all.length > 1 ? all.filter((key) => key !== 'standard' && key !== 'missing') : all;
   const [only] = keys;
   if (keys.length === 1 && (only === 'technique' || only === 'mix')) {
     const deeper = differing((before as Fields)[only] as object, (after as Fields)[only] as object);

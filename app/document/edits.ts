@@ -59,8 +59,10 @@ export const pairNumber =
   (session) => {
     const array = session.arrays.find((entry) => entry.id === id);
     if (array?.technique.kind !== 'pair') return;
-    const others = array.missing.filter((known) => known !== name);
-    array.missing = value === null ? [...others, name] : others;
+    if (array.missing.includes(name) !== (value === null)) {
+      const others = array.missing.filter((known) => known !== name);
+      array.missing = value === null ? [...others, name] : others;
+    }
     if (value !== null) changeTechnique(id, 'pair', { [name]: value })(session);
   };
 

@@ -7,6 +7,8 @@ import { sectionPlaces } from './section-layout';
 /** A wish of a player that the plan does not keep. */
 export interface Violation {
   sourceId: string;
+  /** which of the player's wishes: its kind, and whom it is about */
+  wish: string;
   message: string;
 }
 
@@ -66,12 +68,20 @@ function violationOf(
     : `${source.name} must see ${other.name}; ${blocker} stands in the way.`;
 }
 
+const mostOf = (wish: Source['constraints'][number]): number =>
+  wish.kind === 'near' ? wish.mostM : 0;
+
 /** Every wish that the plan does not keep; wishes about players who are gone do not count. */
 export function violations(session: Session): Violation[] {
-  return session.sources.flatMap((source) =>
-    source.constraints.flatMap((constraint) => {
+  return session.sources.flatMap((source) => {
+    // Wished twice, the narrower counts.
+    const found = new Map<string, Violation>();
+    for (const constraint of [...source.constraints].sort((a, b) => mostOf(a) - mostOf(b))) {
+      const wish = constraint.kind === 'row' ? 'row' : `${constraint.kind} ${constraint.sourceId}`;
+      if (found.has(wish)) continue;
       const message = violationOf(session, source, constraint);
-      return message === null ? [] : [{ sourceId: source.id, message }];
-    }),
-  );
+      if (message !== null) found.set(wish, { sourceId: source.id, wish, message });
+    }
+    return [...found.values()];
+  });
 }

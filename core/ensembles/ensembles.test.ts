@@ -172,7 +172,7 @@ describe('wishes of players', () => {
     const crowded = session({});
     const moved = crowded.sources.map((s) => (s.id === 'c' ? { ...s, x: 0.1, y: 1 } : s));
     expect(violations({ ...crowded, sources: moved })).toEqual([
-      { sourceId: 'a', message: 'Alto must see Lead; Horn stands in the way.' },
+      { sourceId: 'a', wish: 'sees b', message: 'Alto must see Lead; Horn stands in the way.' },
     ]);
     const column = { id: 'o', name: 'Column', kind: 'column', x: 0.3, y: 1.2, heightM: 4 };
     const behind = session({ venue: { obstacles: [{ ...column, turnDeg: 45 }] } });

@@ -58,13 +58,13 @@ const wishDropped = ({ id, name }: Source): Fix[] => [
 ];
 
 function unmetConstraints(session: Session): Found[] {
-  return violations(session).map(({ sourceId, message }) => {
+  return violations(session).map(({ sourceId, wish, message }) => {
     const player = session.sources.find(({ id }) => id === sourceId);
     return {
       severity: 'caution' as const,
       message,
       sources: [{ id: sourceId }],
-      subject: `${sourceId} ${message.replaceAll(/[\d.]+/g, '')}`,
+      subject: `${sourceId} ${wish}`,
       figures: {},
       size: 1,
       levers: () => (player ? [seatAbout(session, player), wishDropped(player)] : []),
