@@ -16,10 +16,7 @@ function sourceOut({ atCapsule, ...figures }: SourceFigures) {
   return atCapsule ? { ...figures, missing: 'within 1 cm of a capsule' } : figures;
 }
 
-function arrayOut(
-  session: Session,
-  { capsules, ensemble, sources, ...figures }: ArrayFigures,
-) {
+function arrayOut(session: Session, { capsules, ensemble, sources, ...figures }: ArrayFigures) {
   const array = session.arrays.find(({ id }) => id === figures.id);
   const ready = array && prepareArray(array, array.mix.capsules);
   const context = contextOf(session);

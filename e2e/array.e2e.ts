@@ -37,7 +37,7 @@ test('a side lobe that faces right swaps the picture and is a fault', async ({ b
   await bench.go('checks');
   await expect(
     bench.findings(
-      /^Fault\s*Main pair: the positive lobe of its side faces right, so left and right are swapped/,
+      /^Fault\s*Main pair: the positive lobe of its side faces right, so the picture is turned left for right/,
     ),
   ).toHaveCount(1);
 });

@@ -229,7 +229,7 @@ test('a microphone in a bow arm is found, raised with one action, and put back',
   const whole = bench.chosenFinding;
   await expect(whole.getByRole('link', { name: 'Go to the stands and distances' })).toBeVisible();
   const before = await bench.allImages();
-  await whole.getByRole('button', { name: /^Raise Main pair by/ }).click();
+  await whole.getByRole('button', { name: /^Raise it by/ }).click();
   await expect(found).toHaveCount(0);
   expect(await bench.allImages()).not.toBe(before);
   await page.keyboard.press('Control+z');
@@ -275,7 +275,7 @@ test('the checks are of the whole session: filtered, and the same whichever arra
   await page.getByLabel('Array', { exact: true }).selectOption('Organ spot');
   await expect(page.getByRole('heading', { name: /^2 of \d+ findings$/ })).toBeVisible();
   await expect(bench.chosenFinding).toContainText('Organ spot, for Chest organ');
-  await page.getByLabel('Severity').selectOption('1 cautions');
+  await page.getByLabel('Severity').selectOption('2 cautions');
   await expect(list).toHaveCount(1);
 });
 

@@ -51,6 +51,18 @@ export function Taste() {
         }
       />
       <ChoiceField
+        label="The music is"
+        value={intent.density ?? 'not-said'}
+        options={[
+          NOT_SAID,
+          { value: 'sparse', label: 'sparse: few sound at once' },
+          { value: 'dense', label: 'dense: many sound at once' },
+        ]}
+        onChange={(value) =>
+          edit((draft) => void (draft.brief.intent.density = value === 'not-said' ? null : value))
+        }
+      />
+      <ChoiceField
         label="Mono"
         value={intent.mono ?? 'not-said'}
         options={[

@@ -69,7 +69,12 @@ function useWays(finding: Finding) {
   );
   const { value, busy, error, progress } = useTask('ways', ask);
   // An answer stays until the next one is there, so that buttons do not jump; never another's.
-  return { ways: value?.key === finding.key ? value : null, busy: busy || ask === null, error, progress };
+  return {
+    ways: value?.key === finding.key ? value : null,
+    busy: busy || ask === null,
+    error,
+    progress,
+  };
 }
 
 /** What one way out does and costs, beside its button. */

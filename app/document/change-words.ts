@@ -78,6 +78,7 @@ const WORDS: Readonly<Record<string, string>> = {
   spacingM: 'spacing',
   missing: 'what is not known',
   hung: 'hung or on stands',
+  density: 'density of the music',
   echoFromMs: 'echo from',
   includedAngleDeg: 'angle',
   pattern: 'pattern',

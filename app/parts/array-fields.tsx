@@ -1,6 +1,12 @@
 import { fieldKey, type FieldKey } from '../view/validity';
 import { PATTERN_NAMES, patternAOf, type Pattern } from '../../core/acoustics';
-import { fromFaces, placeFromFace, referenceOf, referencesFor } from '../../core/ensembles';
+import {
+  aboveWhat,
+  fromFaces,
+  placeFromFace,
+  referenceOf,
+  referencesFor,
+} from '../../core/ensembles';
 import { BOUNDS, type MicArray } from '../../core/session';
 import { lengthText } from '../../core/units';
 import { changeArray } from '../document/edits';
@@ -39,6 +45,7 @@ function HeightFields({ array }: { array: MicArray }) {
           value !== null &&
           edit(changeArray(array.id, { z: reference ? settle(value + fromM) : value }))
         }
+        remark={aboveWhat(session, array, units)}
       />
       {reference && <Readout label="Above the floor" number={lengthText(array.z, units)} />}
       {(references.length > 0 || array.measuredFrom) && (

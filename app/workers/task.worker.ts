@@ -60,7 +60,8 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const session = without(settled(copy), withoutIds);
     return findingsIn(session, (array) => analyser.array(session, array));
   },
-  ways: ({ session: copy, withoutIds, key }) => waysOutInSteps(without(settled(copy), withoutIds), key),
+  ways: ({ session: copy, withoutIds, key }) =>
+    waysOutInSteps(without(settled(copy), withoutIds), key),
   mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
   focus: ({ session, arrayId }) => focusRows(settled(session), arrayId),
   *mix(copy) {

@@ -138,9 +138,7 @@ export function wantedOf({ brief }: Pick<Session, 'brief'>, players = FEW + 1): 
   const taste = tastePct / 100;
   return {
     widthPct:
-      imageWidthPct === null
-        ? customaryWidth(players)
-        : { min: imageWidthPct, max: imageWidthPct },
+      imageWidthPct === null ? customaryWidth(players) : { min: imageWidthPct, max: imageWidthPct },
     roomDb: room === null ? IN_DOUBT_DB : ROOM_DB[room],
     said: { width: imageWidthPct !== null, room: room !== null, mono: mono !== null },
     practice,

@@ -68,40 +68,47 @@ describe('the criteria', () => {
     const measures = { ...perfect, ...change };
     return scoreOf(partScores(measures, wanted, 9), wanted, measures.broken);
   };
-  // Weights 3, 1.5, 1, 2, 0, 2, 0.5, 1, 0.5, 0.5, 0.5, 0, 0.5, 0.5, 0.25.
-  const ALL = 13.75;
+  // Weights 3, 1.5, 1, 2, 0, 2, 0.5, 1, 0.5, 1, 0.5, 0, 0.5, 0.5, 0.25.
+  const ALL = 14.25;
 
   it('give a hundred where all is as wanted, and less for every miss by its weight', () => {
-    expect(scored({})).toBe(100);
-    const less = (change: Partial<Measures>): number => (100 - scored(change)) * (ALL / 100);
+    // Exact places and the air of time differences exclude each other: half of the space is missing.
+    expect(scored({})).toBeCloseTo(100 * (1 - 0.5 / ALL), 9);
+    const less = (change: Partial<Measures>): number => (scored({}) - scored(change)) * (ALL / 100);
     expect(less({ narrowestPct: 45 })).toBeCloseTo(3 * 0.5, 9);
     expect(less({ widestPct: 105 })).toBeCloseTo(3 * 0.25, 9);
     expect(less({ spacingOffPct: 12.5 })).toBeCloseTo(1.5 * 0.5, 9);
     expect(less({ atSpeakersPct: 25 })).toBeCloseTo(2 * 0.5, 9);
     expect(less({ directToReverberantDb: 8 })).toBeCloseTo(2 * 0.5, 9);
-    expect(less({ worstMonoBandDb: -5.5 })).toBeCloseTo(0.5 * 0.5, 9);
+    expect(less({ worstMonoDb: -3.25 })).toBeCloseTo(0.5 * 0.5, 9);
+    // A comb counts where somebody said that mono matters.
+    expect(less({ worstMonoBandDb: -5.5 })).toBeCloseTo(0, 9);
+    const mono = wantedOf(sessionFrom({ brief: { intent: { mono: 'should-survive' } } }));
+    expect(partScores({ ...perfect, worstMonoBandDb: -5.5 }, mono, 9).mono).toBeCloseTo(0.5, 9);
     expect(less({ unevennessDb: 9 })).toBeCloseTo(0.5, 9);
     expect(less({ frontToBackDb: 7.5 })).toBeCloseTo(0.5 * 0.5, 9);
     expect(less({ lowCorrelation: 0.6 })).toBeCloseTo(0.5 * 0.5, 9);
     expect(less({ lowCorrelation: -0.3 })).toBeCloseTo(0.5 * 0.25, 9);
-    expect(less({ timeShare: 1 })).toBeCloseTo(0.5, 9);
+    // Exactness goes with time, and all the air is there at 35 % of it.
+    expect(less({ timeShare: 0.35 })).toBeCloseTo(0.5 * 0.35 - 0.5, 9);
+    expect(less({ timeShare: 1 })).toBeCloseTo(0, 9);
     expect(less({ tolerancePct: 9.5 })).toBeCloseTo(0.5 * 0.5, 9);
     expect(less({ tolerancePct: null })).toBeCloseTo(0, 9);
     expect(less({ heightM: 4 })).toBeCloseTo(0.5 * 0.5, 9);
     expect(less({ heightM: 1.2 })).toBeCloseTo(0.5 * 0.5, 9);
     expect(less({ overPeople: true })).toBeCloseTo(0.5 * 0.6, 9);
     expect(less({ microphones: 5 })).toBeCloseTo(0.25 * 0.5, 9);
-    expect(scored({ broken: 1 })).toBeCloseTo(0, 9);
+    expect(scored({}) - scored({ broken: 1 })).toBeCloseTo(100, 9);
   });
 
   it('weigh what is wished for: taste, practice, wishes for players', () => {
     const weights = (intent: object) => wantedOf(sessionFrom({ brief: { intent } })).weights;
-    expect(weights({ tastePct: 100 })).toMatchObject({ space: 2.5, exact: 0.5 });
-    expect(weights({ tastePct: -50 })).toMatchObject({ space: 0.5, exact: 1.5 });
+    expect(weights({ tastePct: 100 })).toMatchObject({ space: 3, exact: 0.5 });
+    expect(weights({ tastePct: -50 })).toMatchObject({ space: 1, exact: 1.5 });
     expect(weights({})).toMatchObject({ practice: 0, bands: 0, fill: 3, room: 1.5, mono: 0.5 });
     expect(weights({ mono: 'must-survive', room: 'close' })).toMatchObject({ mono: 3, room: 2 });
     const bands = [{ sourceId: 'a', fromPct: 0, toPct: 20 }];
-    expect(weights({ bands })).toMatchObject({ bands: 4, fill: 1, spacing: 0.5 });
+    expect(weights({ bands })).toMatchObject({ bands: 6, fill: 1, spacing: 0.5 });
     const practised = (practice: string, timeShare: number) =>
       partScores(
         { ...perfect, timeShare },

@@ -76,9 +76,7 @@ export function measuresOf(
   const ready = readyArray(array);
   const { speed } = contextOf(session);
   // A wide player is heard at both its ends, where the middle may say nothing.
-  const ends = players.flatMap((source) =>
-    source.widthM > 0 ? edgesAt(ready, source) : [source],
-  );
+  const ends = players.flatMap((source) => (source.widthM > 0 ? edgesAt(ready, source) : [source]));
   const heard = ends.flatMap((point) => {
     const arrivals = nearArrivals(ready, point, speed);
     return arrivals ? { cues: cuesFrom(ready, arrivals), waves: monoWaves(ready, arrivals) } : [];

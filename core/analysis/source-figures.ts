@@ -116,7 +116,8 @@ function isReversed(
   arrivals: readonly Arrival[] | null,
 ): boolean {
   const { bareRoutes } = array;
-  const cues = bareRoutes && arrivals ? mixedCues({ ...array, routes: bareRoutes }, arrivals) : mixed;
+  const cues =
+    bareRoutes && arrivals ? mixedCues({ ...array, routes: bareRoutes }, arrivals) : mixed;
   if (cues.antiphase) return false;
   if (!array.symmetric && !bareRoutes) return cues.inverted;
   const lean = cues.icldDb / 15 + cues.ictdMs / 1.12;

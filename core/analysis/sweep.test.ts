@@ -85,7 +85,7 @@ describe('the centre that closes the hole', () => {
   });
 
   it('is the lowest level of those that are as good, and none without points', () => {
-    const points = [point(-20, 90, 20), point(-10, 90, 19.96), point(-5, 90, 19.9)];
+    const points = [point(-20, 90, 20), point(-10, 90, 19.1), point(-5, 90, 18.9)];
     expect(bestCentreFill(points)?.gainDb).toBe(-5);
     expect(bestCentreFill(points.slice(0, 2))?.gainDb).toBe(-20);
     expect(bestCentreFill([])).toBeNull();

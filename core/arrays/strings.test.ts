@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { speedOfSound } from '../units';
-import { fretFromBridge, inequality, overheadPositions, overStrings, pairOverLine } from '.';
+import {
+  fretAt,
+  fretFromBridge,
+  inequality,
+  overheadPositions,
+  overStrings,
+  pairOverLine,
+} from '.';
 
 describe('over strings', () => {
   it('three heights apart is 10 dB of spill', () => {
@@ -19,6 +26,12 @@ describe('over strings', () => {
     expect(fretFromBridge(0.65, 5)).toBeCloseTo(0.65 * 0.749_153_5, 6);
     expect(() => fretFromBridge(0.65, 31)).toThrow('fret');
     expect(() => fretFromBridge(4, 1)).toThrow('scaleM');
+    // There and back, and nothing beyond nut and bridge.
+    for (const fret of [0, 1, 5, 12, 24.5]) {
+      expect(fretAt(0.65, fretFromBridge(0.65, fret))).toBeCloseTo(fret, 9);
+    }
+    expect(fretAt(0.65, 0.66)).toBeNull();
+    expect(fretAt(0.65, 0)).toBeNull();
   });
 });
 

@@ -39,3 +39,18 @@ export function fretFromBridge(scaleM: number, fret: number): number {
   inRange('fret', fret, 0, 30);
   return scaleM * 2 ** (-fret / 12);
 }
+
+/**
+ * Which fret lies at a place along an equally tempered string; between two of them a fraction.
+ * @param scaleM from nut to bridge, 0.1 … 3 m
+ * @param fromBridgeM from the bridge towards the nut, m
+ * @returns 0 at the nut; null beyond nut or bridge, and nearer to the bridge than the 30th fret
+ * @throws RangeError where scaleM is outside 0.1 … 3 m, fromBridgeM is outside ±10⁶ m
+ */
+export function fretAt(scaleM: number, fromBridgeM: number): number | null {
+  inRange('scaleM', scaleM, 0.1, 3, 'm');
+  inRange('fromBridgeM', fromBridgeM, -1e6, 1e6, 'm');
+  if (!(fromBridgeM > 0 && fromBridgeM <= scaleM)) return null;
+  const fret = 12 * Math.log2(scaleM / fromBridgeM);
+  return fret <= 30 ? fret : null;
+}

@@ -49,8 +49,7 @@ export interface ChannelMap {
   tracks: readonly Track[];
 }
 
-const LOUDSPEAKERS =
-  /^(L|C|R|LFE|Ls|Rs|Lb|Rb|Lss|Rss|Lrs|Rrs|Lh|Rh|Ch|Lsh|Rsh|Ltf|Rtf|Ltr|Rtr)$/;
+const LOUDSPEAKERS = /^(L|C|R|LFE|Ls|Rs|Lb|Rb|Lss|Rss|Lrs|Rrs|Lh|Rh|Ch|Lsh|Rsh|Ltf|Rtf|Ltr|Rtr)$/;
 
 function inputsOf(array: MicArray, from: number): Input[] {
   const { id, name, role, technique, equipment } = array;

@@ -41,6 +41,31 @@ export function referenceOf(session: Session, array: MicArray): Reference | null
   );
 }
 
+/** Nearer than this on the plan, a height may be meant from the instrument, m. */
+const OVER_IT_M = 1.5;
+
+/**
+ * What a height over an instrument leaves open, in words: from the floor, or from one of its
+ * surfaces? Null where it is said, or where no instrument with a surface is near.
+ */
+export function aboveWhat(session: Session, array: MicArray, units: UnitSystem): string | null {
+  if (referenceOf(session, array)) return null;
+  const far = (id: string) => {
+    const source = session.sources.find((entry) => entry.id === id);
+    return source ? Math.hypot(source.x - array.x, source.y - array.y) : Infinity;
+  };
+  const [nearest] = referencesFor(session, array)
+    .filter(({ sourceId }) => far(sourceId) <= OVER_IT_M)
+    .sort(
+      (a, b) =>
+        far(a.sourceId) - far(b.sourceId) ||
+        Math.abs(array.z - a.heightM) - Math.abs(array.z - b.heightM),
+    );
+  if (!nearest) return null;
+  const over = array.z - nearest.heightM;
+  return `Above what? It is read from the floor, ${lengthText(Math.abs(over), units, Math.abs(over) < 1 ? 'bar' : 'floor')} ${over < 0 ? 'below' : 'above'} the ${nearest.name}.`;
+}
+
 /** "28 cm above the strings of Piano"; null where it is measured from the floor. */
 export function heightWords(session: Session, array: MicArray, units: UnitSystem): string | null {
   const reference = referenceOf(session, array);

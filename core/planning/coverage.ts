@@ -17,6 +17,9 @@ export interface CoverageAdvice {
 const WIDE_M = 0.9;
 const WIDE_DEG = 20;
 
+/** In dense music it takes twice the width, in sparse music half of it. */
+const DENSITY = { sparse: 0.5, dense: 2 } as const;
+
 /** Seen narrower than this it is a point, m. */
 const POINT_M = 0.05;
 
@@ -29,10 +32,12 @@ function widthSeen(source: Source, main: MicArray | undefined): { widthM: number
 
 /**
  * Whether a source is worth two microphones of its own: one with a width that is heard, or alone
- * in the picture. A practice, not physics.
+ * in the picture; the denser the music, the wider it must be. A practice, not physics.
  */
 export function coverageAdvice(session: Session): CoverageAdvice[] {
   const [main] = mainArrays(session);
+  const { density } = session.brief.intent;
+  const factor = density ? DENSITY[density] : 1;
   return session.sources.map((source) => {
     const { widthM, deg } = widthSeen(source, main);
     const seen = `${lengthText(widthM, session.settings.units)} wide, ${formatNumber(deg, 0)}° at ${main?.name ?? '2 m'}`;
@@ -42,11 +47,19 @@ export function coverageAdvice(session: Session): CoverageAdvice[] {
       reason,
       override: source.coverage,
     });
-    if (widthM >= WIDE_M || deg >= WIDE_DEG) {
-      return result('stereo', `${seen}: its width is part of the sound.`);
+    if (widthM >= factor * WIDE_M || deg >= factor * WIDE_DEG) {
+      return result(
+        'stereo',
+        density === 'sparse' && widthM < WIDE_M && deg < WIDE_DEG
+          ? `${seen}: in sparse music its width is heard.`
+          : `${seen}: its width is part of the sound.`,
+      );
     }
     if (session.sources.length === 1) {
       return result('stereo', 'Alone in the picture: a pair gives it its room.');
+    }
+    if (density === 'dense' && (widthM >= WIDE_M || deg >= WIDE_DEG)) {
+      return result('mono', `${seen}: in dense music a single microphone keeps it in its place.`);
     }
     return result(
       'mono',

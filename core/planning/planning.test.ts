@@ -99,5 +99,22 @@ describe('one microphone or a pair', () => {
     ]);
     const alone = sessionFrom({ sources: [{ id: 'solo' }] });
     expect(coverageAdvice(alone)[0]?.reason).toMatch(/Alone/);
+    // What is decided stays decided, however dense the music.
+    const music = (density: string | null, widthM: number, coverage: string | null = null) =>
+      coverageAdvice(
+        sessionFrom({
+          brief: { intent: { density } },
+          sources: [
+            { id: 'a', y: 6, widthM, coverage },
+            { id: 'b', x: 3, y: 6 },
+          ],
+        }),
+      )[0];
+    expect(music(null, 1.2)?.advice).toBe('stereo');
+    expect(music('dense', 1.2)?.reason).toMatch(/^1\.20 m wide, \d+°.*dense music a single/);
+    expect(music('dense', 2.2)?.advice).toBe('stereo');
+    expect(music(null, 0.6)?.advice).toBe('mono');
+    expect(music('sparse', 0.6)?.reason).toMatch(/in sparse music its width is heard/);
+    expect(music('dense', 1.2, 'stereo')?.override).toBe('stereo');
   });
 });

@@ -46,6 +46,8 @@ const intent = record({
   imageWidthPct: bounded('percent').nullable().default(null),
   /** how much room is wanted in the picture */
   room: oneOf(['close', 'balanced', 'roomy']).nullable().default(null),
+  /** how many sound at once: in dense music fewer are worth two microphones of their own */
+  density: oneOf(['sparse', 'dense']).nullable().default(null),
   /** how much the mono sum matters */
   mono: oneOf(['must-survive', 'should-survive', 'may-be-lost']).nullable().default(null),
   /** −100 sharp … 0 … +100 spacious */

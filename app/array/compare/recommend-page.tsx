@@ -21,7 +21,8 @@ function treeFigures({ technique }: Recommendation, units: UnitSystem): string {
 
 function titleOf(entry: Recommendation, units: UnitSystem): string {
   const { technique, name, family } = entry;
-  if (entry.standard !== null) return `${entry.standard}: ${TECHNIQUE_WORDS[name]}, ${techniqueFigures(technique, units)}`;
+  if (entry.standard !== null)
+    return `${entry.standard}: ${TECHNIQUE_WORDS[name]}, ${techniqueFigures(technique, units)}`;
   if (family === 'tree') return `Tree of three omnis, ${treeFigures(entry, units)}`;
   const spoken = technique.kind === 'pair' && name !== 'figure-eights';
   const pattern = spoken ? `, ${patternWords(technique.pattern)}` : '';
@@ -245,11 +246,7 @@ function Ranking({ array, result }: { array: MicArray; result: RecommendationRes
         {result.players < sources.length &&
           ` Measured with ${result.players} of ${sources.length} players, evenly from left to right.`}
       </p>
-      {result.recommendations.length === 0 && (
-        <p className="py-4">
-          {result.nothing}
-        </p>
-      )}
+      {result.recommendations.length === 0 && <p className="py-4">{result.nothing}</p>}
       {result.outriggers && (
         <p className="py-2">
           In the narrowest model the picture stays {formatNumber(result.outriggers.narrowestPct, 0)}{' '}

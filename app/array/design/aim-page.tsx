@@ -166,6 +166,11 @@ function PointTable({ row, array, fractions }: { row: Row; array: MicArray; frac
   );
 }
 
+const outerOf = (fractions: readonly number[]): [number, number] => [
+  fractions[0] ?? 1 / 3,
+  fractions[fractions.length - 1] ?? 2 / 3,
+];
+
 /** The pair turned so that its axes land on the wanted points. */
 function turn(array: MicArray, aim: Extract<LandingAim, { ok: true }>): void {
   const tenth = (deg: number) => Math.round(deg * 10) / 10;
@@ -297,11 +302,21 @@ export function AimPage({ array }: { array: MicArray }) {
           onChange={setDivision}
         />
         {typeof row === 'object' && (
-          <button className="btn btn-sm mt-2" onClick={() => addParts(row, fractions)}>
-            Put them on the Floor as sources
-          </button>
+          <div className="flex flex-wrap gap-1 pt-2">
+            <button className="btn btn-sm" onClick={() => setWanted(outerOf(fractions))}>
+              Land the axes on the outer two
+            </button>
+            <button className="btn btn-sm" onClick={() => addParts(row, fractions)}>
+              Put them on the Floor as sources
+            </button>
+          </div>
         )}
-        <Frets />
+        <Frets
+          row={typeof row === 'object' ? row : null}
+          lands={typeof row === 'object' ? landings(array, row.from, row.to) : []}
+          wanted={wanted}
+          onWant={setWanted}
+        />
       </div>
       <div className="min-w-[340px] flex-1">
         {typeof row === 'string' ? (

@@ -1,4 +1,5 @@
 import { CAUSE_RULES } from './causes';
+import { DRUM_RULES } from './drum-heads';
 import { EQUIPMENT_RULES } from './equipment';
 import type { Rule } from './finding';
 import { HALL_RULES } from './hall';
@@ -21,6 +22,7 @@ export const RULES: readonly Rule[] = [
   ...MONO_RULES,
   ...SOUND_RULES,
   ...SPOT_RULES,
+  ...DRUM_RULES,
   ...SUPPORT_RULES,
   ...REFLECTION_RULES,
   ...HALL_RULES,

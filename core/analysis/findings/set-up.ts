@@ -52,7 +52,7 @@ function repeatedNames(session: Session): Found[] {
 /** Players decide whether what they wished for still counts. */
 const wishDropped = ({ id, name }: Source): Fix[] => [
   {
-    label: `Drop the wish of ${name}, once he agrees`,
+    label: `Drop the wish of ${name}, once that is agreed`,
     changes: [{ kind: 'source', id, set: { constraints: [] } }],
   },
 ];

@@ -320,7 +320,7 @@ export const SOUND_RULES: readonly Rule[] = [
         const { distanceM, leastM } = clash;
         return {
           severity: 'caution' as const,
-          message: `${microphoneName(clash.arrayName, clash.label)}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}; ${lengthText(leastM, units)} at least are kept.`,
+          message: `${microphoneName(clash.arrayName, clash.label)}: ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
           sources: clash.with === 'player' ? [{ id: clash.id }] : [],
           arrays: [{ id: clash.arrayId }],
           figures: { distanceM, leastM },
@@ -328,7 +328,7 @@ export const SOUND_RULES: readonly Rule[] = [
             key: clash.arrayId,
             weight: -distanceM,
             words: (all) =>
-              `${clash.arrayName} is too close in ${all.length} places, the worst ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}; ${lengthText(leastM, units)} at least are kept.`,
+              `${clash.arrayName} is too close in ${all.length} places, the worst ${lengthText(distanceM, units)} from ${clash.name}${clash.with === 'microphone' ? '’s microphone' : ''}. Keep ${lengthText(leastM, units)} at least.`,
           },
           size: 1 + (leastM - distanceM),
           levers: () =>

@@ -80,10 +80,14 @@ export function reasons(
   }
   if (m.directToReverberantDb !== null) {
     const { min, max } = wanted.roomDb;
-    const range = max >= 20 ? `at least ${formatNumber(min, 0)}` : `${formatNumber(min, 0)} to ${formatNumber(max, 0)}`;
+    const range =
+      max >= 20
+        ? `at least ${formatNumber(min, 0)}`
+        : `${formatNumber(min, 0)} to ${formatNumber(max, 0)}`;
     const text = `${formatNumber(m.directToReverberantDb, 1)} dB direct to room; ${wanted.said.room ? `${range} dB wanted` : `customary ${range} dB`}`;
     // A miss, however small, is nothing that speaks for it.
-    if (roomMissDb(m.directToReverberantDb, wanted.roomDb) === 0 || parts.room < BAD) say('room', text);
+    if (roomMissDb(m.directToReverberantDb, wanted.roomDb) === 0 || parts.room < BAD)
+      say('room', text);
   }
   const mono = formatNumber(Math.abs(m.worstMonoBandDb), 0);
   const sum = formatNumber(Math.abs(m.worstMonoDb), 1);
