@@ -80,14 +80,14 @@ function useWays(finding: Finding) {
 /** What one way out does and costs, beside its button. */
 function Way({ way, first }: { way: WayOut; first: boolean }) {
   return (
-    <li className="grid grid-cols-[minmax(0,auto)_1fr] items-baseline gap-x-3 py-1">
+    <li className="flex flex-wrap items-baseline gap-x-3 py-1">
       <button
         className={`btn btn-sm h-auto min-h-8 py-1 text-left ${first ? 'btn-primary' : 'font-normal'}`}
         onClick={() => mend(way)}
       >
         {way.label}
       </button>
-      <span className="text-[12.5px]">
+      <span className="min-w-[240px] flex-1 text-[12.5px]">
         {way.becomes}
         {way.price.length > 0 && <span className="text-muted">; {way.price.join('; ')}</span>}
       </span>

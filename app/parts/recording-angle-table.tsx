@@ -19,7 +19,8 @@ import { FormulaLink } from './formula-link';
 function halfText(angle: RecordingAngle | undefined, level: 100 | 75): string {
   if (!angle) return '—';
   const half = level === 100 ? angle.halfDeg : angle.half75Deg;
-  return half === null ? 'not reached' : `±${angleText(half)}`;
+  if (half === null) return 'not reached';
+  return half < 0.05 ? 'from straight ahead on' : `±${angleText(half)}`;
 }
 
 function totalText(angle: RecordingAngle | undefined): string {

@@ -75,8 +75,8 @@ describe('the criteria', () => {
     // Exact places and the air of time differences exclude each other: half of the space is missing.
     expect(scored({})).toBeCloseTo(100 * (1 - 0.5 / ALL), 9);
     const less = (change: Partial<Measures>): number => (scored({}) - scored(change)) * (ALL / 100);
-    expect(less({ narrowestPct: 45 })).toBeCloseTo(3 * 0.5, 9);
-    expect(less({ widestPct: 105 })).toBeCloseTo(3 * 0.25, 9);
+    expect(less({ narrowestPct: 30 })).toBeCloseTo(3 * 0.5, 9);
+    expect(less({ widestPct: 120 })).toBeCloseTo(3 * 0.25, 9);
     expect(less({ spacingOffPct: 12.5 })).toBeCloseTo(1.5 * 0.5, 9);
     expect(less({ atSpeakersPct: 25 })).toBeCloseTo(2 * 0.5, 9);
     expect(less({ directToReverberantDb: 8 })).toBeCloseTo(2 * 0.5, 9);

@@ -29,6 +29,18 @@ function titleOf(entry: Recommendation, units: UnitSystem): string {
   return `${TECHNIQUE_WORDS[name]}${pattern}, ${techniqueFigures(technique, units)}`;
 }
 
+/** The same picture with other microphones: a mid-side and its crossed pair. */
+function equalText({ equal }: Recommendation, units: UnitSystem): string | null {
+  if (!equal) return null;
+  const words =
+    equal.kind === 'mid-side'
+      ? TECHNIQUE_WORDS['mid-side']
+      : equal.kind === 'pair'
+        ? `${TECHNIQUE_WORDS.coincident}, ${patternWords(equal.pattern)}`
+        : '';
+  return `The same picture from: ${words}, ${techniqueFigures(equal, units)}.`;
+}
+
 const placeText = ({ beforeM, z }: Recommendation, units: UnitSystem): string =>
   `${lengthText(beforeM, units)} before the front row, ${lengthText(z, units)} up`;
 
@@ -164,6 +176,7 @@ function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
             Beside number 1: {entry.differs.join('; ') || 'nothing that one would hear'}.
           </p>
         )}
+        {entry.equal && <p className="text-muted">{equalText(entry, units)}</p>}
         {entry.wins !== null && <p className="text-muted">{entry.wins}</p>}
         <MoreLikeThis entry={entry} onAdopt={onAdopt} />
         <Account entry={entry} />

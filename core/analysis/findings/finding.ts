@@ -162,6 +162,8 @@ export interface Gauge {
   digits: number;
   /** null where the session has none */
   of: (session: Session) => number | null;
+  /** a value of it in words; else the number with its unit */
+  say?: (value: number) => string;
 }
 
 /** What several things that a rule finds have in common: they are told as one. */

@@ -102,12 +102,15 @@ describe('findings', () => {
     ['proximity', change({ x: -2.1, y: 1.3, z: 1.4 })],
     [
       'mono-loss',
-      change({
-        z: 1.2,
-        x: 0,
-        y: 3.2,
-        technique: { kind: 'pair', pattern: 0, spacingM: 0, includedAngleDeg: 90 },
-      }),
+      {
+        ...change({
+          z: 1.2,
+          x: 0,
+          y: 3.2,
+          technique: { kind: 'pair', pattern: 0, spacingM: 0, includedAngleDeg: 90 },
+        }),
+        brief: { ...demo.brief, intent: { ...demo.brief.intent, mono: 'must-survive' as const } },
+      },
     ],
     [
       'room-balance',

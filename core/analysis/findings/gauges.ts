@@ -11,11 +11,13 @@ export function arrayGauge(
   unit: string,
   digits: number,
   of: (figures: ArrayFigures, session: Session) => number | null | undefined,
+  say?: Gauge['say'],
 ): Gauge {
   return {
     words,
     unit,
     digits,
+    ...(say && { say }),
     of: (session) => {
       const array = session.arrays.find(({ id }) => id === arrayId);
       if (!array?.enabled) return null;

@@ -329,11 +329,14 @@ export const narrowerPatterns = (session: Session, array: MicArray): Lever =>
 export const widerPatterns = (session: Session, array: MicArray): Lever =>
   patterns(session, array, (patternA, now) => patternA > now);
 
+/** By more than this an array is switched off rather than balanced, dB. */
+const MOST_FADER_DB = 15;
+
 /** Its fader, down or up, in half decibels at first. */
 export function* faders(array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { min, max } = BOUNDS.gainDb;
   const { faderDb } = array.mix;
-  for (let by = 1; by <= 60; by += 1) {
+  for (let by = 1; by <= MOST_FADER_DB; by += 1) {
     const db = Math.round((faderDb + sign * by) * 2) / 2;
     if (db < min || db > max) return;
     yield setOf(

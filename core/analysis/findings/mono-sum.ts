@@ -72,7 +72,9 @@ function lossesOf(view: ArrayView): { id: string; sumDb: number }[] {
   const byId = new Map(view.session.sources.map((source) => [source.id, source]));
   return view.figures.own.flatMap((of) => {
     const source = byId.get(of.id);
-    const sumDb = source && of.mono ? weakestAt(view, source, of.mono.sumDb) : 0;
+    // Who is heard in antiphase is told so, and that mono loses it; asked for, it is told twice.
+    const asked = view.session.brief.intent.mono !== null || !of.antiphase;
+    const sumDb = source && of.mono && asked ? weakestAt(view, source, of.mono.sumDb) : 0;
     return sumDb < MONO_LOSS_DB ? [{ id: of.id, sumDb }] : [];
   });
 }

@@ -7,7 +7,7 @@ import {
 import { imageIn, stageIn } from '../../localisation/leading';
 import type { ArrayFigures } from '../array-figures';
 import type { MicArray, Session } from '../../session/schema';
-import { formatNumber } from '../../units/format';
+import { angleText, formatNumber } from '../../units/format';
 import {
   EVERY_ROLE,
   leadingShift,
@@ -72,7 +72,7 @@ function antiphase({ session, array, figures }: ArrayView): Found[] {
   return [
     {
       severity: 'fault',
-      message: `${namesOf(session, out)} ${has} no stable image at ${array.name}: its channels hear ${out.length === 1 ? 'him' : 'them'} in antiphase, and mono loses level.`,
+      message: `${namesOf(session, out)} ${has} no stable image at ${array.name}: its channels hear them in antiphase, and mono loses level.`,
       sources: out,
       figures: { players: out.length },
       gauge: arrayGauge(
@@ -128,11 +128,11 @@ function reversed({ session, array, figures }: ArrayView): Found[] {
   ];
 }
 
-/** How far the outermost player is beyond the recording angle, degrees; below 0 inside. */
-function beyondDeg(figures: ArrayFigures, { settings }: Session): number | null {
+/** How far a player is beyond the recording angle, degrees; below 0 inside. */
+function beyondDeg(figures: ArrayFigures, { settings }: Session, id: string): number | null {
   const half = figures.halfDeg(settings.model);
-  if (half === null || figures.own.length === 0) return null;
-  return Math.max(...figures.own.map(({ azimuthDeg }) => Math.abs(azimuthDeg))) - half;
+  const player = figures.own.find((one) => one.id === id);
+  return half === null || !player ? null : Math.abs(player.azimuthDeg) - half;
 }
 
 function outside({ session, array, figures }: ArrayView): Found[] {
@@ -150,7 +150,8 @@ function outside({ session, array, figures }: ArrayView): Found[] {
     );
   });
   if (out.length === 0) return [];
-  const furthestDeg = Math.max(...out.map(({ azimuthDeg }) => Math.abs(azimuthDeg)));
+  const furthest = out.reduce((a, b) => (Math.abs(b.azimuthDeg) > Math.abs(a.azimuthDeg) ? b : a));
+  const furthestDeg = Math.abs(furthest.azimuthDeg);
   const overDeg = furthestDeg - half;
   return [
     {
@@ -160,7 +161,14 @@ function outside({ session, array, figures }: ArrayView): Found[] {
       figures: { halfDeg: half, furthestDeg, overDeg },
       // Who is crowded counts first, by how much second.
       size: out.length + overDeg / 180,
-      gauge: arrayGauge(array.id, 'outermost player beyond the recording angle', '°', 1, beyondDeg),
+      gauge: arrayGauge(
+        array.id,
+        'outermost player',
+        '°',
+        1,
+        (of, there) => beyondDeg(of, there, furthest.id),
+        (deg) => `${angleText(Math.abs(deg))} ${deg > 0 ? 'beyond' : 'inside'}`,
+      ),
       levers: () => [
         ...narrower(session, array),
         widerPatterns(session, array),
@@ -176,6 +184,8 @@ function narrowPicture({ session, array, figures }: ArrayView): Found[] {
   const fill = stageIn(figures, session.settings.model)?.imageWidthPct;
   const wanted = session.brief.intent.imageWidthPct;
   if (fill === undefined || figures.own.length < 2 || isOneSignal(array)) return [];
+  // Without a stable image of some, how wide the others are is not the question.
+  if (figures.own.some((source) => source.antiphase)) return [];
   // Where places are wanted they say how wide it is to be.
   if (wanted === null && session.brief.intent.bands.length > 0) return [];
   const { min, max } = CUSTOMARY_WIDTH_PCT;

@@ -200,7 +200,9 @@ function spill(session: Session): Found[] {
       const how =
         worst.db >= 0.5
           ? `${formatNumber(worst.db, 0)} dB louder than`
-          : `only ${formatNumber(Math.abs(worst.db), 0)} dB below`;
+          : worst.db > -0.5
+            ? 'as loud as'
+            : `only ${formatNumber(Math.abs(worst.db), 0)} dB below`;
       return {
         severity: 'note',
         message: `${spot.name}: ${other} is ${how} ${own.name}, whom it is for.`,

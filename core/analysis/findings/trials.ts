@@ -11,6 +11,7 @@ import {
   type Finding,
   type Fix,
   type Found,
+  type Gauge,
   type Lever,
   type WayOut,
 } from './finding';
@@ -212,6 +213,23 @@ function firstThatStands(
 const HEARD_DB = 1;
 const HEARD_CORRELATION = 0.1;
 const SEEN_PCT = 8;
+const ALL_BUT_GONE_DB = -30;
+
+/** So much direct sound less against the room is a set-up of another kind, dB. */
+const DROWNED_DB = 9;
+
+/** Whether a way out takes an array so far off that its players drown in the room. */
+function drowns(session: Session, { copy, fix }: Tried): boolean {
+  const ratio = (of: Session, id: string): number | null => {
+    const array = of.arrays.find((one) => one.id === id);
+    return array?.enabled && array.role === 'main' ? ratioOf(of, array) : null;
+  };
+  return fix.changes.some(({ kind, id }) => {
+    if (kind !== 'array') return false;
+    const [before, after] = [ratio(session, id), ratio(copy, id)];
+    return before !== null && after !== null && after < 0 && before - after > DROWNED_DB;
+  });
+}
 
 /** What is worse with a copy than before, in words. */
 function priceOf(session: Session, { copy, fix, outcome }: Tried): string[] {
@@ -222,13 +240,18 @@ function priceOf(session: Session, { copy, fix, outcome }: Tried): string[] {
     if (!from || !to || !from.enabled || !to.enabled) continue;
     said.push(...worse(session, from, copy, to));
   }
-  for (const { message } of outcome.brings.slice(0, 2)) said.push(`then: ${message}`);
+  for (const { message } of outcome.brings.slice(0, 2))
+    said.push(`then: ${message.replace(/\.$/, '')}`);
   return [...new Set(said)];
 }
 
+const summary = (of: Session, array: MicArray) =>
+  summaryOf(of, array, arrayFigures(array, of.sources, contextOf(of)));
+
+const ratioOf = (of: Session, array: MicArray): number | null =>
+  summary(of, array).directToReverberantDb;
+
 function worse(session: Session, from: MicArray, copy: Session, to: MicArray): string[] {
-  const summary = (of: Session, array: MicArray) =>
-    summaryOf(of, array, arrayFigures(array, of.sources, contextOf(of)));
   const [before, after] = [summary(session, from), summary(copy, to)];
   const said: string[] = [];
   const [roomBefore, roomAfter] = [before.directToReverberantDb, after.directToReverberantDb];
@@ -249,7 +272,11 @@ function worse(session: Session, from: MicArray, copy: Session, to: MicArray): s
   }
   const [monoBefore, monoAfter] = [before.worstMonoDb, after.worstMonoDb];
   if (monoBefore !== null && monoAfter !== null && monoBefore - monoAfter >= HEARD_DB) {
-    said.push(`mono ${formatNumber(monoBefore - monoAfter, 1)} dB weaker at the worst player`);
+    said.push(
+      monoAfter < ALL_BUT_GONE_DB
+        ? 'mono: the worst player all but cancelled'
+        : `mono ${formatNumber(monoBefore - monoAfter, 1)} dB weaker at the worst player`,
+    );
   }
   const [bassBefore, bassAfter] = [before.lowCorrelation, after.lowCorrelation];
   if (bassBefore !== null && bassAfter !== null && bassAfter - bassBefore >= HEARD_CORRELATION) {
@@ -260,28 +287,41 @@ function worse(session: Session, from: MicArray, copy: Session, to: MicArray): s
   return said;
 }
 
-/** What becomes of a finding, in words. */
+/** What becomes of a finding, in words; null where nothing is to be seen of it. */
 function becomesOf(
   session: Session,
   part: Found | undefined,
   { copy, outcome }: Tried,
   target: Finding,
-): string {
-  const gauge = part?.gauge;
-  if (gauge) {
-    const [before, after] = [gauge.of(session), gauge.of(copy)];
-    if (before !== null && after !== null) {
-      const unit = gauge.unit === '' ? '' : ` ${gauge.unit}`;
-      const text = (value: number): string => formatNumber(value, gauge.digits);
-      return `${gauge.words} ${text(before)} → ${text(after)}${unit}`;
-    }
-  }
+): string | null {
   const { left } = outcome;
-  if (!left) return 'then it is gone';
-  if (target.members.length > left.members.length) {
-    return `${target.members.length} → ${Math.max(1, left.members.length)} places`;
+  const figure = part?.gauge ? gaugeText(part.gauge, session, copy) : null;
+  const fewer = left ? fewerText(target, left) : null;
+  // Where the figure counts players itself, they are not counted twice.
+  if (figure !== null) return fewer !== null && part?.gauge?.unit ? `${fewer}, ${figure}` : figure;
+  return left ? fewer : 'then it is gone';
+}
+
+/** "gap 84 → 39 %"; null where it is not known, or nobody would see the difference. */
+function gaugeText({ words, unit, digits, of, say }: Gauge, from: Session, to: Session) {
+  const [before, after] = [of(from), of(to)];
+  if (before === null || after === null) return null;
+  const text = say ?? ((value: number): string => formatNumber(value, digits));
+  const [was, is] = [text(before), text(after)];
+  if (was === is) return null;
+  if (say) return `${words} ${was} → ${is}`;
+  return `${words} ${was} → ${is}${unit === '' ? '' : ` ${unit}`}`;
+}
+
+/** "6 → 4 players"; null where they are as many. */
+function fewerText(target: Finding, left: Finding): string | null {
+  if (target.members.length > Math.max(1, left.members.length)) {
+    const players = target.members.every(({ sourceIds }) => sourceIds.length === 1);
+    return `${target.members.length} → ${Math.max(1, left.members.length)} ${players ? 'players' : 'places'}`;
   }
-  return `${target.sourceIds.length} → ${left.sourceIds.length} players`;
+  return target.sourceIds.length > left.sourceIds.length
+    ? `${target.sourceIds.length} → ${left.sourceIds.length} players`
+    : null;
 }
 
 /** So many members, the worst, have ways of their own worked out; all of them the common one. */
@@ -307,19 +347,24 @@ export function* waysOutInSteps(
   let asked = false;
   const budget: Budget = { trials: MOST_TRIALS_IN_ALL };
   const offered = new Set<string>();
+  const left = new Map<WayOut, Finding | null>();
   const offer = (tried: Tried, part: Found | undefined, place: number | null, label?: string) => {
     const same = JSON.stringify(tried.fix.changes);
     if (offered.has(same)) return;
     offered.add(same);
+    const becomes = becomesOf(session, part, tried, finding);
+    if (becomes === null || drowns(session, tried)) return;
     // What mends one place and all others with it is a way out of the whole.
     const member = tried.outcome.left === null ? null : place;
-    ways.push({
+    const way: WayOut = {
       label: label ?? tried.fix.label,
       changes: tried.fix.changes,
-      becomes: becomesOf(session, part, tried, finding),
+      becomes,
       price: priceOf(session, tried),
       member,
-    });
+    };
+    left.set(way, tried.outcome.left);
+    ways.push(way);
   };
   for (const [i, part] of parts.entries()) {
     const levers = part.levers?.() ?? [];
@@ -350,6 +395,8 @@ export function* waysOutInSteps(
       ways.unshift(...ways.splice(-1));
     }
   }
+  // What removes it altogether leads; else the gentlest first, as they were tried.
+  ways.sort((a, b) => Number(left.get(b) === null) - Number(left.get(a) === null));
   const instead = ways.length > 0 ? null : (parts[parts.length - 1]?.instead ?? null);
   return { key, ways, nothingHelps: asked && ways.length === 0, instead };
 }

@@ -251,7 +251,7 @@ function place(session: Session, array: MicArray, { players, behind }: Standing)
   return [
     {
       code: 'stands-behind',
-      words: 'it stands behind the players it is for, so their left is its right',
+      words: 'it stands behind the players it is for, their left on its right',
       label: `Stand it before them, ${lengthText(farM, session.settings.units)} from their middle`,
       set: { ...there, aimDeg },
     },
