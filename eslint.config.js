@@ -26,7 +26,16 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
-  'audio/render': ['units', 'acoustics', 'arrays', 'session', 'channels', 'analysis', 'audio'],
+  'audio/render': [
+    'units',
+    'acoustics',
+    'arrays',
+    'session',
+    'channels',
+    'ensembles',
+    'analysis',
+    'audio',
+  ],
   'rig/mechanics': ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',

@@ -156,14 +156,6 @@ const GUARDED: readonly Guarded[] = [
     call: arrays.fretFromBridge,
   },
   {
-    name: 'fretAt',
-    takes: [
-      ['scaleM', 0.65, 0.09, 3.1],
-      ['fromBridgeM', 0.3],
-    ],
-    call: arrays.fretAt,
-  },
-  {
     name: 'transitionFrequency',
     takes: [
       ['volumeM3', 1000, 0.05, 2e7],

@@ -32,6 +32,8 @@ describe('over strings', () => {
     }
     expect(fretAt(0.65, 0.66)).toBeNull();
     expect(fretAt(0.65, 0)).toBeNull();
+    expect(() => fretAt(0.65, NaN)).toThrow('fromBridgeM');
+    expect(() => fretAt(0.09, 0.05)).toThrow('scaleM');
   });
 });
 
