@@ -46,7 +46,8 @@ const OVER_IT_M = 1.5;
 
 /**
  * What a height over an instrument leaves open, in words: from the floor, or from one of its
- * surfaces? Null where it is said, or where no instrument with a surface is near.
+ * surfaces?
+ * @returns null where it is said, and where no instrument with a surface is near
  */
 export function aboveWhat(session: Session, array: MicArray, units: UnitSystem): string | null {
   if (referenceOf(session, array)) return null;

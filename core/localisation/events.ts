@@ -142,7 +142,10 @@ function meanOver({ events, pulls }: WeighedEvents, of: (event: ImageEvent) => n
 export const shiftOfEvents = (weighed: WeighedEvents, model: LocalisationModel): number =>
   meanOver(weighed, (event) => eventShift(event, model));
 
-/** How far weighed events spread where their bands differ: leftmost and rightmost, −1 … +1. */
+/**
+ * How far weighed events spread where their bands differ: leftmost and rightmost, −1 … +1.
+ * @returns null where every event is one image in all bands
+ */
 export function extentOfEvents(
   weighed: WeighedEvents,
   model: LocalisationModel,

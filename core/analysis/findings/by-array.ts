@@ -8,5 +8,6 @@ export function byArray(rows: readonly GainRow[]): GainRow[][] {
   return [...groups.values()];
 }
 
+/** An array by its id; undefined where there is none. */
 export const arrayOf = (session: Session, id: string | undefined): MicArray | undefined =>
   session.arrays.find((array) => array.id === id);

@@ -4,7 +4,11 @@ import type { Session } from '../../session/schema';
 import { arrayFigures, type ArrayFigures } from '../array-figures';
 import type { Gauge } from './finding';
 
-/** A figure of one array of a session, whatever became of it. */
+/**
+ * A figure of one array of a session, whatever became of it.
+ * @param digits after the point, 0 … 3
+ * @param of the figure in the given unit; null or undefined where there is none
+ */
 export function arrayGauge(
   arrayId: string,
   words: string,

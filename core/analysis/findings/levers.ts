@@ -87,6 +87,7 @@ function leadsThrough(
   });
 }
 
+/** The players whom an array is for. */
 export const playersFor = (session: Session, array: MicArray): readonly Source[] =>
   playersOf(array, session.sources, contextOf(session).speed);
 
@@ -165,6 +166,7 @@ export function* sideways(session: Session, array: MicArray, sign: 1 | -1): Gene
   );
 }
 
+/** An array higher, in small steps and larger ones, m. */
 export function* raised(session: Session, array: MicArray): Generator<Fix> {
   const { units } = session.settings;
   for (const byM of growing(highestM(session) - array.z)) {
@@ -174,6 +176,7 @@ export function* raised(session: Session, array: MicArray): Generator<Fix> {
   }
 }
 
+/** An array lower, in small steps and larger ones, m. */
 export function* lowered(session: Session, array: MicArray): Generator<Fix> {
   const { units } = session.settings;
   for (const byM of growing(array.z - LOWEST_M)) {
@@ -212,6 +215,7 @@ export const isDirectional = ({ technique }: Pick<MicArray, 'technique'>): boole
 const LEAST_ANGLE_DEG = 40;
 const MOST_ANGLE_DEG = 180;
 
+/** Another included angle of a pair, wider (1) or smaller (−1), in degrees. */
 export function* angles(array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { technique } = array;
   if (technique.kind !== 'pair' || !isDirectional(array)) return;
@@ -238,6 +242,7 @@ const widestM = (players: readonly Source[]): number => {
   return clamp(Math.hypot(span(xs), span(ys)), 0.6, BOUNDS.spacingM.max);
 };
 
+/** Another spacing of a pair, wider (1) or smaller (−1), m. */
 export function* spacings(session: Session, array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { technique } = array;
   if (technique.kind !== 'pair') return;
@@ -259,6 +264,7 @@ export function* spacings(session: Session, array: MicArray, sign: 1 | -1): Gene
   }
 }
 
+/** Another level of the side against the mid, up (1) or down (−1), in half decibels. */
 export function* sideLevels(array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { technique } = array;
   if (technique.kind !== 'mid-side') return;
@@ -324,8 +330,10 @@ export function* patterns(
   }
 }
 
+/** Patterns that are narrower than the present one and not a figure-eight. */
 export const narrowerPatterns = (session: Session, array: MicArray): Lever =>
   patterns(session, array, (patternA, now) => patternA < now && patternA > 0);
+/** Patterns that are wider than the present one. */
 export const widerPatterns = (session: Session, array: MicArray): Lever =>
   patterns(session, array, (patternA, now) => patternA > now);
 
