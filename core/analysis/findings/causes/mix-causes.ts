@@ -81,7 +81,12 @@ const PULLED_PLAYERS = 2;
 const FADER_STEP_DB = 1;
 
 /** Players whom an array that is not for them pulls out of the main array's picture. */
-function pulledBy(session: Session, array: MicArray, main: MicArray): Source[] {
+function pulledBy(
+  session: Session,
+  array: MicArray,
+  main: MicArray,
+  { among = session.sources, most = Infinity }: { among?: readonly Source[]; most?: number } = {},
+): Source[] {
   const context = contextOf(session);
   const own = array.role === 'spot' || array.role === 'overhead';
   const theirs = own ? new Set(playersOf(array, session.sources, context.speed)) : new Set();
@@ -89,18 +94,29 @@ function pulledBy(session: Session, array: MicArray, main: MicArray): Source[] {
   const atMain = new Map(
     arrayFigures(main, session.sources, context).sources.map((of) => [of.id, of]),
   );
-  return session.sources.filter((source) => {
+  let count = 0;
+  const isPulled = (source: Source): boolean => {
     if (theirs.has(source)) return false;
     const mixed = mixFigures(session, source);
     const pct = mixed?.pulls.find(({ arrayId }) => arrayId === array.id)?.pct ?? 0;
     if (pct < PULLING_PCT) return false;
     const [there, here] = [shiftIn(mixed, model), shiftIn(atMain.get(source.id), model)];
     return here !== null && (there === null || Math.abs(there - here) > PULLED);
+  };
+  return among.filter((source) => {
+    if (count >= most || !isPulled(source)) return false;
+    count += 1;
+    return true;
   });
 }
 
 /** Whether an array pulls only because it comes before the main one. */
-function pullsByLead(session: Session, array: MicArray, main: MicArray): boolean {
+function pullsByLead(
+  session: Session,
+  array: MicArray,
+  main: MicArray,
+  pulled: readonly Source[],
+): boolean {
   const { speed } = contextOf(session);
   const leads = playersOf(array, session.sources, speed).map(
     (source) => against(session, array, main, source)?.leadMs ?? 0,
@@ -113,7 +129,9 @@ function pullsByLead(session: Session, array: MicArray, main: MicArray): boolean
   }));
   const there = withMix(session, array, { capsules });
   const again = there.arrays.find(({ id }) => id === array.id);
-  return again !== undefined && pulledBy(there, again, main).length < PULLED_PLAYERS;
+  // A delay pulls nobody whom it did not pull before.
+  const still = { among: pulled, most: PULLED_PLAYERS };
+  return again !== undefined && pulledBy(there, again, main, still).length < PULLED_PLAYERS;
 }
 
 const withMix = (session: Session, array: MicArray, mix: Partial<MicArray['mix']>): Session => ({
@@ -132,7 +150,7 @@ export function fadersPull(session: Session): Found[] {
     const pulled = pulledBy(session, array, main);
     if (pulled.length < PULLED_PLAYERS) return [];
     // What is pulled by who comes first, and by nothing else, wants a delay and not a fader.
-    if (pullsByLead(session, array, main)) return [];
+    if (pullsByLead(session, array, main, pulled)) return [];
     const { faderDb } = array.mix;
     const fix = (db: number): Fix => ({
       label: `Lower its fader to ${formatSigned(db, 0)} dB`,
@@ -170,7 +188,7 @@ function gentlestFader(session: Session, array: MicArray, main: MicArray): numbe
     const middle = Math.ceil((low + high) / 2);
     const there = withMix(session, array, { faderDb: middle });
     const again = there.arrays.find(({ id }) => id === array.id);
-    if (again && pulledBy(there, again, main).length === 0) low = middle;
+    if (again && pulledBy(there, again, main, { most: 1 }).length === 0) low = middle;
     else high = middle - 1;
   }
   return low;
