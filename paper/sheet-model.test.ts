@@ -74,5 +74,13 @@ describe('the position sheet in words', () => {
     expect(column(session, 'From stage edge')).toEqual(['on the edge']);
     expect(column(session, 'Aim')).toEqual(['straight upstage']);
     expect(column(session, 'Tilt')).toEqual(['level']);
+    const [single] = session.arrays;
+    if (!single) throw new Error('an array is needed');
+    const down = { ...session, arrays: [{ ...single, tiltDeg: -90, aimDeg: -90 }] };
+    expect(column(down, 'Aim')).toEqual(['—']);
+    expect(column(down, 'Tilt')).toEqual(['straight down']);
+    expect(JSON.stringify(sheetModel(down, false))).toContain(
+      'aimed straight down, its front turned 90° left from straight upstage.',
+    );
   });
 });

@@ -95,10 +95,22 @@ function turnText(deg: number | null, zero: string): string {
   return `${angleText(Math.abs(deg))} ${deg < 0 ? 'left' : 'right'}`;
 }
 
+/** So steep that no direction on the floor is meant by its aim. */
+const isUpright = (tiltDeg: number | null): boolean =>
+  tiltDeg !== null && Math.abs(tiltDeg) > 89.95;
+
 function tiltText(deg: number | null): string {
   if (deg === null) return NOT_KNOWN;
+  if (isUpright(deg)) return `straight ${deg < 0 ? 'down' : 'up'}`;
   if (Math.abs(deg) < 0.05) return 'level';
   return `${angleText(Math.abs(deg))} ${deg < 0 ? 'down' : 'up'}`;
+}
+
+/** Where the whole looks: of one that looks straight down only how its bar is turned. */
+function aimText({ aimDeg, tiltDeg }: Pick<ArraySheet, 'aimDeg' | 'tiltDeg'>): string {
+  if (!isUpright(tiltDeg)) return `aimed ${turnText(aimDeg, UPSTAGE)}, ${tiltText(tiltDeg)}`;
+  const turned = turnText(aimDeg, '');
+  return `aimed ${tiltText(tiltDeg)}${turned === '' ? '' : `, its front turned ${turned} from straight upstage`}`;
 }
 
 function tapesText(tapes: TwoTapes | null, text: LengthWords): [string, string, string] {
@@ -119,7 +131,7 @@ function positionRow(label: string, capsule: CapsuleRow, text: LengthWords): str
     depthText(capsule.y, text),
     ...tapesText(capsule.tapes, text),
     text(capsule.heightM),
-    turnText(capsule.aimDeg, UPSTAGE),
+    isUpright(capsule.tiltDeg) ? '—' : turnText(capsule.aimDeg, UPSTAGE),
     tiltText(capsule.tiltDeg),
   ];
 }
@@ -212,7 +224,7 @@ function section(
     title: sheet.name,
     lines: [
       `For ${sheet.forWhom}.`,
-      `Centre ${text(sheet.heightM)} above the datum${reference ? ` (${text(Math.abs(reference.aboveM), Math.abs(reference.aboveM) < 1 ? 'bar' : 'floor')} ${reference.aboveM < 0 ? 'below' : 'above'} the ${reference.name})` : ''}, aimed ${turnText(sheet.aimDeg, UPSTAGE)}, ${tiltText(sheet.tiltDeg)}.`,
+      `Centre ${text(sheet.heightM)} above the datum${reference ? ` (${text(Math.abs(reference.aboveM), Math.abs(reference.aboveM) < 1 ? 'bar' : 'floor')} ${reference.aboveM < 0 ? 'below' : 'above'} the ${reference.name})` : ''}, ${aimText(sheet)}.`,
       floorLine(sheet, array, datumNames, text),
       ...surfaceLines(session, sheet, array, text),
       ...techniqueLines(sheet, text),
