@@ -36,9 +36,7 @@ describe('a crowded picture', () => {
       'Set the included angle to n°',
       'Set the spacing to n cm',
     ]);
-    expect(ways[0]?.becomes).toMatch(
-      /^outermost player \d[\d.]*° beyond → \d[\d.]*° inside$/,
-    );
+    expect(ways[0]?.becomes).toMatch(/^outermost player \d[\d.]*° beyond → \d[\d.]*° inside$/);
     expect(ways[0]?.price.join()).toMatch(/dB less direct sound against the room/);
   });
 
