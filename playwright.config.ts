@@ -22,6 +22,11 @@ export default defineConfig({
     trace: 'off',
     screenshot: 'only-on-failure',
   },
+  projects: [
+    { name: 'pages', testIgnore: '**/listen*.e2e.ts' },
+    // Sound is made in real time: two pages that play at once on two cores starve each other.
+    { name: 'sound', testMatch: '**/listen*.e2e.ts', workers: 1 },
+  ],
   webServer: {
     command: `npx tsx server/main.ts --port ${PORT}`,
     url: `http://127.0.0.1:${PORT}/`,

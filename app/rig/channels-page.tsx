@@ -1,3 +1,5 @@
+import { capsulesInFrame } from '../../core/arrays';
+import { canDo, patternWord } from '../../core/kit';
 import { channelList, type ChannelRow } from '../../core/rig';
 import type { MicArray } from '../../core/session';
 import { enabledArrays } from '../../core/session';
@@ -31,11 +33,12 @@ function PhantomChoice({ array }: { array: MicArray }) {
   );
 }
 
-/** Which microphone of the kit serves a capsule. */
+/** Which microphone of the kit serves a capsule; one that cannot do its pattern is not to be had. */
 function MicrophoneChoice(props: { array: MicArray; index: number; name: string }) {
   const { array, index, name } = props;
   const { kit } = useSession();
   const chosen = array.equipment.microphoneIds[index] ?? '';
+  const pattern = capsulesInFrame(array.technique)[index]?.pattern;
   return (
     <select
       aria-label={`Microphone of ${name}`}
@@ -52,11 +55,14 @@ function MicrophoneChoice(props: { array: MicArray; index: number; name: string 
       }}
     >
       <option value="">as shared out</option>
-      {kit.microphones.map((mic) => (
-        <option key={mic.id} value={mic.id}>
-          {mic.name}
-        </option>
-      ))}
+      {kit.microphones.map((mic) => {
+        const fits = pattern === undefined || canDo(mic, pattern);
+        return (
+          <option key={mic.id} value={mic.id} disabled={!fits}>
+            {fits ? mic.name : `${mic.name}: no ${patternWord(pattern)}`}
+          </option>
+        );
+      })}
     </select>
   );
 }

@@ -204,8 +204,9 @@ function mixOf(session: Session, source: Source): MixFigures | null {
   const heard = heardArrays(session);
   const ends = source.widthM > 0 ? edgesAt(mix, source) : [];
   const cues = mixedCues(mix, arrivals);
-  const events = eventsOf(mix.groups, mix.routes, arrivals);
-  const weighed = weighEvents(events);
+  // Only where the two channels are exact they are not weighed already.
+  const weighed = cues.events ?? weighEvents(eventsOf(mix.groups, mix.routes, arrivals));
+  const events = weighed?.events ?? [];
   const { ms } = echoLimit(source);
   const echoes = new Map<string, Echo>();
   for (const event of events) {
@@ -217,20 +218,26 @@ function mixOf(session: Session, source: Source): MixFigures | null {
       echoes.set(id, { arrayId: id, name, ...echo });
     }
   }
+  const placed = (): MixFigures['image'] =>
+    cues.antiphase || !weighed
+      ? null
+      : imagesOf(
+          mix,
+          cues,
+          ends.map((end) => mixCues(mix, end, speed)),
+        );
+  let image: MixFigures['image'] | undefined;
   return {
     sourceId: source.id,
     icldDb: cues.icldDb,
     ictdMs: cues.ictdMs,
     antiphase: cues.antiphase,
     antiphasePct: 100 * (weighed?.antiphaseShare ?? 0),
-    image:
-      cues.antiphase || !weighed
-        ? null
-        : imagesOf(
-            mix,
-            cues,
-            ends.map((end) => mixCues(mix, end, speed)),
-          ),
+    // Who pulls is asked of everybody, the place in every model of few.
+    get image() {
+      image ??= placed();
+      return image;
+    },
     pulls: whoPulls(events, weighed?.pulls ?? [], heard),
     echoes: [...echoes.values()],
   };

@@ -10,6 +10,7 @@ import {
   delaysFromCentre,
   departures,
   equalDistancePoints,
+  equalLayerM,
   fiveChannel,
   fractionPoints,
   heightSpillDb,
@@ -149,6 +150,24 @@ describe('layouts', () => {
     expect((heightSpillDb(own, 0) ?? NaN) - (heightSpillDb(even, 0) ?? NaN)).toBeCloseTo(-6, 9);
     expect(() => ringWithHeight(6, 1, 0, 0, 0, 'omni')).toThrow('count is 6; allowed: 4, 5, 7');
     expect(() => ringWithHeight(5, 1, 3, 1, 0, 'omni')).toThrow('heightCount is 3; allowed: 0, 4');
+  });
+
+  it.each([4, 5, 7])('a layer over %i as far up as left and right are apart', (count) => {
+    const { capsules } = ringWithHeight(count, 0.5, 4, equalLayerM(count, 0.5), 45, 'cardioid');
+    const at = (name: string) => {
+      const found = capsules.find(({ label }) => label === name);
+      return vec(found?.dx ?? NaN, found?.dy ?? NaN, found?.dz ?? NaN);
+    };
+    const apart = (a: string, b: string) => length(subtract(at(a), at(b)));
+    expect(apart('L', 'Ltf')).toBeCloseTo(apart('L', 'R'), 12);
+    // Over four it is a cube: its edge is √2 of the radius.
+    if (count === 4) {
+      expect(apart('Ltr', 'Ls')).toBeCloseTo(0.5 * Math.SQRT2, 12);
+      expect(apart('Ltf', 'Rtf')).toBeCloseTo(0.5 * Math.SQRT2, 12);
+    }
+    expect(equalLayerM(count, 0)).toBe(0);
+    expect(() => equalLayerM(6, 0.5)).toThrow('count is 6');
+    expect(() => equalLayerM(count, 5.1)).toThrow('radiusM');
   });
 
   it('boundary microphones in the floor hear its reflection with the direct sound', () => {

@@ -186,6 +186,22 @@ export function ringWithHeight(
   };
 }
 
+/**
+ * Height above a ring at which the front of the layer is as far from its nearest in the ring as left
+ * and right are from each other, m; over four in a ring the layer makes a cube.
+ * @param count capsules in the ring: 4, 5 or 7
+ * @param radiusM 0 … 5 m
+ * @throws RangeError where count or radiusM is outside its range
+ */
+export function equalLayerM(count: number, radiusM: number): number {
+  const { capsules } = ringWithHeight(count, radiusM, HEIGHTS.length, 0, 0, 'omni');
+  const apart = (a: string, b: string): number => {
+    const [from, to] = [a, b].map((name) => capsules.find(({ label }) => label === name));
+    return from && to ? Math.hypot(from.dx - to.dx, from.dy - to.dy) : 0;
+  };
+  return Math.sqrt(apart('L', 'R') ** 2 - apart('L', 'Ltf') ** 2);
+}
+
 /** How a loudspeaker's channel is folded into two: pan and level (ITU-R BS.775 for the ground). */
 const FOLD: Readonly<Record<string, readonly [number, number]>> = {
   L: [-1, 0],

@@ -3,6 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import type { Pattern } from '../../../core/acoustics';
 import {
   boundaryPair,
+  equalLayerM,
   fiveChannel,
   heightSpillDb,
   mixedPair,
@@ -12,7 +13,7 @@ import {
   type MultichannelLayout,
 } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
-import { formatSigned } from '../../../core/units';
+import { formatSigned, lengthText } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
@@ -159,6 +160,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
   const set = (change: Partial<Numbers>) => setNumbers((known) => ({ ...known, ...change }));
   const layout = layoutOf(form, numbers);
   const spill = heightSpillDb(layout, 0);
+  const equalLayer = equalLayerM(Number(numbers.count), numbers.radius);
   const length = lengthKind('positionM', settings.units);
   const present: MultichannelLayout | null =
     array.technique.kind === 'custom'
@@ -222,6 +224,14 @@ export function MultichannelPage({ array }: { array: MicArray }) {
               />
             );
           })}
+          {form === 'ring' && numbers.heights !== '0' && (
+            <button
+              className="btn btn-xs my-1"
+              onClick={() => set({ layer: Math.round(equalLayer * 1000) / 1000 })}
+            >
+              Layer as far up as left and right are apart: {lengthText(equalLayer, settings.units)}
+            </button>
+          )}
           {form !== 'boundary' && (
             <PatternField
               label={form === 'mixed' ? 'Left pattern' : 'Pattern'}

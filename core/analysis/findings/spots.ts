@@ -68,9 +68,10 @@ function spotsLead(session: Session): Found[] {
       arrays: [spot],
       figures: { leadsByMs, delayMs },
       size: leadsByMs,
+      // Softer it would do no more than what is not heard: only where no delay can put it right.
       levers: () => [
         delayMs > BOUNDS.delayMs.max
-          ? []
+          ? faders(spot, -1)
           : [
               {
                 label: isDelayed
@@ -79,7 +80,6 @@ function spotsLead(session: Session): Found[] {
                 changes: [{ kind: 'array', id: spot.id, set: { mix: { ...spot.mix, capsules } } }],
               },
             ],
-        faders(spot, -1),
       ],
       cause: {
         key: 'all',

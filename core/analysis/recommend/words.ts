@@ -112,12 +112,15 @@ export function reasons(
     say('depth', `the back is ${back} dB ${where} the front`);
   }
   const correlation = formatNumber(m.lowCorrelation, 2);
-  const air = m.timeShare < 0.1 ? ', and no time differences' : '';
   const bass = m.lowCorrelation <= WIDE_BASS ? 'wide' : 'narrow';
   say(
     'space',
     `spacious: ${bass} in the bass, correlation ${correlation}`,
-    `little space: ${bass} in the bass, correlation ${correlation}${air}`,
+    m.timeShare >= 0.1
+      ? `little space: ${bass} in the bass, correlation ${correlation}`
+      : bass === 'wide'
+        ? `a wide bass (correlation ${correlation}), but no time differences: little air`
+        : `little space: narrow in the bass, correlation ${correlation}, and no time differences`,
   );
   say(
     'exact',

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { PLANTS } from '../../../fixtures/plants';
-import type { Session } from '../../../session';
+import { newArray, newSource, sessionFrom, type Session } from '../../../session';
 import { analyseSession, applyFix, mendable, type Finding } from '../..';
 
 /**
@@ -34,6 +34,44 @@ describe('one planted cause', () => {
     expect(PLANTS.length).toBeGreaterThanOrEqual(90);
     for (const role of ['main', 'outrigger', 'section', 'overhead', 'ambience']) {
       expect(PLANTS.filter(({ name }) => name.startsWith(`${role}: `)).length).toBeGreaterThan(10);
+    }
+  });
+
+  it('a name alone that says the other side than its place and its pan', () => {
+    const named = (name: string, x: number, pan: number): Session =>
+      sessionFrom({
+        sources: [-2, 0, 2].map((at, i) =>
+          newSource({ id: `p${i}`, name: `Player ${i}`, kind: 'violin', x: at, y: 3, z: 1.2 }),
+        ),
+        arrays: [
+          newArray({ id: 'm', name: 'Main pair', role: 'main', x: 0, y: -1, z: 2.7 }),
+          newArray({
+            id: 's',
+            name,
+            role: 'spot',
+            x,
+            y: 2.4,
+            z: 1.4,
+            technique: { kind: 'single', pattern: 'cardioid' },
+            mix: { faderDb: -10, capsules: [{ pan, delayMs: 9 }] },
+          }),
+        ],
+      });
+    const of = (session: Session) =>
+      found(session).find(({ code }) => code === 'name-of-other-side');
+    const wrong = named('Spot LEFT', 2, 0.7);
+    const finding = of(wrong);
+    expect(finding?.message).toContain('Spot LEFT stands on the right and is panned right');
+    expect(finding && mendable(wrong, finding).fix?.label).toBe('Call it Spot RIGHT');
+    expect(of(named('Spot links', 2, 0.7))).toBeDefined();
+    // Named rightly, in the middle, or for the place alone: nothing to say.
+    for (const [name, x, pan] of [
+      ['Spot right', 2, 0.7],
+      ['Spot left', 0.3, 0.7],
+      ['Spot left', 2, 0],
+      ['Spot stage left', 2, 0.7],
+    ] as const) {
+      expect(of(named(name, x, pan))).toBeUndefined();
     }
   });
 });

@@ -74,7 +74,8 @@ const MIDDLE_M = 0.2;
 
 const isLeft = (word: string): boolean => /^l/i.test(word);
 const otherWord = (word: string): string => {
-  const other = isLeft(word) ? 'right' : 'left';
+  const [left, right] = /^(left|right)$/i.test(word) ? ['left', 'right'] : ['links', 'rechts'];
+  const other = isLeft(word) ? right : left;
   if (/^[LR][a-z]/.test(word)) return other.charAt(0).toUpperCase() + other.slice(1);
   return word === word.toUpperCase() ? other.toUpperCase() : other;
 };
@@ -122,6 +123,38 @@ function namesSwapped(
       size: 1,
       subject: `${kind} ${[id, twin.id].sort().join()}`,
       levers: () => [[{ label: 'Swap the two names', changes }]],
+    };
+  });
+}
+
+/** So far out and panned so far, a name that says the other side says it wrongly: m, of the way. */
+const CLEARLY_M = 0.5;
+const CLEARLY_PANNED = 0.2;
+
+/** One alone whose name says the other side than where it stands and where it is panned. */
+function nameAgainstPlace(session: Session, arrays: readonly MicArray[]): Found[] {
+  const turn = session.settings.perspective === 'audience' ? 1 : -1;
+  const main = leadingMain(session);
+  const all = sided(arrays);
+  return all.flatMap(({ id, name, word, x }): Found[] | Found => {
+    const array = arrays.find((one) => one.id === id);
+    const renamed = name.replace(SIDE_WORD, otherWord(word));
+    const taken = session.arrays.some((one) => one.name.toLowerCase() === renamed.toLowerCase());
+    if (!array || !main || array.id === main.id || taken) return [];
+    const strips = stripsOf(array.technique, array.mix.capsules);
+    const says = isLeft(word) ? -1 : 1;
+    const panned = strips.every(({ pan }) => pan * says < -CLEARLY_PANNED);
+    if (!panned || (x - main.x) * turn * says > -CLEARLY_M) return [];
+    const side = isLeft(word) ? 'right' : 'left';
+    return {
+      severity: 'note',
+      message: `${name} stands on the ${side} and is panned ${side}: its name says the other side.`,
+      arrays: [{ id }],
+      figures: {},
+      size: 1,
+      levers: () => [
+        [{ label: `Call it ${renamed}`, changes: [{ kind: 'array', id, set: { name: renamed } }] }],
+      ],
     };
   });
 }
@@ -179,5 +212,6 @@ function labelsSwapped(array: MicArray): Found[] {
 export const namesOfTheOtherSide = (session: Session): Found[] => [
   ...namesSwapped(session, 'source', session.sources),
   ...namesSwapped(session, 'array', enabledArrays(session)),
+  ...nameAgainstPlace(session, enabledArrays(session)),
   ...enabledArrays(session).flatMap(labelsSwapped),
 ];
