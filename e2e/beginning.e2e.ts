@@ -67,9 +67,11 @@ test('and by keys alone', async ({ bench }) => {
   await hand.key('Enter');
   await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toBeFocused();
   await page.keyboard.type('Quartet');
-  await hand.key('Tab');
+  await hand.key('Enter');
   // Letters choose in a list.
   await page.keyboard.type('String q');
+  await hand.key('Enter');
+  await expect(page.getByLabel('Hall', { exact: true })).toBeFocused();
   await hand.key('Enter');
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
   await expect(bench.player('Cello')).toBeVisible();

@@ -37,7 +37,11 @@ test('the same by keyboard alone', async ({ bench }) => {
   await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog', { name: 'New session' })).toBeVisible();
-  await page.keyboard.press('Enter');
+  // From the name to what it begins with, to the hall, and on.
+  for (const field of ['Name', 'Begin with', 'Hall']) {
+    await expect(page.getByLabel(field, { exact: true })).toBeFocused();
+    await page.keyboard.press('Enter');
+  }
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
   await page.keyboard.press('e');
   const dialog = page.getByRole('dialog', { name: 'Add an ensemble' });

@@ -6,6 +6,10 @@ import type { Trouble } from './run';
 const SESSIONS = process.env.ROTUNDA_SOAK === '1' ? 500 : 50;
 const FIRST = 1;
 
+it('several lids closed over one array are findings of their own', () => {
+  expect(tryRemedies(107).troubles).toEqual([]);
+});
+
 it(
   'every way out removes or shrinks its finding and brings nothing graver',
   { timeout: SESSIONS * 60_000 },

@@ -409,12 +409,17 @@ class Engine {
     listeningStore.setState({
       side: 'plan',
       problem: null,
+      // How one session was checked says nothing of the next; the volume and the head are the listener's.
+      mono: false,
+      swap: false,
+      range: null,
       soloIds: null,
       mutedIds: [],
       soloArrayIds: null,
       mutedArrayIds: [],
       hoveredId: null,
     });
+    this.hearing();
   }
 }
 

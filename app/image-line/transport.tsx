@@ -146,7 +146,7 @@ function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProp
       className={`btn btn-ghost btn-xs px-1.5 ${on ? 'underline decoration-2 underline-offset-4' : 'font-normal'}`}
       aria-pressed={on}
       disabled={disabled}
-      title={`${about} (${keys} here, Shift+${keys} elsewhere)`}
+      title={`${about} (${keys} here, Shift+${keys} everywhere)`}
       onClick={toggle}
     >
       {words}
@@ -288,7 +288,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         className={`btn btn-ghost btn-xs btn-square ${listening.headphones ? 'border-b-base-content! rounded-none border-b-2!' : ''}`}
         aria-pressed={listening.headphones}
         aria-label="Headphones: as from two loudspeakers"
-        title="On headphones as from two loudspeakers, by a sphere for a head: the line is drawn for loudspeakers (H here, Shift+H elsewhere)"
+        title="On headphones as from two loudspeakers, by a sphere for a head: the line is drawn for loudspeakers (H here, Shift+H everywhere)"
         disabled={plain}
         onClick={() => toggleHearing('headphones')}
       >

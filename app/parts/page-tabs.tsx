@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import { useStore } from 'zustand';
 import { pageStore, rememberPage } from '../view/pages';
@@ -52,8 +52,16 @@ function grouped(pages: readonly Page[]): { group: string; list: Page[] }[] {
 /** The pages at the head of a station, in their groups; each has an address of its own. */
 export function PageTabs({ label, pages, shown }: Props) {
   const [, setParams] = useSearchParams();
+  const nav = useRef<HTMLElement>(null);
+  // A page begins at its head, however far the one before was read.
+  useEffect(() => {
+    for (const scrolled of [nav.current?.nextElementSibling, nav.current?.closest('main')]) {
+      if (scrolled) scrolled.scrollTop = 0;
+    }
+  }, [shown.id]);
   return (
     <nav
+      ref={nav}
       aria-label={label}
       className="no-print border-hairline bg-base-200 flex min-h-11 shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 border-b px-3 py-1"
     >

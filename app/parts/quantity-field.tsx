@@ -43,6 +43,8 @@ export function QuantityField(props: Props) {
     ifEmpty,
   } = props;
   const bare = props.bare === true;
+  /** what stands in the field while one is in it; untyped it follows the value */
+  const [entered, setEntered] = useState(false);
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const inputId = useId();
@@ -64,6 +66,7 @@ export function QuantityField(props: Props) {
   }
 
   function settle() {
+    setEntered(false);
     setDraft(null);
     setError(null);
     setInvalid(fieldKey, null);
@@ -93,11 +96,12 @@ export function QuantityField(props: Props) {
     const size = kind.step * (coarse ? 10 : 1) * direction;
     const next = clamp(value + size, kind.bounds.min, kind.bounds.max);
     const rounded = Math.round(next * 1e6) / 1e6;
+    setEntered(false);
     setDraft(null);
     if (rounded !== value && !check?.(rounded)) onCommit(rounded);
   }
 
-  const editing = draft !== null;
+  const editing = draft !== null || entered;
   return (
     <div>
       <div className={bare ? 'text-right' : 'ledger-row'}>
@@ -118,14 +122,13 @@ export function QuantityField(props: Props) {
             spellCheck={false}
             title={kind.hint(value)}
             placeholder={optional ? (bare ? '—' : 'not known') : undefined}
-            value={editing ? draft : shown.number}
+            value={draft ?? (entered ? shownText : shown.number)}
             aria-invalid={error !== null}
             aria-describedby={error !== null || remark ? messageId : undefined}
             onFocus={(event) => {
               const field = event.currentTarget;
               // The unit joins the text now, before anything is typed over the selection.
-              // Asked of the state itself: what this render knew may be a moment old.
-              flushSync(() => setDraft((now) => now ?? shownText));
+              flushSync(() => setEntered(true));
               field.select();
               fresh.current = true;
             }}

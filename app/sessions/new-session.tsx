@@ -23,7 +23,7 @@ function useNewName(sessions: readonly SessionSummary[]): string {
   }, [sessions]);
 }
 
-/** What a new session is called and begins with; Enter begins it as it stands. */
+/** What a new session is called and begins with; Enter goes on to the next of these, and begins it at the last. */
 export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   const heading = useId();
@@ -60,10 +60,14 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
     >
       <form
         onKeyDown={(event) => {
-          // A list does not send its form off by itself.
-          if (event.key !== 'Enter' || !(event.target instanceof HTMLSelectElement)) return;
+          const { target } = event;
+          if (event.key !== 'Enter' || target instanceof HTMLButtonElement) return;
+          // The name alone is no answer to where it is: nothing begins before all was asked.
           event.preventDefault();
-          begin();
+          const fields = [...event.currentTarget.querySelectorAll<HTMLElement>('input, select')];
+          const next = fields[fields.indexOf(target as HTMLElement) + 1];
+          if (next) next.focus();
+          else begin();
         }}
         onSubmit={(event) => {
           event.preventDefault();

@@ -10,9 +10,8 @@ import { redoSaying, undoSaying } from './history';
 import { listenAction } from '../audio/actions';
 import { actionOf, chordOf, type KeyAction } from '../view/keys';
 import { focusImageLine, focusSelection, onImageLine } from './focus';
+import { isTextField, isTypedIn, reachedByKeys, watchHands } from './hands';
 import { stationPath, STATIONS } from './stations';
-
-const TYPING = 'input, textarea, select, [contenteditable]';
 
 export const openPalette = (): void =>
   panelStore.setState({ paletteOpen: true, paletteText: '', paletteTaken: false });
@@ -32,7 +31,7 @@ function keepForPalette(event: KeyboardEvent): boolean {
   return true;
 }
 
-/** Where Space and Enter already do something. */
+/** Where Space and Enter do something of their own, once one is there by keys. */
 const TAKES_SPACE =
   'button, a, summary, input, textarea, select, option, [role=button], [role=option], [role=slider], [role=tab], [role=menuitem], [contenteditable]';
 
@@ -72,22 +71,41 @@ function act(action: KeyAction, key: string, navigate: NavigateFunction): boolea
   return true;
 }
 
+/** Keys that lead away from what is typed, wherever one is. */
+const ALWAYS: readonly KeyAction[] = ['palette', 'image line'];
+
+/** Whether a key is the focused control's own and not the page's. */
+function belongsTo(target: Element | null, action: KeyAction): boolean {
+  if (ALWAYS.includes(action)) return false;
+  const isUndo = action === 'undo' || action === 'redo';
+  if (isTextField(target)) return !isUndo || isTypedIn(target);
+  if (isUndo || !reachedByKeys()) return false;
+  // Letters choose in a list, Space presses a button.
+  return target?.closest(action === 'play' ? TAKES_SPACE : 'select') != null;
+}
+
 /** Keys that work on every station: undo, redo, palette, stations, add, remove. */
 export function useShortcuts(navigate: NavigateFunction): void {
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
       const target = event.target instanceof Element ? event.target : null;
-      const typing = target?.closest(TYPING) !== null && target !== null;
       if (document.querySelector('dialog[open]')) return;
       if (panelStore.getState().paletteOpen && keepForPalette(event)) return;
       const chord = chordOf(event);
       const action = event.altKey ? null : actionOf(chord, onImageLine(target));
-      if (!action || (typing && action !== 'palette' && action !== 'image line')) return;
-      if (action === 'play' && target?.closest(TAKES_SPACE)) return;
+      if (!action || belongsTo(target, action)) return;
       const handled = act(action, event.key, navigate);
       if (handled) event.preventDefault();
+      if (handled && action === 'play')
+        event.target?.addEventListener('keyup', once, { once: true });
     }
+    // A button is pressed when Space comes up again.
+    const once = (event: Event) => event.preventDefault();
+    const unwatch = watchHands();
     addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+    return () => {
+      unwatch();
+      removeEventListener('keydown', onKey);
+    };
   }, [navigate]);
 }

@@ -22,8 +22,8 @@ export type KeyAction =
   | 'dim'
   | 'headphones';
 
-/** Where a key works: everywhere, on the image line or outside of it, or on the drawing of the floor. */
-export type KeyPlace = 'everywhere' | 'image line' | 'elsewhere' | 'plan';
+/** Where a key works: everywhere, on the image line, or on the drawing of the floor. */
+export type KeyPlace = 'everywhere' | 'image line' | 'plan';
 
 export interface KeyLine {
   chords: readonly string[];
@@ -50,7 +50,12 @@ export const KEYS: readonly KeyLine[] = [
     action: 'palette',
     does: 'find or do anything by name',
   },
-  { chords: ['Ctrl+Z'], where: 'everywhere', action: 'undo', does: 'undo' },
+  {
+    chords: ['Ctrl+Z'],
+    where: 'everywhere',
+    action: 'undo',
+    does: 'undo; what is being typed in a field first, until the field is left',
+  },
   { chords: ['Ctrl+Shift+Z', 'Ctrl+Y'], where: 'everywhere', action: 'redo', does: 'redo' },
   { chords: ['Ctrl+C'], where: 'everywhere', action: 'copy', does: 'copy what is selected' },
   { chords: ['Ctrl+V'], where: 'everywhere', action: 'paste', does: 'paste' },
@@ -73,10 +78,15 @@ export const KEYS: readonly KeyLine[] = [
   { chords: ['S'], where: 'everywhere', action: 'snap', does: 'snapping on or off' },
   { chords: ['E'], where: 'everywhere', action: 'ensemble', does: 'an ensemble from a template' },
   { chords: ['F6'], where: 'everywhere', action: 'image line', does: 'go to the image line' },
-  { chords: ['Space'], where: 'everywhere', action: 'play', does: 'play the plan, and stop' },
+  {
+    chords: ['Space'],
+    where: 'everywhere',
+    action: 'play',
+    does: 'play the plan, and stop; while one types it is a space, and on a control that was reached by Tab it presses it',
+  },
   ...SOUND.flatMap(([letter, action, does]): KeyLine[] => [
     { chords: [letter], where: 'image line', action, does },
-    { chords: [`Shift+${letter}`], where: 'elsewhere', action, does },
+    { chords: [`Shift+${letter}`], where: 'everywhere', action, does },
   ]),
   {
     chords: ['[', ']'],
@@ -110,7 +120,7 @@ export function chordOf({
 
 /** What a key press does where the focus is. */
 export function actionOf(chord: string, onImageLine: boolean): KeyAction | null {
-  const here: readonly KeyPlace[] = ['everywhere', onImageLine ? 'image line' : 'elsewhere'];
+  const here: readonly KeyPlace[] = onImageLine ? ['everywhere', 'image line'] : ['everywhere'];
   return (
     KEYS.find(({ chords, where }) => chords.includes(chord) && here.includes(where))?.action ?? null
   );

@@ -162,14 +162,14 @@ function proposals(
   const mainArrivals = arrivals.filter(({ arrayId }) => arrayId === main?.id);
   if (!main || mainArrivals.length === 0) return [];
   const mainMs = Math.min(...mainArrivals.map(({ arrivalMs }) => arrivalMs));
+  const spots = heard.filter(
+    (spot) => spot.role === 'spot' && playersOf(spot, session.sources, speed).includes(source),
+  );
+  if (spots.length === 0) return [];
   const cues = nearCues(readyArray(main), source, speed);
   const model = speakingModel(session.settings.model, readyArray(main).coincident);
   const pan = cues && !cues.antiphase ? panForShift(model, placeOf(cues, model)) : null;
-  return heard
-    .filter(
-      (spot) => spot.role === 'spot' && playersOf(spot, session.sources, speed).includes(source),
-    )
-    .flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
+  return spots.flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
 }
 
 /**

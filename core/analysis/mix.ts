@@ -192,6 +192,30 @@ export function mixFigures(session: Session, source: Source): MixFigures | null 
   return figures;
 }
 
+/**
+ * How much of a player's place an array would make if all of it came so much later, 0 … 100.
+ * @param laterMs added to each of its channels, ms
+ */
+export function pullIfLater(
+  session: Session,
+  source: Source,
+  arrayId: string,
+  laterMs: number,
+): number {
+  const { mix } = preparedMix(session);
+  const arrivals = mix && nearArrivals(mix, source, speedOfSound(session.venue.temperatureC));
+  if (!arrivals) return 0;
+  const origin = heardArrays(session).findIndex(({ id }) => id === arrayId);
+  const events = eventsOf(mix.groups, mix.routes, arrivals).map((event) =>
+    event.origin === origin ? { ...event, timeS: event.timeS + laterMs / 1000 } : event,
+  );
+  const pulls = weighEvents(events)?.pulls ?? [];
+  return events.reduce(
+    (sum, event, i) => sum + (event.origin === origin ? 100 * (pulls[i] ?? 0) : 0),
+    0,
+  );
+}
+
 const knownMix = remembered(
   (_session: Session) => new WeakMap<Source, { figures: MixFigures | null }>(),
 );

@@ -113,7 +113,9 @@ export function useFloorView({ whole, onTapGround, onMarquee }: Options) {
     {
       target: box,
       drag: { filterTaps: true, pointer: { keys: false } },
+      // The page under it neither scrolls nor zooms along.
       wheel: { eventOptions: { passive: false } },
+      pinch: { eventOptions: { passive: false } },
     },
   );
 

@@ -278,6 +278,8 @@ function lidOver(session: Session): Found[] {
           todo: 'The microphones come out before it moves.',
           sources: [source],
           arrays: under,
+          // Several lids may close over one array: each is a finding of its own.
+          subject: source.id,
           figures: { heightM: LID_HEIGHT_M },
           levers: () => [
             (['full-stick', 'short-stick'] as const).map((lid) => ({

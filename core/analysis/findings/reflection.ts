@@ -1,4 +1,7 @@
-import type { Reflection, RoomSurface } from '../../acoustics/reflections';
+import { ROOM_SURFACES, type Reflection, type RoomSurface } from '../../acoustics/reflections';
+import { readyArray } from '../../prepare/arrays';
+import { contextOf } from '../../prepare/context';
+import { distance, type Vec3 } from '../../units/vector';
 import { closer, lowered } from './levers';
 import { seatAbout } from './seat-levers';
 import { isKnown, mainArrays } from '../../session/lists';
@@ -24,6 +27,7 @@ const SURFACE_WORDS: Readonly<Record<RoomSurface, string>> = {
   floor: 'floor',
   ceiling: 'ceiling',
 };
+const ANSWERING = ROOM_SURFACES.filter((surface) => surface !== 'floor');
 const surfaceName = (surface: RoomSurface): string => SURFACE_WORDS[surface];
 
 /** What is done about a surface that no change of the plan takes away. */
@@ -32,18 +36,18 @@ const softened = (surface: RoomSurface): string =>
     ? 'Something absorbing hung above the players takes it away.'
     : 'A curtain or a screen before it takes it away.';
 
-/** How far a player is from a wall, m. */
-function distanceTo(session: Session, source: Source, surface: RoomSurface): number {
+/** How far something is from a wall, m. */
+function distanceTo(session: Session, at: Vec3, surface: RoomSurface): number {
   const room = shoeboxOf(session);
   if (!room) return Infinity;
   const { min, max } = room;
   const by: Record<RoomSurface, number> = {
-    left: source.x - min.x,
-    right: max.x - source.x,
-    front: source.y - min.y,
-    back: max.y - source.y,
-    floor: source.z - min.z,
-    ceiling: max.z - source.z,
+    left: at.x - min.x,
+    right: max.x - at.x,
+    front: at.y - min.y,
+    back: max.y - at.y,
+    floor: at.z - min.z,
+    ceiling: max.z - at.z,
   };
   return by[surface];
 }
@@ -54,8 +58,25 @@ interface Answer {
   distanceM: number;
 }
 
+/**
+ * Whether any surface but the floor answers as early as that at some capsule: the way over it is
+ * longer than the straight one by at least that of the array's middle, less its size.
+ */
+function mayAnswer(session: Session, array: MicArray, source: Source): boolean {
+  const { speed } = contextOf(session);
+  const size = Math.max(...readyArray(array).capsules.map((of) => distance(of.position, array)));
+  const straightM = distance(source, array);
+  const latestM = straightM + (EARLY_MS / 1000) * speed + 2 * size;
+  return ANSWERING.some((surface) => {
+    const [near, far] = [source, array].map((at) => distanceTo(session, at, surface));
+    const along = straightM ** 2 - ((near ?? 0) - (far ?? 0)) ** 2;
+    return Math.sqrt(Math.max(0, along) + ((near ?? 0) + (far ?? 0)) ** 2) < latestM;
+  });
+}
+
 /** The strongest early answer to a player, and that of the wall beside it; the floor is always there. */
 function answersTo(session: Session, array: MicArray, source: Source): Answer[] {
+  if (!mayAnswer(session, array, source)) return [];
   const early = reflectionsAtArray(session, array, source, 1).flatMap((reflection): Answer[] => {
     const [surface] = reflection.surfaces;
     return !surface || surface === 'floor' || reflection.delayMs >= EARLY_MS

@@ -71,6 +71,19 @@ function isFree({ sources, obstacles }: Crowd, x: number, y: number): boolean {
  * @returns null where no spot within the longest boom is free
  */
 export function neededReach(session: Session, { x, y }: { x: number; y: number }): number | null {
+  const known = reachesIn(session);
+  const key = `${x} ${y}`;
+  const before = known.get(key);
+  if (before !== undefined) return before;
+  const reach = findReach(session, { x, y });
+  known.set(key, reach);
+  return reach;
+}
+
+/** Plans of stands and cautions ask about the same places. */
+const reachesIn = remembered((_session: Session) => new Map<string, number | null>());
+
+function findReach(session: Session, { x, y }: { x: number; y: number }): number | null {
   const crowd = {
     // Nobody farther away can be in the way.
     sources: session.sources.filter(

@@ -53,7 +53,11 @@ describe('one planted cause', () => {
             y: 2.4,
             z: 1.4,
             technique: { kind: 'single', pattern: 'cardioid' },
-            mix: { faderDb: -10, capsules: [{ pan, delayMs: 9 }] },
+            mix: {
+              faderDb: -10,
+              mute: false,
+              capsules: [{ pan, gainDb: 0, polarity: 1, delayMs: 9 }],
+            },
           }),
         ],
       });

@@ -11,7 +11,7 @@ import type { MicArray, Session, Source } from '../../../session/schema';
 import { amplitudeDb, toDeg, wrapDeg } from '../../../units/guard';
 import { formatNumber, formatSigned } from '../../../units/format';
 import { remembered } from '../../../units/remember';
-import { heardArrays, mixFigures, prepareMix } from '../../mix';
+import { heardArrays, mixFigures, prepareMix, pullIfLater } from '../../mix';
 import { arrayFigures } from '../../array-figures';
 import { against, LEAD_MS, leadingMain, TOO_WEAK_DB } from '../beside-main';
 import { namesOf, type Change, type Fix, type Found } from '../finding';
@@ -123,7 +123,15 @@ function pullsByLead(
   );
   const leadMs = Math.max(0, ...leads);
   if (!(leadMs > LEAD_MS)) return false;
-  const capsules = stripsOf(array.technique, array.mix.capsules).map((strip) => ({
+  const strips = stripsOf(array.technique, array.mix.capsules);
+  const most = Math.max(0, ...strips.map(({ delayMs }) => delayMs));
+  if (most + leadMs <= BOUNDS.delayMs.max) {
+    const left = pulled.filter(
+      (source) => pullIfLater(session, source, array.id, leadMs) >= PULLING_PCT,
+    );
+    if (left.length < PULLED_PLAYERS) return true;
+  }
+  const capsules = strips.map((strip) => ({
     ...strip,
     delayMs: Math.min(BOUNDS.delayMs.max, strip.delayMs + leadMs),
   }));
