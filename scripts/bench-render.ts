@@ -104,7 +104,11 @@ async function listening(): Promise<void> {
   const loops = points.map((point) => guarded(doubled(loopOf(point))));
   const stems = points.map(({ stem }) => stem);
   const mixer = new ListenMixer(PHRASE_S * 48_000, 48_000, 128);
-  mixer.open('plan', scene.value.stems.length, 1);
+  mixer.open(
+    'plan',
+    scene.value.stems.map(({ id }) => id),
+    1,
+  );
   const pose = poseOf(scene.value);
   mixer.setLive('plan', new LiveMix(loops, stems, pose, 48_000));
   mixer.hear({ volume: 0.1, mono: false, swap: false, dim: false, head: null });

@@ -4,6 +4,7 @@ import type { FromProcessor, ToProcessor } from './protocol';
 
 interface Playing {
   gain: GainNode;
+  ids: readonly string[];
   stems: (GainNode | null)[];
   sources: AudioBufferSourceNode[];
   trim: number;
@@ -32,7 +33,7 @@ export function bufferOutput(
   let [active, wanted, begun] = [null as string | null, null as string | null, 0];
   let playing = false;
   let hearing: Hearing | null = null;
-  let gains: readonly number[] = [];
+  let gains: ReadonlyMap<string, number> = new Map();
   const glide = (param: AudioParam, value: number): void => {
     param.setTargetAtTime(value, context.currentTime, SWITCH_S / 3);
   };
@@ -44,18 +45,18 @@ export function bufferOutput(
     active = wanted;
     for (const [id, { gain, trim }] of takes) glide(gain.gain, id === active ? trim : 0);
   };
-  const open = (id: string, stems: number, trim: number): void => {
+  const open = (id: string, stems: readonly string[], trim: number): void => {
     const gain = context.createGain();
     gain.gain.value = 0;
     gain.connect(master);
     stop(id);
     takes.set(id, {
       gain,
-      stems: Array.from({ length: stems }, () => null),
+      ids: stems,
+      stems: stems.map(() => null),
       sources: [],
       trim,
     });
-    if (gains.length !== stems) gains = Array.from({ length: stems }, () => 1);
   };
   const stop = (id: string): void => {
     const take = takes.get(id);
@@ -73,7 +74,7 @@ export function bufferOutput(
     buffer.copyToChannel(right as Float32Array<ArrayBuffer>, 1);
     const source = new AudioBufferSourceNode(context, { buffer, loop: true });
     const gain = context.createGain();
-    gain.gain.value = gains[stem] ?? 1;
+    gain.gain.value = gains.get(take.ids[stem] ?? '') ?? 1;
     source.connect(gain).connect(take.gain);
     if (begun === 0) begun = context.currentTime;
     source.start(0, position());
@@ -90,7 +91,7 @@ export function bufferOutput(
       position: Math.round(position() * context.sampleRate),
       takeId: active,
       peaks: [peak, peak],
-      stems: gains.map(() => 0),
+      stems: {},
       limited: 10 ** (limiter.reduction / 20),
       missing: active === null ? 1 : 0,
       thinned: 'all',
@@ -109,9 +110,9 @@ export function bufferOutput(
         wanted = message.take;
         return choose();
       case 'stems':
-        gains = message.gains;
-        for (const { stems } of takes.values()) {
-          stems.forEach((stem, s) => stem && glide(stem.gain, gains[s] ?? 1));
+        gains = new Map([...gains, ...message.gains]);
+        for (const { ids, stems } of takes.values()) {
+          stems.forEach((stem, s) => stem && glide(stem.gain, gains.get(ids[s] ?? '') ?? 1));
         }
         return;
       case 'hear':

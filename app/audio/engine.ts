@@ -2,6 +2,7 @@ import { dbToAmplitude } from '../../core/units';
 import { PHRASE_S } from '../../core/audio/players/score';
 import { headFilters, poseOf, sceneOf, type Levels, type Scene } from '../../core/audio/listen';
 import { contentOf, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
+import { notify } from '../view/notices';
 import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
 import { bufferOutput } from './buffer-output';
 import { HandClock } from './hand-clock';
@@ -25,6 +26,8 @@ interface CaptureAsk {
   what: 'out' | 'mix';
   take: (captured: Captured) => void;
 }
+
+const stemIds = ({ stems }: Scene): string[] => stems.map(({ id }) => id);
 
 /** The one engine of the page. */
 class Engine {
@@ -190,12 +193,14 @@ class Engine {
   private follow(): void {
     const { output } = this;
     if (!output || !this.shown) return;
+    this.forgetGone();
     let { side } = listeningStore.getState();
     if (side === 'candidate' && this.shown.candidate === null) side = 'plan';
     const plan = this.sideWith('plan');
     if (typeof plan === 'string') {
       this.stop();
       listeningStore.setState({ problem: plan });
+      notify(`The sound stopped. ${plan}`);
       return;
     }
     const known = side === 'plan' ? plan : this.sideWith(side);
@@ -263,7 +268,7 @@ class Engine {
       withoutDirect: side === 'room',
     };
     if (this.output?.direct === false) {
-      this.output.post({ kind: 'open', take: id, stems: scene.stems.length, trim });
+      this.output.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
     }
     this.tellWorker({ kind: 'make', ask });
     listeningStore.setState({ waiting: true });
@@ -275,7 +280,7 @@ class Engine {
     if (!candidate || trim === null) return;
     candidate.trim = trim;
     const { id, scene } = candidate;
-    this.output?.post({ kind: 'open', take: id, stems: scene.stems.length, trim });
+    this.output?.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
   }
 
   private letGoLater(id: string): void {
@@ -337,8 +342,8 @@ class Engine {
   private byPlayer(levels: Levels): Map<string, number> {
     const scene = this.takes.get('plan')?.scene;
     return new Map(
-      scene?.stems.flatMap(({ sourceIds }, s) =>
-        sourceIds.map((id): [string, number] => [id, levels.stems[s] ?? 0]),
+      scene?.stems.flatMap((stem) =>
+        stem.sourceIds.map((id): [string, number] => [id, levels.stems[stem.id] ?? 0]),
       ),
     );
   }
@@ -358,12 +363,39 @@ class Engine {
     if (!scene || !this.output) return;
     const { soloIds, mutedIds, hoveredId } = listeningStore.getState();
     const alone = hoveredId === null ? soloIds : [hoveredId];
-    const gains = scene.stems.map(({ sourceIds }) => {
-      const heard = alone === null || sourceIds.some((id) => alone.includes(id));
-      const muted = hoveredId === null && sourceIds.every((id) => mutedIds.includes(id));
-      return heard && !muted ? 1 : 0;
-    });
+    const gains = new Map(
+      scene.stems.map(({ id: stem, sourceIds }) => {
+        const heard = alone === null || sourceIds.some((id) => alone.includes(id));
+        const muted = hoveredId === null && sourceIds.every((id) => mutedIds.includes(id));
+        return [stem, heard && !muted ? 1 : 0];
+      }),
+    );
     this.output.post({ kind: 'stems', gains });
+  }
+
+  /** Whoever was heard alone, or left out, and is gone from the plan: then everybody is heard. */
+  private forgetGone(): void {
+    const { session } = this.shown ?? {};
+    if (!session) return;
+    const there = new Set(session.sources.map(({ id }) => id));
+    const { soloIds, mutedIds, hoveredId } = listeningStore.getState();
+    const solo = soloIds?.filter((id) => there.has(id)) ?? null;
+    const muted = mutedIds.filter((id) => there.has(id));
+    if (hoveredId !== null && !there.has(hoveredId)) listeningStore.setState({ hoveredId: null });
+    if (muted.length < mutedIds.length) listeningStore.setState({ mutedIds: muted });
+    if (solo !== null && solo.length < (soloIds?.length ?? 0)) {
+      listeningStore.setState({ soloIds: solo.length > 0 ? solo : null });
+      if (solo.length === 0) notify('Who was heard alone is gone: everybody is heard.');
+    }
+    const arrays = new Set(session.arrays.map(({ id }) => id));
+    const { soloArrayIds, mutedArrayIds } = listeningStore.getState();
+    if (soloArrayIds?.some((id) => !arrays.has(id))) {
+      listeningStore.setState({ soloArrayIds: null });
+      notify('The array that was heard alone is gone: all of the mix is heard.');
+    }
+    if (mutedArrayIds.some((id) => !arrays.has(id))) {
+      listeningStore.setState({ mutedArrayIds: mutedArrayIds.filter((id) => arrays.has(id)) });
+    }
   }
 
   choose(side: Side): void {

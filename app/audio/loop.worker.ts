@@ -84,7 +84,7 @@ async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Prom
   try {
     const live = port !== null && layers === 'parted' && scene.live !== 'at rest';
     await makePhrases(live ? livePoints(scene) : scene.points, givenUp);
-    sound({ kind: 'open', take, stems: scene.stems.length, trim });
+    sound({ kind: 'open', take, stems: scene.stems.map(({ id }) => id), trim });
     if (live) {
       await giveLive(take, scene);
       tell({ kind: 'begun', take });

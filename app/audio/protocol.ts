@@ -3,14 +3,15 @@ import type { Hearing, Levels, Loop, Pose, Scene } from '../../core/audio/listen
 /** To the processor that makes the sound: from the page, and from the worker that makes the loops. */
 export type ToProcessor =
   | { kind: 'port'; port: MessagePort }
-  | { kind: 'open'; take: string; stems: number; trim: number }
+  | { kind: 'open'; take: string; stems: readonly string[]; trim: number }
   | { kind: 'close'; take: string }
   | { kind: 'layer'; take: string; stem: number; name: string; loop: Loop }
   | { kind: 'live'; take: string; loops: Float32Array[]; stems: number[]; pose: Pose }
   | { kind: 'pose'; take: string; pose: Pose; timeS: number }
   | { kind: 'live only'; on: boolean }
   | { kind: 'choose'; take: string }
-  | { kind: 'stems'; gains: readonly number[] }
+  /** by the id of the stem */
+  | { kind: 'stems'; gains: ReadonlyMap<string, number> }
   | { kind: 'hear'; hearing: Hearing }
   | { kind: 'play'; playing: boolean }
   | { kind: 'seek'; frame: number }

@@ -26,8 +26,8 @@ export interface Levels {
   takeId: string | null;
   /** highest sample of both channels since the last time, against full scale */
   peaks: [number, number];
-  /** mean power of each stem, as heard */
-  stems: number[];
+  /** mean power of each stem, as heard, by its id */
+  stems: Record<string, number>;
   /** least gain of the limiter since the last time, 0 … 1 */
   limited: number;
   /** times that something was to be heard and was not there */
@@ -43,6 +43,8 @@ interface Layer {
 }
 
 interface Take {
+  /** of its stems, in order */
+  ids: readonly string[];
   /** by stem, then by name */
   stems: Map<string, Layer>[];
   trim: number;
@@ -78,8 +80,9 @@ export class ListenMixer {
   private active: string | null = null;
   private leaving: { id: string; left: number } | null = null;
   private wanted: string | null = null;
-  private readonly stemRamps: Ramp[] = [];
-  private stemGains: readonly number[] = [];
+  /** by stem, whichever takes it is in: a take of others changes nobody’s gain */
+  private readonly stemRamps = new Map<string, Ramp>();
+  private stemGains: ReadonlyMap<string, number> = new Map();
   private readonly playRamp = new Ramp(0);
   private readonly volume = new Ramp(0);
   private readonly mono = new Ramp(0);
@@ -116,32 +119,38 @@ export class ListenMixer {
       position: this.frame,
       takeId: this.active,
       peaks: [0, 0],
-      stems: this.stemGains.map(() => 0),
+      stems: {},
       limited: 1,
       missing: 0,
       thinned: (this.active && this.takes.get(this.active)?.live?.thinned) || 'all',
     };
   }
 
-  /** A take, empty at first. @param trim amplitude that makes it as loud as the others */
-  open(id: string, stems: number, trim: number): void {
+  /**
+   * A take, empty at first.
+   * @param stems their ids
+   * @param trim amplitude that makes it as loud as the others
+   */
+  open(id: string, stems: readonly string[], trim: number): void {
     const known = this.takes.get(id);
-    if (known?.stems.length === stems) known.trim = trim;
+    if (known?.ids.join('\n') === stems.join('\n')) known.trim = trim;
     else {
       this.takes.set(id, {
-        stems: Array.from({ length: stems }, () => new Map<string, Layer>()),
+        ids: stems,
+        stems: stems.map(() => new Map<string, Layer>()),
         trim,
         level: trim,
         live: null,
         near: new Ramp(0),
       });
     }
-    if (this.stemGains.length !== stems) this.setStems(Array.from({ length: stems }, () => 1));
+    this.keepRamps();
   }
 
   close(id: string): void {
     this.takes.delete(id);
     if (this.active === id) this.active = null;
+    this.keepRamps();
   }
 
   /** A layer of a stem; where there was one, it gives way. */
@@ -177,12 +186,19 @@ export class ListenMixer {
     this.wanted = id;
   }
 
-  /** @param gains of every stem, 0 … 1 */
-  setStems(gains: readonly number[]): void {
-    this.stemGains = gains;
-    while (this.stemRamps.length < gains.length) {
-      this.stemRamps.push(new Ramp(gains[this.stemRamps.length] ?? 1));
+  /** @param gains of every stem by its id, 0 … 1; one that is not named keeps what it has */
+  setStems(gains: ReadonlyMap<string, number>): void {
+    this.stemGains = new Map([...this.stemGains, ...gains]);
+    this.keepRamps();
+  }
+
+  /** One ramp for every stem of some take, and no other. */
+  private keepRamps(): void {
+    const ids = new Set([...this.takes.values()].flatMap((take) => take.ids));
+    for (const id of ids) {
+      if (!this.stemRamps.has(id)) this.stemRamps.set(id, new Ramp(this.stemGains.get(id) ?? 1));
     }
+    for (const id of this.stemRamps.keys()) if (!ids.has(id)) this.stemRamps.delete(id);
   }
 
   hear(hearing: Hearing): void {
@@ -302,9 +318,10 @@ export class ListenMixer {
   }
 
   private mixTakes(mixed: [Float64Array, Float64Array], timeS: number, seconds: number): void {
-    const gains = this.stemGains.map((goal, s) =>
-      (this.stemRamps[s] as Ramp).next(goal, seconds / GAIN_S),
-    );
+    const gains = new Map<string, readonly [number, number]>();
+    for (const [id, ramp] of this.stemRamps) {
+      gains.set(id, ramp.next(this.stemGains.get(id) ?? 1, seconds / GAIN_S));
+    }
     const share = this.leaving?.left ?? 0;
     const later = Math.max(0, share - seconds / SWITCH_S);
     if (this.leaving) {
@@ -319,14 +336,15 @@ export class ListenMixer {
   private addTake(
     id: string,
     mixed: [Float64Array, Float64Array],
-    gains: readonly (readonly [number, number])[],
+    gainsById: ReadonlyMap<string, readonly [number, number]>,
     fades: readonly [number, number],
     timeS: number,
     seconds: number,
   ): void {
     const take = this.takes.get(id);
     if (!take) return void (this.told.missing += 1);
-    const powers = new Float64Array(Math.max(take.stems.length, this.stemGains.length));
+    const gains = take.ids.map((stem) => gainsById.get(stem) ?? WHOLE);
+    const powers = new Float64Array(take.stems.length);
     // Near layers come together, or not at all.
     const whole = take.stems.every((layers) => layers.has('near'));
     const liveLeads = take.live !== null && (this.liveOnly || !whole);
@@ -335,7 +353,7 @@ export class ListenMixer {
     take.level += (take.trim - level) * LEVELS;
     const trimmed = [fades[0] * level, fades[1] * take.level] as const;
     take.stems.forEach((layers, s) => {
-      const [from, to] = gains[s] ?? [1, 1];
+      const [from, to] = gains[s] ?? WHOLE;
       for (const [name, layer] of layers) {
         const [nearFrom, nearTo] = name === 'near' ? near : [1, 1];
         const begin = from * trimmed[0] * nearFrom;
@@ -360,8 +378,9 @@ export class ListenMixer {
       );
       take.live.add(mixed[0], mixed[1], this.frame, timeS, stems, powers);
     }
-    powers.forEach((power, s) => {
-      this.told.stems[s] = Math.max(this.told.stems[s] ?? 0, power / this.block);
+    take.ids.forEach((stem, s) => {
+      const power = (powers[s] ?? 0) / this.block;
+      this.told.stems[stem] = Math.max(this.told.stems[stem] ?? 0, power);
     });
   }
 
@@ -424,4 +443,5 @@ export class ListenMixer {
   }
 }
 
+const WHOLE = [1, 1] as const;
 const SILENCE: Loop = [new Float32Array(0), new Float32Array(0)];

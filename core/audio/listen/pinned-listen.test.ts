@@ -112,8 +112,8 @@ describe('listening', () => {
     const frames = 4000;
     const mixer = new ListenMixer(frames, RATE, BLOCK);
     const noise = (seed: number): Float32Array => whiteNoise(frames, seed).map((v) => v * 0.1);
-    mixer.open('a', 2, 0.8);
-    mixer.open('b', 2, 0.5);
+    mixer.open('a', ['s0', 's1'], 0.8);
+    mixer.open('b', ['s0', 's1'], 0.5);
     const [near, far] = headFilters(RATE);
     const plain = { volume: 0.7, mono: false, swap: false, dim: false, head: null };
     const steps: Record<number, () => unknown> = {
@@ -128,11 +128,17 @@ describe('listening', () => {
       60: () => mixer.hear({ ...plain, mono: true }),
       70: () => mixer.hear({ ...plain, swap: true }),
       80: () => mixer.hear({ ...plain, dim: true, head: [near, far] }),
-      90: () => mixer.setStems([0, 1]),
+      90: () =>
+        mixer.setStems(
+          new Map([
+            ['s0', 0],
+            ['s1', 1],
+          ]),
+        ),
       100: () => mixer.setRange(500, 1800),
       120: () => mixer.seek(900),
       130: () => mixer.setRange(0, frames),
-      140: () => mixer.open('b', 2, 0.9),
+      140: () => mixer.open('b', ['s0', 's1'], 0.9),
       150: () => mixer.close('a'),
       160: () => mixer.play(false),
       170: () => mixer.play(true),
