@@ -220,10 +220,32 @@ test('candidates stand side by side in what differs, and one is adopted', async 
   await bench.type('Spacing', '40 cm');
   await expect(table.getByRole('row', { name: /^recording angle/ })).toContainText('±51.4°');
   await expect(page.getByRole('status', { name: 'Winner' })).toContainText(/ahead by \d+ of 100/);
-  await page.getByRole('button', { name: 'Adopt Candidate A' }).click();
+  await page.getByRole('button', { name: /^Adopt/ }).click();
   await expect(bench.field('Spacing')).toHaveValue('17.0');
   await page.keyboard.press('Control+z');
   await expect(bench.field('Spacing')).toHaveValue('40.0');
+});
+
+test('a candidate keeps its name, and adopting it brings name, role and place back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.arrayPage('Compare');
+  await bench.type('Name', 'Two over the hammers');
+  await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
+  await bench.type('Name', 'Farther back');
+  await bench.type('Height', '3.4 m');
+  const table = page.getByRole('table', { name: 'Differences' });
+  await expect(table.getByLabel('Name of Two over the hammers')).toHaveValue(
+    'Two over the hammers',
+  );
+  // Another role is compared where it is asked for, and heard beside it.
+  await page.getByLabel('Technique').selectOption('single');
+  await expect(page.getByLabel('Technique')).toHaveValue('single');
+  await page.getByRole('button', { name: /^Adopt Two over/ }).click();
+  await expect(bench.field('Name')).toHaveValue('Two over the hammers');
+  await expect(bench.field('Height')).toHaveValue('2.70');
+  await expect(page.getByLabel('Technique')).toHaveValue('near-coincident');
 });
 
 test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {

@@ -1,5 +1,5 @@
 import type { KeyAction } from '../view/keys';
-import { listeningStore, type Listening } from './listening';
+import { listeningStore, ofCandidate, roomAlone, sideOf, type Listening } from './listening';
 
 /** The engine comes with the first sound that is wanted: no figure needs it. */
 export const withEngine = (
@@ -9,10 +9,12 @@ export const withEngine = (
 /** Plays, or stops. */
 export const togglePlay = (): Promise<void> => withEngine((engine) => engine.toggle());
 
-/** Hears another side, or the plan again. */
-export function toggleSide(side: 'candidate' | 'room'): void {
-  const { side: now } = listeningStore.getState();
-  void withEngine((engine) => engine.choose(now === side ? 'plan' : side));
+/** Hears the candidate, or the plan again; the room alone, or all again, of whichever is heard. */
+export function toggleSide(what: 'candidate' | 'room'): void {
+  const { side } = listeningStore.getState();
+  const [candidate, room] = [ofCandidate(side), roomAlone(side)];
+  const next = what === 'candidate' ? sideOf(!candidate, room) : sideOf(candidate, !room);
+  void withEngine((engine) => engine.choose(next));
 }
 
 type Switch = 'mono' | 'swap' | 'dim' | 'headphones';

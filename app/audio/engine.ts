@@ -1,10 +1,21 @@
 import { dbToAmplitude } from '../../core/units';
 import { PHRASE_S } from '../../core/audio/players/score';
-import { headFilters, poseOf, sceneOf, type Levels, type Scene } from '../../core/audio/listen';
+import { headFilters, poseOf, type Levels, type Scene } from '../../core/audio/listen';
 import { contentOf, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
 import { notify } from '../view/notices';
-import { listeningStore, shownStore, tellHeard, type Shown, type Side } from './listening';
+import {
+  listeningStore,
+  ofCandidate,
+  roomAlone,
+  sideOf,
+  shownStore,
+  tellHeard,
+  type Shown,
+  type Side,
+} from './listening';
+import { arrayIdOn, sceneOn } from './sides';
 import { bufferOutput } from './buffer-output';
+import { forgetGone } from './gone';
 import { HandClock } from './hand-clock';
 import { hasProcessors, newContext, processorOutput, type Output } from './output';
 import type { FromLoopWorker, FromProcessor, TakeAsk, ToLoopWorker, ToProcessor } from './protocol';
@@ -71,7 +82,7 @@ class Engine {
 
   /** Phrases are made while nobody waits for them. */
   prepare(): void {
-    const scene = this.sceneOn('plan');
+    const scene = sceneOn(this.shown, 'plan', RATE);
     if (typeof scene === 'object') this.tellWorker({ kind: 'phrases', scene });
   }
 
@@ -93,7 +104,7 @@ class Engine {
   }
 
   async play(): Promise<void> {
-    const scene = this.sceneOn('plan');
+    const scene = sceneOn(this.shown, 'plan', RATE);
     if (typeof scene === 'string') {
       listeningStore.setState({ problem: scene });
       return;
@@ -156,34 +167,6 @@ class Engine {
     listeningStore.setState({ problem: `No sound: ${message}` });
   }
 
-  /** The scene of a side, or why there is none. */
-  private sceneOn(side: Side): Scene | string {
-    const { shown } = this;
-    if (!shown) return 'No session is open.';
-    const heard = side === 'candidate' ? shown.candidate : shown.heard;
-    if (heard === null) return 'No candidate is chosen.';
-    try {
-      const scene = sceneOf(shown.session, heard, RATE, { arrayIds: this.arrayIds() });
-      return scene.ok ? scene.value : scene.message;
-    } catch (error) {
-      return error instanceof Error ? error.message : String(error);
-    }
-  }
-
-  private arrayIdOn(side: Side): string {
-    const heard = side === 'candidate' ? this.shown?.candidate : this.shown?.heard;
-    return heard === 'mix' ? `mix ${this.arrayIds()?.join(' ') ?? ''}` : (heard?.id ?? '');
-  }
-
-  /** Which arrays of the mix are heard; null is all. */
-  private arrayIds(): readonly string[] | null {
-    const { soloArrayIds, mutedArrayIds } = listeningStore.getState();
-    const ids = this.shown?.session.arrays.map(({ id }) => id) ?? [];
-    const alone = soloArrayIds?.filter((id) => ids.includes(id)) ?? [];
-    if (alone.length > 0) return alone;
-    return mutedArrayIds.length === 0 ? null : ids.filter((id) => !mutedArrayIds.includes(id));
-  }
-
   /** Which arrays of the mix are heard has changed. */
   arrays(): void {
     if (listeningStore.getState().state !== 'silent') this.follow();
@@ -193,9 +176,9 @@ class Engine {
   private follow(): void {
     const { output } = this;
     if (!output || !this.shown) return;
-    this.forgetGone();
+    forgetGone(this.shown.session);
     let { side } = listeningStore.getState();
-    if (side === 'candidate' && this.shown.candidate === null) side = 'plan';
+    if (ofCandidate(side) && this.shown.candidate === null) side = sideOf(false, roomAlone(side));
     const plan = this.sideWith('plan');
     if (typeof plan === 'string') {
       this.stop();
@@ -213,9 +196,9 @@ class Engine {
 
   /** The take of a side as it is now: bent where it can be, made anew where it must. */
   private sideWith(side: Side): Known | string {
-    const scene = this.sceneOn(side);
+    const scene = sceneOn(this.shown, side, RATE);
     if (typeof scene === 'string') return scene;
-    const arrayId = this.arrayIdOn(side);
+    const arrayId = arrayIdOn(this.shown, side);
     const kind = kindOf(scene, side, arrayId);
     let known = this.takes.get(side);
     if (!known?.id.startsWith(`${kind} `)) {
@@ -223,7 +206,7 @@ class Engine {
       known = {
         id: `${kind} ${(this.numbers += 1)}`,
         scene,
-        trim: trimFor(side, scene, this.takes.get('plan')),
+        trim: trimFor(side, scene, this.takes.get('plan'), this.takes.get('candidate')),
         loudness: null,
         made: null,
         whole: null,
@@ -265,7 +248,7 @@ class Engine {
       scene,
       trim,
       layers: side === 'plan' && scene.live !== 'at rest' ? 'parted' : 'whole',
-      withoutDirect: side === 'room',
+      withoutDirect: roomAlone(side),
     };
     if (this.output?.direct === false) {
       this.output.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
@@ -278,9 +261,13 @@ class Engine {
     const candidate = this.takes.get('candidate');
     const trim = matchedTrim(this.takes.get('plan'), candidate);
     if (!candidate || trim === null) return;
-    candidate.trim = trim;
-    const { id, scene } = candidate;
-    this.output?.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
+    for (const side of ['candidate', 'candidate’s room'] as const) {
+      const known = this.takes.get(side);
+      if (!known) continue;
+      known.trim = trim;
+      const { id, scene } = known;
+      this.output?.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
+    }
   }
 
   private letGoLater(id: string): void {
@@ -371,31 +358,6 @@ class Engine {
       }),
     );
     this.output.post({ kind: 'stems', gains });
-  }
-
-  /** Whoever was heard alone, or left out, and is gone from the plan: then everybody is heard. */
-  private forgetGone(): void {
-    const { session } = this.shown ?? {};
-    if (!session) return;
-    const there = new Set(session.sources.map(({ id }) => id));
-    const { soloIds, mutedIds, hoveredId } = listeningStore.getState();
-    const solo = soloIds?.filter((id) => there.has(id)) ?? null;
-    const muted = mutedIds.filter((id) => there.has(id));
-    if (hoveredId !== null && !there.has(hoveredId)) listeningStore.setState({ hoveredId: null });
-    if (muted.length < mutedIds.length) listeningStore.setState({ mutedIds: muted });
-    if (solo !== null && solo.length < (soloIds?.length ?? 0)) {
-      listeningStore.setState({ soloIds: solo.length > 0 ? solo : null });
-      if (solo.length === 0) notify('Who was heard alone is gone: everybody is heard.');
-    }
-    const arrays = new Set(session.arrays.map(({ id }) => id));
-    const { soloArrayIds, mutedArrayIds } = listeningStore.getState();
-    if (soloArrayIds?.some((id) => !arrays.has(id))) {
-      listeningStore.setState({ soloArrayIds: null });
-      notify('The array that was heard alone is gone: all of the mix is heard.');
-    }
-    if (mutedArrayIds.some((id) => !arrays.has(id))) {
-      listeningStore.setState({ mutedArrayIds: mutedArrayIds.filter((id) => arrays.has(id)) });
-    }
   }
 
   choose(side: Side): void {

@@ -1,7 +1,7 @@
 import { expectedLoudness, type Scene } from '../../core/audio/listen';
 import { dbToAmplitude } from '../../core/units';
 import { phraseKey } from '../../core/audio/render/plan';
-import type { Side } from './listening';
+import { ofCandidate, type Side } from './listening';
 
 /** One take that the output has, or is going to have. */
 export interface Known {
@@ -32,9 +32,15 @@ export const contentOf = (scene: Scene): string =>
 const LOUDNESS = -20;
 
 /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
-export function trimFor(side: Side, scene: Scene, plan: Known | undefined): number {
+export function trimFor(
+  side: Side,
+  scene: Scene,
+  plan: Known | undefined,
+  candidate: Known | undefined,
+): number {
   if (side === 'room' && plan) return plan.trim;
-  if (side === 'candidate' && plan) {
+  if (side === 'candidate’s room' && candidate) return candidate.trim;
+  if (ofCandidate(side) && plan) {
     return plan.trim * dbToAmplitude(expectedLoudness(plan.scene) - expectedLoudness(scene));
   }
   return dbToAmplitude(LOUDNESS - expectedLoudness(scene));

@@ -2,8 +2,15 @@ import type { MicArray, Session } from '../../core/session';
 import { createStore } from 'zustand/vanilla';
 import type { Levels } from '../../core/audio/listen/mixer';
 
-/** Which of the takes is heard: the plan, the candidate beside it, or the plan's room alone. */
-export type Side = 'plan' | 'candidate' | 'room';
+/** Which of the takes is heard: the plan or the candidate beside it, whole or its room alone. */
+export type Side = 'plan' | 'candidate' | 'room' | 'candidate’s room';
+
+export const ofCandidate = (side: Side): boolean => side.startsWith('candidate');
+export const roomAlone = (side: Side): boolean => side.endsWith('room');
+
+/** The side of one of both, whole or as its room alone. */
+export const sideOf = (candidate: boolean, room: boolean): Side =>
+  candidate ? (room ? 'candidate’s room' : 'candidate') : room ? 'room' : 'plan';
 
 /** What is listened to and how; nothing of it is stored in a session. */
 export interface Listening {

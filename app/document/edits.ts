@@ -189,23 +189,38 @@ export const withTechnique =
 export const setTechnique = (array: MicArray, technique: SessionTechnique): boolean =>
   edit(withTechnique(array, technique));
 
-/** "A", "B" … "Z", then numbers. */
-function nextLetter(taken: ReadonlySet<string>): string {
-  for (let i = 0; i < 26; i++) {
-    const letter = String.fromCharCode(65 + i);
-    if (!taken.has(letter)) return letter;
-  }
-  return `${taken.size + 1}`;
-}
-
-/** Keeps an array as it is now beside the one in use, to be compared; gives its id. */
+/** Keeps an array as it is now, under its name, beside the one in use; gives its id. */
 export function keepCandidate(array: MicArray): string {
   const id = newId();
   edit((draft) => {
-    const name = nextLetter(new Set(draft.candidates.map((candidate) => candidate.name)));
+    const name = freeName(array.name, new Set(draft.candidates.map((kept) => kept.name)));
     draft.candidates.push({ id, name, array: structuredClone(array) });
   });
   return id;
+}
+
+export const renameCandidate =
+  (id: string, name: string): Recipe =>
+  (draft) => {
+    const candidate = draft.candidates.find((one) => one.id === id);
+    if (candidate) candidate.name = name;
+  };
+
+/**
+ * Puts what was kept, or what is in use elsewhere, in the place of an array: all of it, with its name,
+ * role, strips and the surface it was set out from.
+ */
+export function adoptArray(id: string, kept: MicArray, name: string): void {
+  editSaying(`${name} adopted.`, (draft) => {
+    const target = draft.arrays.find((array) => array.id === id);
+    if (!target) return;
+    const taken = new Set(draft.arrays.flatMap((one) => (one.id === id ? [] : [one.name])));
+    Object.assign(target, structuredClone(kept), {
+      id,
+      enabled: true,
+      name: freeName(kept.name, taken),
+    });
+  });
 }
 
 /** Adds an array that is made for one player, named after it, and selects it. */

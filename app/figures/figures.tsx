@@ -1,3 +1,4 @@
+import { besideOf } from '../document/beside';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
@@ -137,7 +138,7 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
         coincident: of.farField.tangent !== undefined,
       });
       const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
-      const candidate = session.candidates.find(({ id }) => id === ghostId);
+      const candidate = besideOf(session, lineArray ?? array, ghostId);
       return {
         array,
         figures,

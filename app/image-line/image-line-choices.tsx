@@ -1,6 +1,7 @@
 import { memo } from 'react';
 import { useStore } from 'zustand';
 import type { MicArray } from '../../core/session';
+import { allBeside } from '../document/beside';
 import { keepCandidate } from '../document/edits';
 import { sessionStore } from '../document/session-store';
 import { choiceStore } from '../view/choice';
@@ -28,14 +29,15 @@ export const ImageLineChoices = memo(function ImageLineChoices({
   /** the one that the line shows; null: the whole mix */
   shownId: string | null;
 }) {
-  const arrays = useStore(sessionStore, ({ session }) => session?.arrays) ?? [];
-  const candidates = useStore(sessionStore, ({ session }) => session?.candidates) ?? [];
+  const session = useStore(sessionStore, (state) => state.session);
   const of = useStore(choiceStore, (state) => state.imageLineOf);
   const unit = useStore(panelStore, (state) => state.imageLineUnit);
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
+  const arrays = session?.arrays ?? [];
   const enabled = arrays.filter((array) => array.enabled);
   // What is kept is what is seen; of the whole mix, the array that the other figures are of.
   const shown = arrays.find(({ id }) => id === shownId) ?? array;
+  const beside = session ? allBeside(session, shown) : [];
   return (
     <div className="flex items-center gap-2">
       {enabled.length > 1 && (
@@ -59,20 +61,27 @@ export const ImageLineChoices = memo(function ImageLineChoices({
       )}
       <select
         aria-label="Candidate beside it"
-        className="select select-xs w-auto"
-        value={ghostId ?? ''}
+        className="select select-xs w-auto max-w-40"
+        value={beside.some(({ id }) => id === ghostId) ? (ghostId ?? '') : ''}
         onChange={(event) => {
           const { value } = event.currentTarget;
           const kept = value === KEEP && shown ? keepCandidate(shown) : value;
           choiceStore.setState({ ghostId: kept === '' || kept === KEEP ? null : kept });
         }}
       >
-        <option value="">no candidate</option>
-        {candidates.map(({ id, name }) => (
-          <option key={id} value={id}>
-            candidate {name}
-          </option>
-        ))}
+        <option value="">nothing beside it</option>
+        {(['candidate', 'in use'] as const).map((kind) => {
+          const of = beside.filter((one) => one.kind === kind);
+          return of.length === 0 ? null : (
+            <optgroup key={kind} label={kind === 'candidate' ? 'kept' : 'in use'}>
+              {of.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </optgroup>
+          );
+        })}
         {shown && <option value={KEEP}>keep this one as a candidate</option>}
       </select>
       <button

@@ -7,6 +7,7 @@ import { formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
 import { panelStore } from '../view/panels';
+import { besideOf } from '../document/beside';
 import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';
 import { createStaves, ghostShifts } from './notes';
@@ -125,8 +126,8 @@ export function ImageLinePanel() {
   // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
   const settled = useSettled(staves, SETTLE_MS);
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
-  const candidate = session.candidates.find(({ id }) => id === ghostId) ?? null;
   const lineArray = session.arrays.find(({ id }) => id === live.imageLine.arrayId);
+  const candidate = besideOf(session, lineArray ?? live.array, ghostId);
   // Without figures there is still a plan: what is heard is the array that is worked on.
   useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate?.array ?? null);
   const litIds = useMemo(() => {
@@ -149,7 +150,7 @@ export function ImageLinePanel() {
         >
           {leading.refused
             ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
-            : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: candidate ${live.ghost.name}` : ''}`}
+            : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: ${live.ghost.name}` : ''}`}
         </p>
         <ImageLineChoices array={live.array} shownId={live.imageLine.arrayId} />
         <Summary live={live} model={leading} />

@@ -2,7 +2,7 @@ import { Headphones, Info, Pause, Play } from 'lucide-react';
 import { memo, useEffect, useRef, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import { setHearing, toggleHearing, togglePlay, toggleSide, withEngine } from '../audio/actions';
-import { listeningStore, LOUD_DB, onHeard } from '../audio/listening';
+import { listeningStore, LOUD_DB, ofCandidate, onHeard, roomAlone } from '../audio/listening';
 import { Menu } from '../parts/menu';
 import { useSize } from '../parts/use-size';
 import { WhichArrays, Who } from './who';
@@ -149,7 +149,7 @@ function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProp
       title={`${about} (${keys} here, Shift+${keys} everywhere)`}
       onClick={toggle}
     >
-      {words}
+      <span className="max-w-36 truncate">{words}</span>
     </button>
   );
 }
@@ -159,7 +159,7 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   if (state.state === 'preparing') return 'players get ready …';
   const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
-  const side = { plan: '', candidate: 'candidate, ', room: 'room alone, ' }[state.side];
+  const side = `${ofCandidate(state.side) ? 'candidate, ' : ''}${roomAlone(state.side) ? 'room alone, ' : ''}`;
   const waiting = state.waiting ? ' · being made' : state.thinned ? ' · thinned' : '';
   const mono = state.mono ? 'in mono, ' : '';
   const swapped = state.swap ? 'sides changed, ' : '';
@@ -247,7 +247,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
       <Who />
       {candidate !== null && (
         <Switch
-          on={side === 'candidate'}
+          on={ofCandidate(side)}
           words={candidate}
           keys="B"
           about="The candidate instead of the plan, at the same loudness"
@@ -255,7 +255,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         />
       )}
       <Switch
-        on={side === 'room'}
+        on={roomAlone(side)}
         words="room"
         keys="R"
         about="The room alone, without direct sound"

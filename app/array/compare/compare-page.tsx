@@ -1,148 +1,17 @@
-import { techniqueName } from '../../../core/arrays';
-import {
-  byJudgement,
-  PART_WORDS,
-  wantedOf,
-  type Judgement,
-  type Wanted,
-} from '../../../core/analysis';
+import { byJudgement, PART_WORDS, wantedOf, type Wanted } from '../../../core/analysis';
 import type { MicArray, Session } from '../../../core/session';
-import {
-  angleText,
-  formatNumber,
-  formatSigned,
-  lengthText,
-  type UnitSystem,
-} from '../../../core/units';
-import { TECHNIQUE_WORDS, techniqueFigures, patternWords } from '../../parts/technique-text';
-import { changeArray, keepCandidate, editSaying } from '../../document/edits';
+import { formatNumber } from '../../../core/units';
+import { allBeside } from '../../document/beside';
+import { adoptArray, keepCandidate, renameCandidate } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { exportSheet } from '../../keeping/exports';
-import { ChoiceField } from '../../parts/fields';
 import { choiceStore } from '../../view/choice';
 import { notifyFailure } from '../../view/notices';
 import { useSession } from '../../document/use-session';
 import { useMemo, useState } from 'react';
+import { Between } from './between';
+import { differences, measured, type Entry, type Measured } from './measured';
 import { useTask } from '../../workers/use-task';
-
-interface Entry {
-  /** the array that is worked on, another of its role, or one that was kept */
-  kind: 'now' | 'own' | 'candidate';
-  id: string | null;
-  /** "Main pair", "Candidate A" */
-  name: string;
-  array: MicArray;
-}
-
-interface Row {
-  name: string;
-  /** text for each entry */
-  texts: string[];
-  /** index of the best by the intent, null where none is better */
-  best: number | null;
-}
-
-interface Measured {
-  entry: Entry;
-  judgement: Judgement;
-  values: Record<string, { text: string; merit: number | null }>;
-}
-
-const DECISIVE_WORDS = {
-  spacingM: 'spacing',
-  angleDeg: 'angle',
-  sensitivityDb: 'sensitivity',
-  temperatureC: 'temperature',
-} as const;
-
-const percent = (value: number | null): string =>
-  value === null ? '—' : `${formatNumber(value, 0)} %`;
-
-function measured(
-  units: UnitSystem,
-  entry: Entry,
-  judgement: Judgement,
-  players: number,
-): Measured {
-  const { summary, measures, parts, lacks, tolerancePct, decisive } = judgement;
-  const { worstMonoDb, directToReverberantDb, lowCorrelation } = summary;
-  const { technique, y, z } = entry.array;
-  const pattern = technique.kind === 'pair' ? `, ${patternWords(technique.pattern)}` : '';
-  const plain = (text: string) => ({ text, merit: null });
-  const values: Measured['values'] = {
-    technique: plain(`${TECHNIQUE_WORDS[techniqueName(technique)]}${pattern}`),
-    figures: plain(techniqueFigures(technique, units)),
-    place: plain(
-      `${lengthText(Math.abs(y), units)} ${y < 0 ? 'before the stage edge' : 'upstage of it'}, ${lengthText(z, units)} up`,
-    ),
-    'recording angle': plain(
-      summary.halfDeg === null ? 'not reached' : `±${angleText(summary.halfDeg)}`,
-    ),
-    'picture, of the base': { text: percent(summary.imageWidthPct), merit: parts.fill },
-    'largest gap': {
-      text: percent(summary.largestGapPct),
-      // Two or three players are far apart by necessity.
-      merit: players > 3 ? parts.gap : null,
-    },
-    'at a loudspeaker': { text: percent(summary.atSpeakersPct), merit: parts.speakers },
-    'wanted places met': {
-      text: summary.bands === 0 ? 'none wanted' : `${summary.bandsMet} of ${summary.bands}`,
-      merit: summary.bands === 0 ? null : parts.bands,
-    },
-    'worst mono sum': {
-      text: worstMonoDb === null ? '—' : `${formatSigned(measures.worstMonoDb, 1)} dB`,
-      merit: measures.worstMonoDb,
-    },
-    'worst third octave in mono': {
-      text: `${formatSigned(measures.worstMonoBandDb, 0)} dB`,
-      merit: parts.mono,
-    },
-    'direct to room': {
-      text:
-        directToReverberantDb === null
-          ? 'hall not known'
-          : `${formatSigned(directToReverberantDb, 1)} dB`,
-      merit: directToReverberantDb === null ? null : parts.room,
-    },
-    'correlation at 125 Hz': {
-      text: lowCorrelation === null ? '—' : formatNumber(lowCorrelation, 2),
-      merit: parts.space,
-    },
-    microphones: {
-      text: `${summary.microphones}${lacks === null ? '' : `, kit lacks ${lacks}`}`,
-      merit: lacks === null ? 0 : -1,
-    },
-    tolerance: {
-      text:
-        tolerancePct === null || technique.kind === 'single'
-          ? '—'
-          : `images ±${formatNumber(tolerancePct, 0)} %, most by ${DECISIVE_WORDS[decisive]}`,
-      merit: tolerancePct === null ? null : -tolerancePct,
-    },
-  };
-  return { entry, judgement, values };
-}
-
-/** Rows in which the entries differ; what is the same for all says nothing. */
-function differences(list: readonly Measured[]): Row[] {
-  const names = Object.keys(list[0]?.values ?? {});
-  return names.flatMap((name) => {
-    const cells = list.map(({ values }) => values[name]);
-    const texts = cells.map((cell) => cell?.text ?? '—');
-    if (new Set(texts).size < 2) return [];
-    const merits = cells.map((cell) => cell?.merit ?? null);
-    const known = merits.filter((merit) => merit !== null);
-    const top = known.length > 0 ? Math.max(...known) : null;
-    const winners = merits.filter((merit) => merit !== null && merit === top).length;
-    return [{ name, texts, best: winners === 1 ? merits.indexOf(top) : null }];
-  });
-}
-
-function adopt(array: MicArray, kept: MicArray, name: string): void {
-  const { technique, x, y, z, aimDeg, tiltDeg, mix } = structuredClone(kept);
-  const change = changeArray(array.id, { technique, x, y, z, aimDeg, tiltDeg, mix });
-  editSaying(`${name} adopted.`, change);
-}
 
 /** In which wishes of the brief the first is ahead of the second, the largest first. */
 function aheadIn(
@@ -164,49 +33,6 @@ function aheadIn(
   return gains.length > 0 ? `, most of it by ${gains.join(', then ')}` : '';
 }
 
-/** What is different between two of the entries, figure by figure. */
-function Between({ list }: { list: readonly Measured[] }) {
-  const [from, setFrom] = useState(0);
-  const [to, setTo] = useState(1);
-  const [first, second] = [list[from] ?? list[0], list[to] ?? list[1]];
-  if (!first || !second) return null;
-  const options = list.map(({ entry }, i) => ({ value: `${i}`, label: entry.name }));
-  const changed = Object.entries(first.values).flatMap(([name, { text }]) => {
-    const other = second.values[name]?.text ?? '—';
-    return other === text ? [] : [{ name, text, other }];
-  });
-  return (
-    <section aria-label="Between two" className="pt-5">
-      <h3 className="text-[14px]">Between two of them</h3>
-      <div className="grid max-w-xl grid-cols-2 gap-x-6">
-        <ChoiceField
-          label="From"
-          value={`${list.indexOf(first)}`}
-          options={options}
-          onChange={(value) => setFrom(Number(value))}
-        />
-        <ChoiceField
-          label="to"
-          value={`${list.indexOf(second)}`}
-          options={options}
-          onChange={(value) => setTo(Number(value))}
-        />
-      </div>
-      {changed.length === 0 ? (
-        <p className="text-muted py-1">Nothing changes.</p>
-      ) : (
-        <ul className="py-1" aria-label="What changes">
-          {changed.map(({ name, text, other }) => (
-            <li key={name} className="py-0.5">
-              <span className="text-muted">{name}:</span> {text} → <strong>{other}</strong>
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
-  );
-}
-
 /** The session as it would be rigged with one entry alone, for a sheet of its own. */
 function alone(session: Session, { name, array }: Entry): Session {
   return {
@@ -216,24 +42,48 @@ function alone(session: Session, { name, array }: Entry): Session {
   };
 }
 
+/** What a candidate is called: as the array was, or as one likes. */
+function CandidateName({ id, name }: { id: string | null; name: string }) {
+  const { candidates } = useSession();
+  const own = candidates.find((candidate) => candidate.id === id)?.name ?? name;
+  return (
+    <input
+      aria-label={`Name of ${name}`}
+      title={name}
+      className="value-input w-full! text-left! font-semibold"
+      maxLength={200}
+      key={own}
+      defaultValue={own}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') event.currentTarget.value = own;
+        if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+      }}
+      onBlur={(event) => {
+        const typed = event.currentTarget.value.trim();
+        if (typed === '') event.currentTarget.value = own;
+        else if (typed !== own) edit(renameCandidate(id ?? '', typed));
+      }}
+    />
+  );
+}
+
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
 export function ComparePage({ array }: { array: MicArray }) {
   const session = useSession();
+  const beside = useMemo(() => allBeside(session, array), [session, array]);
+  const [asked, setAsked] = useState<readonly string[]>([]);
   const entries = useMemo<Entry[]>(
     () => [
       { kind: 'now', id: null, name: array.name, array },
-      ...session.arrays
-        .filter(({ id, role, enabled }) => id !== array.id && enabled && role === array.role)
-        .map((other) => ({ kind: 'own' as const, id: other.id, name: other.name, array: other })),
-      ...session.candidates.map(({ id, name, array: kept }) => ({
-        kind: 'candidate' as const,
-        id,
-        name: `Candidate ${name}`,
-        array: kept,
-      })),
+      ...beside.flatMap(({ id, name, kind, array: other }): Entry[] => {
+        if (kind === 'candidate') return [{ kind, id, name, array: other }];
+        const listed = other.role === array.role || asked.includes(id);
+        return listed ? [{ kind: 'own', id, name, array: other }] : [];
+      }),
     ],
-    [session.candidates, session.arrays, array],
+    [beside, asked, array],
   );
+  const more = beside.filter(({ id }) => !entries.some((entry) => entry.id === id));
   const ask = useMemo(
     () => (entries.length < 2 ? null : { session, arrays: entries.map(({ array: kept }) => kept) }),
     [session, entries],
@@ -250,12 +100,32 @@ export function ComparePage({ array }: { array: MicArray }) {
     [judged.busy, judged.value, entries, units, players],
   );
   const keep = (
-    <button
-      className="btn btn-sm"
-      onClick={() => choiceStore.setState({ ghostId: keepCandidate(array) })}
-    >
-      Keep the present one as a candidate
-    </button>
+    <>
+      <button
+        className="btn btn-sm"
+        onClick={() => choiceStore.setState({ ghostId: keepCandidate(array) })}
+      >
+        Keep the present one as a candidate
+      </button>
+      {more.length > 0 && (
+        <select
+          aria-label="Compare with another array in use"
+          className="select select-sm ml-2 w-auto max-w-56"
+          value=""
+          onChange={(event) => {
+            const { value } = event.currentTarget;
+            setAsked((known) => [...known, value]);
+          }}
+        >
+          <option value="">compare with …</option>
+          {more.map(({ id, name, array: other }) => (
+            <option key={id} value={id}>
+              {name} ({other.role})
+            </option>
+          ))}
+        </select>
+      )}
+    </>
   );
   if (entries.length < 2) {
     return (
@@ -264,7 +134,7 @@ export function ComparePage({ array }: { array: MicArray }) {
         <p className="text-muted pb-3">
           Keep the array as it is, change it, and both stand here side by side; the kept one also
           appears as rings on the image line. Other arrays of the same role stand here by
-          themselves.
+          themselves, those of another role where they are asked for.
         </p>
         {keep}
       </section>
@@ -311,7 +181,11 @@ export function ComparePage({ array }: { array: MicArray }) {
             </th>
             {list.map(({ entry }) => (
               <th key={entry.id ?? 'now'} className="min-w-40">
-                {entry.name}
+                {entry.kind === 'candidate' ? (
+                  <CandidateName id={entry.id} name={entry.name} />
+                ) : (
+                  entry.name
+                )}
                 {entry.kind === 'now' && <span className="text-muted font-normal"> (now)</span>}
               </th>
             ))}
@@ -345,18 +219,27 @@ export function ComparePage({ array }: { array: MicArray }) {
                   Sheet<span className="sr-only"> of {entry.name}</span>
                 </button>
                 {entry.kind === 'own' && (
-                  <button
-                    className="btn btn-xs"
-                    onClick={() => choiceStore.setState({ activeArrayId: entry.id })}
-                  >
-                    Work on it<span className="sr-only">: {entry.name}</span>
-                  </button>
+                  <span className="inline-flex gap-1">
+                    <button
+                      className="btn btn-xs"
+                      onClick={() => choiceStore.setState({ activeArrayId: entry.id })}
+                    >
+                      Work on it<span className="sr-only">: {entry.name}</span>
+                    </button>
+                    <button
+                      className="btn btn-xs btn-ghost font-normal"
+                      title="As rings on the image line, and heard by B at the same loudness"
+                      onClick={() => choiceStore.setState({ ghostId: entry.id })}
+                    >
+                      Beside it<span className="sr-only">: {entry.name}</span>
+                    </button>
+                  </span>
                 )}
                 {entry.kind === 'candidate' && (
                   <span className="inline-flex gap-1">
                     <button
                       className="btn btn-xs"
-                      onClick={() => adopt(array, entry.array, entry.name)}
+                      onClick={() => adoptArray(array.id, entry.array, entry.name)}
                     >
                       Adopt<span className="sr-only"> {entry.name}</span>
                     </button>

@@ -24,6 +24,18 @@ type Choosable = keyof typeof STARTING_TECHNIQUES;
 type Of<Kind extends SessionTechnique['kind']> = Extract<SessionTechnique, { kind: Kind }>;
 
 const CHOICES = Object.keys(STARTING_TECHNIQUES) as Choosable[];
+const SINGLE: TechniqueName = 'single';
+
+/** One microphone in the place of several, of the pattern that they have. */
+const singleOf = (technique: SessionTechnique): SessionTechnique => ({
+  kind: 'single',
+  pattern:
+    technique.kind === 'mid-side'
+      ? technique.midPattern
+      : technique.kind === 'custom'
+        ? (technique.capsules[0]?.pattern ?? 'omni')
+        : technique.pattern,
+});
 
 export function TechniqueChoice({ array }: { array: MicArray }) {
   const name = techniqueName(array.technique);
@@ -32,7 +44,8 @@ export function TechniqueChoice({ array }: { array: MicArray }) {
     value: choice,
     label: TECHNIQUE_WORDS[choice],
   }));
-  if (!known) options.push({ value: name, label: TECHNIQUE_WORDS[name] });
+  options.push({ value: SINGLE, label: TECHNIQUE_WORDS[SINGLE] });
+  if (!known && name !== SINGLE) options.push({ value: name, label: TECHNIQUE_WORDS[name] });
   return (
     <ChoiceField
       label="Technique"
@@ -40,7 +53,8 @@ export function TechniqueChoice({ array }: { array: MicArray }) {
       options={options}
       onChange={(chosen) => {
         const choice = CHOICES.find((entry) => entry === chosen);
-        if (choice && choice !== name)
+        if (chosen === SINGLE && name !== SINGLE) setTechnique(array, singleOf(array.technique));
+        else if (choice && choice !== name)
           setTechnique(array, STARTING_TECHNIQUES[choice] as SessionTechnique);
       }}
     />

@@ -42,7 +42,9 @@ describe('early answers of the hall', () => {
       );
       const strong = strongest !== undefined && strongest.levelDb >= -8;
       answers += Number(strong);
-      const found = analyseSession(session).findings.filter(({ code }) => code === 'strong-reflection');
+      const found = analyseSession(session).findings.filter(
+        ({ code }) => code === 'strong-reflection',
+      );
       if (strong) expect(found.map(({ sourceIds }) => sourceIds).flat()).toContain('p');
       if (!strongest) expect(found).toEqual([]);
     }

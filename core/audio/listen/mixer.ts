@@ -3,6 +3,7 @@ import { LiveMix, type Thinned } from './live';
 import { Limiter } from './limiter';
 import type { Pose } from './pose';
 import { Ramp } from './ramp';
+import { StemGains } from './stem-gains';
 
 /** Left and right of something that goes round. */
 export type Loop = readonly [left: Float32Array, right: Float32Array];
@@ -80,9 +81,7 @@ export class ListenMixer {
   private active: string | null = null;
   private leaving: { id: string; left: number } | null = null;
   private wanted: string | null = null;
-  /** by stem, whichever takes it is in: a take of others changes nobody’s gain */
-  private readonly stemRamps = new Map<string, Ramp>();
-  private stemGains: ReadonlyMap<string, number> = new Map();
+  private readonly stems = new StemGains();
   private readonly playRamp = new Ramp(0);
   private readonly volume = new Ramp(0);
   private readonly mono = new Ramp(0);
@@ -144,13 +143,13 @@ export class ListenMixer {
         near: new Ramp(0),
       });
     }
-    this.keepRamps();
+    this.keepStems();
   }
 
   close(id: string): void {
     this.takes.delete(id);
     if (this.active === id) this.active = null;
-    this.keepRamps();
+    this.keepStems();
   }
 
   /** A layer of a stem; where there was one, it gives way. */
@@ -188,17 +187,11 @@ export class ListenMixer {
 
   /** @param gains of every stem by its id, 0 … 1; one that is not named keeps what it has */
   setStems(gains: ReadonlyMap<string, number>): void {
-    this.stemGains = new Map([...this.stemGains, ...gains]);
-    this.keepRamps();
+    this.stems.set(gains);
   }
 
-  /** One ramp for every stem of some take, and no other. */
-  private keepRamps(): void {
-    const ids = new Set([...this.takes.values()].flatMap((take) => take.ids));
-    for (const id of ids) {
-      if (!this.stemRamps.has(id)) this.stemRamps.set(id, new Ramp(this.stemGains.get(id) ?? 1));
-    }
-    for (const id of this.stemRamps.keys()) if (!ids.has(id)) this.stemRamps.delete(id);
+  private keepStems(): void {
+    this.stems.keep(new Set([...this.takes.values()].flatMap(({ ids }) => ids)));
   }
 
   hear(hearing: Hearing): void {
@@ -318,32 +311,28 @@ export class ListenMixer {
   }
 
   private mixTakes(mixed: [Float64Array, Float64Array], timeS: number, seconds: number): void {
-    const gains = new Map<string, readonly [number, number]>();
-    for (const [id, ramp] of this.stemRamps) {
-      gains.set(id, ramp.next(this.stemGains.get(id) ?? 1, seconds / GAIN_S));
-    }
+    this.stems.next(seconds / GAIN_S);
     const share = this.leaving?.left ?? 0;
     const later = Math.max(0, share - seconds / SWITCH_S);
     if (this.leaving) {
       const fades = [Math.sin((share * Math.PI) / 2), Math.sin((later * Math.PI) / 2)] as const;
-      this.addTake(this.leaving.id, mixed, gains, fades, timeS, seconds);
+      this.addTake(this.leaving.id, mixed, fades, timeS, seconds);
     }
     if (this.active === null) return void (this.told.missing += 1);
     const fades = [Math.cos((share * Math.PI) / 2), Math.cos((later * Math.PI) / 2)] as const;
-    this.addTake(this.active, mixed, gains, fades, timeS, seconds);
+    this.addTake(this.active, mixed, fades, timeS, seconds);
   }
 
   private addTake(
     id: string,
     mixed: [Float64Array, Float64Array],
-    gainsById: ReadonlyMap<string, readonly [number, number]>,
     fades: readonly [number, number],
     timeS: number,
     seconds: number,
   ): void {
     const take = this.takes.get(id);
     if (!take) return void (this.told.missing += 1);
-    const gains = take.ids.map((stem) => gainsById.get(stem) ?? WHOLE);
+    const gains = this.stems.of(take.ids);
     const powers = new Float64Array(take.stems.length);
     // Near layers come together, or not at all.
     const whole = take.stems.every((layers) => layers.has('near'));
@@ -353,7 +342,7 @@ export class ListenMixer {
     take.level += (take.trim - level) * LEVELS;
     const trimmed = [fades[0] * level, fades[1] * take.level] as const;
     take.stems.forEach((layers, s) => {
-      const [from, to] = gains[s] ?? WHOLE;
+      const [from, to] = gains[s] ?? [1, 1];
       for (const [name, layer] of layers) {
         const [nearFrom, nearTo] = name === 'near' ? near : [1, 1];
         const begin = from * trimmed[0] * nearFrom;
@@ -443,5 +432,4 @@ export class ListenMixer {
   }
 }
 
-const WHOLE = [1, 1] as const;
 const SILENCE: Loop = [new Float32Array(0), new Float32Array(0)];
