@@ -23,9 +23,9 @@ export default defineConfig({
     screenshot: 'only-on-failure',
   },
   projects: [
-    { name: 'pages', testIgnore: '**/listen*.e2e.ts' },
-    // Sound is made in real time: two pages that play at once on two cores starve each other.
+    // Sound is made in real time: two pages that play at once on two cores starve each other. First, so that pages are tested beside it.
     { name: 'sound', testMatch: '**/listen*.e2e.ts', workers: 1 },
+    { name: 'pages', testIgnore: '**/listen*.e2e.ts' },
   ],
   webServer: {
     command: `npx tsx server/main.ts --port ${PORT}`,

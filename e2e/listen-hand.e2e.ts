@@ -20,7 +20,12 @@ test('takes change at the same sample, without a gap, while the page is blocked'
   await page.evaluate((frames) => {
     const tell = (detail: unknown) => dispatchEvent(new CustomEvent('listen-post', { detail }));
     for (const take of [1, 2, 3]) {
-      tell({ kind: 'open', take: `told ${take}`, stems: 9, trim: 1 });
+      tell({
+        kind: 'open',
+        take: `told ${take}`,
+        stems: Array.from({ length: 9 }, (_, s) => `s${s}`),
+        trim: 1,
+      });
       for (let stem = 0; stem < 9; stem++) {
         const left = new Float32Array(frames).fill(stem === 0 ? take / 100 : 0);
         const right = Float32Array.from({ length: frames }, (_, i) =>
