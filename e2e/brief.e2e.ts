@@ -152,7 +152,7 @@ test('the line shows one array or the whole mix, and a candidate as a ghost', as
   await page.getByLabel('The line shows').selectOption('Main pair');
   await expect.poll(() => bench.imageText('Sopranos 1')).toBe(alone);
   await page.getByLabel('Candidate beside it').selectOption('keep this one as a candidate');
-  await expect(page.getByText('ring: Main pair, as kept')).toBeVisible();
+  await expect(page.getByText('ring: Main pair as kept')).toBeVisible();
 });
 
 test('a session goes into the archive and comes out again', async ({ bench }) => {

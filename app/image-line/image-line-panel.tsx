@@ -140,7 +140,7 @@ export function ImageLinePanel() {
       aria-label="Stereo image"
       tabIndex={-1}
       onPointerLeave={() => setHovered(null)}
-      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[196px]' : 'h-9'}`}
+      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[196px] pointer-coarse:h-[236px]' : 'h-9 pointer-coarse:h-12'}`}
     >
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px] whitespace-nowrap max-md:gap-2 max-md:px-2">
         <h2 className="text-[14px]">Stereo image</h2>

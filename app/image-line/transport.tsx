@@ -220,7 +220,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
   const playing = state !== 'silent';
   const loud = listening.volumeDb > LOUD_DB;
   return (
-    <div className="border-hairline flex h-8 shrink-0 items-center gap-2 border-t px-4 text-[12.5px] whitespace-nowrap max-md:gap-1 max-md:px-2">
+    <div className="border-hairline flex h-8 shrink-0 items-center gap-2 border-t px-4 pointer-coarse:h-12 text-[12.5px] whitespace-nowrap max-md:gap-1 max-md:px-2">
       <button
         className="btn btn-xs"
         aria-pressed={playing}

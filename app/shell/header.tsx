@@ -28,7 +28,7 @@ function UnitSwitch({ units }: { units: UnitSystem }) {
   const option = (value: UnitSystem, label: string) => (
     <button
       aria-pressed={units === value}
-      className={`border-b-2 px-2 py-1 ${units === value ? 'border-primary font-semibold' : 'text-muted border-transparent'}`}
+      className={`border-b-2 px-2 py-1 pointer-coarse:min-h-10 ${units === value ? 'border-primary font-semibold' : 'text-muted border-transparent'}`}
       onClick={() => edit((draft) => void (draft.settings.units = value))}
     >
       {label}
@@ -59,7 +59,7 @@ export const Header = memo(function Header() {
         to="/"
         aria-label="All sessions"
         title="All sessions"
-        className="mark text-primary flex w-14 shrink-0 justify-center text-[26px] leading-none"
+        className="mark text-primary flex h-full w-14 shrink-0 items-center justify-center text-[26px] leading-none"
       >
         R
       </Link>

@@ -182,7 +182,10 @@ export function ComparePage({ array }: { array: MicArray }) {
             {list.map(({ entry }) => (
               <th key={entry.id ?? 'now'} className="min-w-40">
                 {entry.kind === 'candidate' ? (
-                  <CandidateName id={entry.id} name={entry.name} />
+                  <span className="flex items-baseline gap-2">
+                    <CandidateName id={entry.id} name={entry.name} />
+                    <span className="text-muted font-normal">(kept)</span>
+                  </span>
                 ) : (
                   entry.name
                 )}
