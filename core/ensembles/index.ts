@@ -3,6 +3,7 @@ export * from './constraints';
 export * from './extent';
 export * from './groups';
 export * from './instruments';
+export * from './naming';
 export * from './parts';
 export * from './pieces';
 export * from './radiation';

@@ -1,6 +1,12 @@
 import { fieldKey } from '../../view/validity';
 import { OctagonAlert, TriangleAlert } from 'lucide-react';
-import { instrumentFields, instrumentOf, INSTRUMENTS, seenWidth } from '../../../core/ensembles';
+import {
+  instrumentFields,
+  instrumentOf,
+  INSTRUMENTS,
+  renamedFor,
+  seenWidth,
+} from '../../../core/ensembles';
 import { MODELS } from '../../../core/localisation';
 import type { Source } from '../../../core/session';
 import {
@@ -36,7 +42,8 @@ import {
 type NumberField = 'x' | 'y' | 'z' | 'facingDeg' | 'widthM' | 'depthM' | 'levelDb' | 'q';
 
 function SourceFields({ source }: { source: Source }) {
-  const { units } = useSession().settings;
+  const { sources, settings } = useSession();
+  const { units } = settings;
   const { bySource, array } = useFigures();
   const commit = (change: Partial<Source>) => edit(changeSource(source.id, change));
   const field = (
@@ -79,7 +86,11 @@ function SourceFields({ source }: { source: Source }) {
         onChange={(kind) => {
           const floorM = source.z - (instrumentOf(source.kind)?.heightM ?? source.z);
           const fields = instrumentFields(kind);
-          commit({ ...fields, z: settle((fields.z ?? source.z) + floorM) });
+          commit({
+            ...fields,
+            ...renamedFor(source, kind, sources),
+            z: settle((fields.z ?? source.z) + floorM),
+          });
         }}
       />
       <QuantityField {...field('x', 'Right of centre', position)} remark={atCapsule} />
