@@ -120,6 +120,50 @@ test('a page begins at its head, and a message covers neither table nor scale', 
   expect(line).not.toBeNull();
 });
 
+test('the image line is as high as it needs, or as the hand makes it; the scale stays', async ({
+  bench,
+  page,
+}) => {
+  await bench.openDemo();
+  const panel = page.locator('section[aria-label="Stereo image"]');
+  const height = async () => Math.round((await panel.boundingBox())?.height ?? 0);
+  const five = await height();
+  // Pulled by its upper edge, and by keys; Home makes it as high as it needs again.
+  const edge = page.getByRole('separator', { name: 'Height of the stereo image' });
+  const at = await edge.boundingBox();
+  if (!at) throw new Error('an edge');
+  await page.mouse.move(at.x + 400, at.y + 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + 400, at.y - 58, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(height).toBe(five + 60);
+  await edge.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect.poll(height).toBe(five + 50);
+  await page.keyboard.press('Home');
+  await expect.poll(height).toBe(five);
+  // Lower than its lines: they scroll, the scale does not.
+  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowDown');
+  const scale = panel.locator('svg[data-scale]');
+  const before = await scale.boundingBox();
+  await panel.locator('svg[data-scale]').evaluate((svg) => {
+    if (svg.parentElement) svg.parentElement.scrollTop = 40;
+  });
+  await expect.poll(async () => (await scale.boundingBox())?.y).toBe(before?.y);
+  await page.keyboard.press('Home');
+  // One line alone leaves the page its room; pieces have their names.
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await page.getByRole('main', { name: 'Floor' }).waitFor();
+  await page.keyboard.press('a');
+  await page.getByLabel('Instrument').selectOption({ label: 'Drum kit' });
+  await expect(bench.player('Drum kit')).toBeVisible();
+  await expect.poll(height).toBeLessThan(five - 40);
+  await page.getByRole('button', { name: /^Split into/ }).click();
+  await expect(panel.getByText('BD', { exact: true })).toBeVisible();
+});
+
 test('what is pressed is as large as a finger, and two fingers zoom without an error', async ({
   browser,
   baseURL,

@@ -9,7 +9,7 @@ import { NoteHead, NoteSpread } from './note-head';
 import { LevelColumn, useSwelling } from './levels';
 import { setSolo } from '../audio/actions';
 import { listeningStore } from '../audio/listening';
-import { crowdedNotes, type Stave } from './notes';
+import { crowdedNotes, labelsOf, type Stave } from './notes';
 
 interface Props {
   staves: readonly Stave[];
@@ -135,9 +135,39 @@ interface FrameProps {
   pitch: number;
 }
 
+/** The scale at the foot: it stays however far the lines are scrolled. */
+function Scale({ x0, x1, width }: { x0: number; x1: number; width: number }) {
+  const unit = useStore(panelStore, (state) => state.imageLineUnit);
+  return (
+    <svg
+      width={width}
+      height={FOOT}
+      aria-hidden="true"
+      data-scale
+      className="bg-base-200 sticky bottom-0 block"
+    >
+      {TICKS.map((tick) => (
+        <text
+          key={tick}
+          x={x0 + ((tick + 1) / 2) * (x1 - x0)}
+          y={FOOT - 5}
+          textAnchor="middle"
+          fontSize={12}
+          fill="var(--muted)"
+        >
+          {tick === 0
+            ? 'centre'
+            : unit === 'percent'
+              ? Math.abs(tick) * 100
+              : `${Math.abs(tick) * 30}°`}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
 /** Ticks, lines and names of the stave: they stand still while the notes move. */
 const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProps) {
-  const unit = useStore(panelStore, (state) => state.imageLineUnit);
   const soloIds = useStore(listeningStore, (state) => state.soloIds);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const bottom = TOP + pitch * Math.max(1, groups.length);
@@ -153,13 +183,6 @@ const StaveFrame = memo(function StaveFrame({ groups, x0, x1, pitch }: FrameProp
             stroke={tick === 0 ? 'var(--muted)' : 'var(--hairline)'}
             strokeDasharray={tick === 0 ? undefined : '2 3'}
           />
-          <text x={at(tick)} y={bottom + 15} textAnchor="middle" fontSize={12} fill="var(--muted)">
-            {tick === 0
-              ? 'centre'
-              : unit === 'percent'
-                ? Math.abs(tick) * 100
-                : `${Math.abs(tick) * 30}°`}
-          </text>
         </g>
       ))}
       {groups.map((group, index) => {
@@ -223,14 +246,51 @@ function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesPr
   );
 }
 
+/** Names of the pieces of a set, above and below their heads so that none covers another. */
+function Labels({ staves, x0, x1, pitch }: Pick<NotesProps, 'staves' | 'x0' | 'x1' | 'pitch'>) {
+  return staves.map((stave, index) =>
+    labelsOf(stave, x1 - x0).map(({ id, label, px, below }) => (
+      <text
+        key={id}
+        x={x0 + px}
+        y={TOP + pitch * (index + 0.5) + (below ? 20 : -13)}
+        textAnchor="middle"
+        fontSize={11}
+        fontWeight={600}
+        fill={stave.group.hue}
+        className="pointer-events-none"
+      >
+        {label}
+      </text>
+    )),
+  );
+}
+
+/** A line takes so much height; one whose heads have names above and below them takes more, px. */
+const PITCH = 24;
+const NAMED_PITCH = 44;
+const LEAST_PITCH = 21;
+
+/** As high as so many lines need, scale included, px. */
+export const neededHeight = (staves: readonly Stave[]): number =>
+  TOP +
+  FOOT +
+  staves.reduce(
+    (sum, { notes }) =>
+      sum + (notes.some(({ badge }) => badge.label !== '') ? NAMED_PITCH : LEAST_PITCH),
+    0,
+  );
+
 /** The reproduced stage as a stave: one line a section, between two loudspeakers. */
 export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
   const lines = Math.max(1, staves.length);
-  const pitch = Math.max(11, Math.min(24, (height - TOP - FOOT) / lines));
+  const named = staves.some((stave) => stave.notes.some(({ badge }) => badge.label !== ''));
+  const most = named ? NAMED_PITCH : PITCH;
+  const pitch = Math.max(11, Math.min(most, (height - TOP - FOOT) / lines));
   const x0 = LABELS + 34;
   const x1 = Math.max(x0 + 100, width - RIGHT);
-  const drawn = TOP + pitch * lines + FOOT;
+  const drawn = Math.max(height - FOOT, TOP + pitch * lines);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
   const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
   const lifted = useLifted();
@@ -244,12 +304,13 @@ export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Pro
       tabIndex={-1}
     >
       {width > 0 && (
-        <svg width={width} height={Math.max(height, drawn)} aria-hidden="true" className="block">
+        <svg width={width} height={drawn} aria-hidden="true" className="block">
           <StaveFrame groups={groups} x0={x0} x1={x1} pitch={pitch} />
           <Bands staves={staves} at={at} pitch={pitch} wanted={wanted} />
           <Ghosts staves={staves} at={at} pitch={pitch} ghosts={ghosts} />
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
           <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
+          <Labels {...layer} />
           <Notes {...layer} held={false} />
         </svg>
       )}
@@ -257,13 +318,14 @@ export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Pro
         // What follows the hand stands in a layer of its own, so that only it is painted again.
         <svg
           width={width}
-          height={Math.max(height, drawn)}
+          height={drawn}
           aria-hidden="true"
           className="pointer-events-none absolute inset-0 will-change-transform"
         >
           <Notes {...layer} held />
         </svg>
       )}
+      {width > 0 && <Scale x0={x0} x1={x1} width={width} />}
     </div>
   );
 }

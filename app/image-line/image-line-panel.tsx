@@ -1,21 +1,21 @@
 import { ChevronDown, ChevronUp, Ear, Table2 } from 'lucide-react';
-import { memo, useMemo, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
 import { modelById, speakingModel, type ModelId } from '../../core/localisation';
-import { formatNumber } from '../../core/units';
+import { clamp, formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
 import { panelStore } from '../view/panels';
 import { besideOf } from '../document/beside';
 import { useSession } from '../document/use-session';
 import { bandResults } from '../../core/analysis';
-import { createStaves, ghostShifts } from './notes';
+import { createStaves, ghostShifts, type Stave } from './notes';
 import { FocusTable } from './focus-table';
 import { ImageLineChoices } from './image-line-choices';
 import { GLOSSARY } from '../parts/glossary';
 import { useGrouping } from '../parts/groups';
-import { ImageLineDrawing } from './image-line-drawing';
+import { ImageLineDrawing, neededHeight } from './image-line-drawing';
 import { ImageLineTable } from './image-line-table';
 import { Transport } from './transport';
 import { useListening } from './use-listening';
@@ -101,6 +101,55 @@ const PanelButtons = memo(function PanelButtons(props: {
   );
 });
 
+/** Head and transport of the panel, px; what lists and words need beside them; and never more by itself. */
+const COARSE = typeof matchMedia !== 'undefined' && matchMedia('(pointer: coarse)').matches;
+const AROUND_PX = COARSE ? 96 : 66;
+const LIST_PX = 130;
+const MOST_PX = COARSE ? 236 : 196;
+
+function neededPanel(staves: readonly Stave[], view: View): number {
+  const content = view === 'line' && staves.length > 0 ? neededHeight(staves) : LIST_PX;
+  return Math.min(MOST_PX, AROUND_PX + content);
+}
+
+/** The upper edge: pulled by hand or moved by arrows; a double click makes it as high as it needs. */
+function HeightHandle({ now }: { now: number }) {
+  const from = useRef<{ y: number; height: number } | null>(null);
+  const [least, most] = [100, Math.round(innerHeight * 0.6)];
+  const set = (height: number) =>
+    panelStore.setState({ imageLineHeight: Math.round(clamp(height, least, most)) });
+  return (
+    <div
+      role="separator"
+      tabIndex={0}
+      aria-label="Height of the stereo image"
+      aria-orientation="horizontal"
+      aria-valuenow={now}
+      aria-valuemin={least}
+      aria-valuemax={most}
+      title="Pull to make it higher or lower; a double click makes it as high as it needs"
+      className="absolute inset-x-0 -top-px z-10 h-1.5 cursor-ns-resize touch-none pointer-coarse:h-3"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        from.current = { y: event.clientY, height: now };
+      }}
+      onPointerMove={(event) => {
+        if (from.current) set(from.current.height + from.current.y - event.clientY);
+      }}
+      onPointerUp={() => (from.current = null)}
+      onPointerCancel={() => (from.current = null)}
+      onDoubleClick={() => panelStore.setState({ imageLineHeight: null })}
+      onKeyDown={(event) => {
+        const step = { ArrowUp: 10, ArrowDown: -10 }[event.key];
+        if (event.key === 'Home') panelStore.setState({ imageLineHeight: null });
+        else if (step !== undefined) set(now + step);
+        else return;
+        event.preventDefault();
+      }}
+    />
+  );
+}
+
 /** The stereo image at the foot of every station. */
 export function ImageLinePanel() {
   const session = useSession();
@@ -130,6 +179,8 @@ export function ImageLinePanel() {
   const candidate = besideOf(session, lineArray ?? live.array, ghostId);
   // Without figures there is still a plan: what is heard is the array that is worked on.
   useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate?.array ?? null);
+  const own = useStore(panelStore, (state) => state.imageLineHeight);
+  const needs = neededPanel(staves, view);
   const litIds = useMemo(() => {
     const chosen = selected.filter(({ kind }) => kind === 'source').map(({ id }) => id);
     return new Set(hovered ? [...chosen, hovered] : chosen);
@@ -140,8 +191,10 @@ export function ImageLinePanel() {
       aria-label="Stereo image"
       tabIndex={-1}
       onPointerLeave={() => setHovered(null)}
-      className={`no-print border-base-content max-sm:hidden bg-base-200 flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? 'h-[196px] pointer-coarse:h-[236px]' : 'h-9 pointer-coarse:h-12'}`}
+      className={`no-print border-base-content max-sm:hidden bg-base-200 relative flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? '' : 'h-9 pointer-coarse:h-12'}`}
+      style={open ? { height: own ?? needs } : undefined}
     >
+      {open && <HeightHandle now={own ?? needs} />}
       <div className="flex items-center gap-4 px-4 pt-1.5 text-[12.5px] whitespace-nowrap max-md:gap-2 max-md:px-2">
         <h2 className="text-[14px]">Stereo image</h2>
         <p

@@ -53,14 +53,7 @@ export function LevelColumn(props: { x: number; y: number; height: number; side:
         stroke="var(--color-base-content)"
         strokeWidth={0}
       />
-      <text
-        ref={figure}
-        x={x}
-        y={y + height + 15}
-        textAnchor="middle"
-        fontSize={11}
-        fill="var(--muted)"
-      />
+      <text ref={figure} x={x} y={y - 3} textAnchor="middle" fontSize={11} fill="var(--muted)" />
     </g>
   );
 }

@@ -3,7 +3,7 @@ import { analyseSession } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import { demoSession } from '../../core/demo';
 import { badgesOf, groupsOf } from '../parts/groups';
-import { createStaves } from './notes';
+import { createStaves, labelsOf } from './notes';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 
@@ -84,5 +84,56 @@ describe('staves', () => {
     const added = make(demo.sources, grouping, bySource, 'added');
     expect(again[2]?.notes[0]).toBe(first[2]?.notes[0]);
     expect(added[2]?.notes[0]).not.toBe(first[2]?.notes[0]);
+  });
+});
+
+describe('labels beside heads', () => {
+  const stave = (places: readonly (readonly [label: string, shift: number | null])[]) => {
+    const group = {
+      name: 'Kit',
+      members: places.map(([label]) => label),
+      hue: 'x',
+      dash: undefined,
+    };
+    return {
+      group,
+      notes: places.map(([label, shift]) => ({
+        id: label,
+        name: label,
+        badge: { short: label, number: '', label, group },
+        shift,
+        left: 0,
+        right: 0,
+        low: 0,
+        high: 0,
+        antiphase: shift === null,
+        reversed: false,
+        missing: false,
+      })),
+    };
+  };
+
+  it('stand above, below where that is taken, and never over each other', () => {
+    const found = labelsOf(
+      stave([
+        ['HT', 0.1],
+        ['SD', 0.11],
+        ['BD', -0.5],
+        ['XX', 0.105],
+        ['Cr', null],
+      ]),
+      400,
+    );
+    expect(found.map(({ id, below }) => [id, below])).toEqual([
+      ['BD', false],
+      ['HT', false],
+      ['XX', true],
+    ]);
+    expect(found[0]?.px).toBe(100);
+  });
+
+  it('are those of the pieces of a set, and of nobody who has a number', () => {
+    const { staves } = stavesOf(demo);
+    expect(staves.flatMap((one) => labelsOf(one, 1000))).toEqual([]);
   });
 });

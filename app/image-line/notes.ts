@@ -79,6 +79,40 @@ export function crowdedNotes(stave: Stave, widthPx: number, headPx: number): Rea
   return crowded;
 }
 
+/** A name beside a head, where the head has no number of its own. */
+export interface NoteLabel {
+  id: string;
+  label: string;
+  /** from the left end of the line */
+  px: number;
+  below: boolean;
+}
+
+/** A letter of a label takes so much, px. */
+const LETTER_PX = 6.6;
+const APART_PX = 5;
+
+/**
+ * The labels of one stave, above or below their heads; one that would cover another on both sides
+ * is left out, and stands in the title of its head.
+ */
+export function labelsOf(stave: Stave, widthPx: number): NoteLabel[] {
+  const heads = stave.notes.flatMap(({ id, shift, badge }) =>
+    shift === null || badge.label === ''
+      ? []
+      : [{ id, label: badge.label, px: ((shift + 1) / 2) * widthPx }],
+  );
+  heads.sort((a, b) => a.px - b.px);
+  const ends: [above: number, below: number] = [-Infinity, -Infinity];
+  return heads.flatMap(({ id, label, px }): NoteLabel[] => {
+    const half = (label.length * LETTER_PX) / 2;
+    const row = ends.findIndex((end) => px - half >= end + APART_PX);
+    if (row < 0) return [];
+    ends[row] = px + half;
+    return [{ id, label, px, below: row === 1 }];
+  });
+}
+
 interface Known {
   source: Source;
   badge: Badge;

@@ -12,6 +12,8 @@ export interface Group extends PlayerGroup {
 /** What stands in a player's mark on the floor and on the line. */
 export interface Badge extends PlayerMark {
   group: Group;
+  /** beside the head on the line, where several of one section have no number: "SD" */
+  label: string;
 }
 
 const HUES = 5;
@@ -34,7 +36,9 @@ export function badgesOf(
     groups.flatMap((group) =>
       group.members.flatMap((id): [string, Badge][] => {
         const mark = marks.get(id);
-        return mark ? [[id, { ...mark, group }]] : [];
+        if (!mark) return [];
+        const label = mark.number === '' && group.members.length > 1 ? mark.short : '';
+        return [[id, { ...mark, group, label }]];
       }),
     ),
   );

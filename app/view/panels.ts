@@ -4,6 +4,8 @@ import { createStore } from 'zustand/vanilla';
 export interface Panels {
   inspectorOpen: boolean;
   imageLineOpen: boolean;
+  /** as high as the hand made it, px; null: as high as it needs */
+  imageLineHeight: number | null;
   imageLineUnit: 'percent' | 'degrees';
   paletteOpen: boolean;
   /** what is typed in the palette, also before it was there to take it */
@@ -17,6 +19,7 @@ export interface Panels {
 export const panelStore = createStore<Panels>(() => ({
   inspectorOpen: true,
   imageLineOpen: true,
+  imageLineHeight: null,
   imageLineUnit: 'percent',
   paletteOpen: false,
   paletteText: '',
