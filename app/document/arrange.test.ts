@@ -16,6 +16,7 @@ import {
   paste,
   selectAllPlayers,
   spread,
+  turnTo,
 } from './arrange';
 import { addEnsemble, addPlayer, keepCandidate, removeSelected, withTechnique } from './edits';
 import { edit, openSession, sessionStore, undo } from './session-store';
@@ -229,12 +230,12 @@ describe('edits', () => {
     expect(now().arrays[0]?.mix.capsules).toEqual([]);
   });
 
-  it('candidates get the next free letter and do not change with the array', () => {
+  it('candidates keep the name of the array, numbered where it is taken, and do not change with it', () => {
     keepCandidate(pair);
     keepCandidate(pair);
     edit((draft) => void (draft.candidates = draft.candidates.slice(1)));
     keepCandidate(pair);
-    expect(now().candidates.map(({ name }) => name)).toEqual(['B', 'A']);
+    expect(now().candidates.map(({ name }) => name)).toEqual(['Main pair 2', 'Main pair']);
     edit((draft) => {
       const [array] = draft.arrays;
       if (array) array.z = 9;
@@ -257,5 +258,23 @@ describe('edits', () => {
     expect(now().arrays).toHaveLength(1);
     addEnsemble({ ...made, sources: [] }, true);
     expect(now().arrays).toHaveLength(2);
+  });
+});
+
+describe('turning', () => {
+  it('makes every chosen player face a place, in one step', () => {
+    openSession(structuredClone(start));
+    selectMany([
+      { kind: 'source', id: 'a' },
+      { kind: 'source', id: 'b' },
+      { kind: 'array', id: 'm' },
+    ]);
+    turnTo({ x: 0, y: -1 });
+    const facing = () => sessionStore.getState().session?.sources.map((one) => one.facingDeg);
+    const [, , clarinet] = players;
+    // From 2 m left and 2 m upstage that is 135° to the right of upstage.
+    expect(facing()).toEqual([135, 172, clarinet?.facingDeg]);
+    undo();
+    expect(facing()).toEqual(players.map((one) => one.facingDeg));
   });
 });

@@ -1,6 +1,7 @@
 import { sum } from 'd3-array';
 import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
+import { facingTo } from '../../core/ensembles';
 import { freeName, type MicArray, type Session, type Source } from '../../core/session';
 import { wrapDeg } from '../../core/units';
 import { newId } from './new-id';
@@ -26,6 +27,16 @@ export function align(axis: 'x' | 'y' | 'z'): void {
   if (known.length < 2) return;
   const to = mean(known.map((thing) => thing[axis] ?? 0));
   edit((draft) => known.forEach((thing) => placeThing(draft, thing, { [axis]: to })));
+}
+
+/** Every chosen player turns to a place, each where he sits. */
+export function turnTo(at: { x: number; y: number }): void {
+  const ids = new Set((chosen()?.things ?? []).map(({ id }) => id));
+  edit((draft) => {
+    for (const source of draft.sources) {
+      if (ids.has(source.id)) source.facingDeg = facingTo(source, at);
+    }
+  });
 }
 
 /** Even steps between the outermost two, along the axis on which they are farther apart. */

@@ -11,7 +11,7 @@ import {
 } from '../document/session-store';
 import type { Move } from '../document/steps';
 import { handOverTyped } from '../document/typing';
-import { notify } from '../view/notices';
+import { dismissKeyed, notify } from '../view/notices';
 import { keepEntries } from './entries';
 import { clearJournal, readJournals, writeJournal } from './journal';
 import { copyOf } from './library';
@@ -76,6 +76,7 @@ function sayFollowing(): void {
 
 function obey(role: Role): void {
   closeForEditing(role === 'following' ? sayFollowing : null);
+  if (role !== 'following') dismissKeyed('following');
   counted = role === 'following' ? null : 0;
 }
 

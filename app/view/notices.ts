@@ -19,6 +19,13 @@ export function dismiss(id: number): void {
   }));
 }
 
+/** What a message said is no longer so. */
+export function dismissKeyed(key: string): void {
+  noticeStore.setState(({ notices }) => ({
+    notices: notices.filter((notice) => notice.key !== key),
+  }));
+}
+
 /** Says what went wrong with something that was asked for. */
 export function notifyFailure(error: unknown): void {
   notify(error instanceof Error ? error.message : 'That did not work.');

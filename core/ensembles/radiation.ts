@@ -39,3 +39,8 @@ export function offRadiatingSide(
     facingForAxisDeg: wrapDeg(towards - offset),
   };
 }
+
+/** Where a player on the plan has to face to play to a place, in whole degrees, −180 … 180. */
+export function facingTo({ x, y }: { x: number; y: number }, at: { x: number; y: number }): number {
+  return Math.round(wrapDeg(toDeg(Math.atan2(at.x - x, at.y - y)))) || 0;
+}

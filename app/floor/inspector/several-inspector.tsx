@@ -2,6 +2,7 @@ import {
   AlignCenterHorizontal,
   AlignCenterVertical,
   Copy,
+  Crosshair,
   FlipHorizontal2,
   MoveHorizontal,
 } from 'lucide-react';
@@ -9,7 +10,8 @@ import type { ReactNode } from 'react';
 import { SectionFields } from './section-fields';
 import { SectionReadouts } from './section-readouts';
 import { Readout } from '../../parts/fields';
-import { align, copySelected, mirror, mirroredCopy, spread } from '../../document/arrange';
+import { align, copySelected, mirror, mirroredCopy, spread, turnTo } from '../../document/arrange';
+import { useFigures } from '../../figures/figures';
 import { changeSection } from '../../document/edits';
 import { thingsOf, type Thing } from '../../document/things';
 import type { Selection } from '../../view/choice';
@@ -38,6 +40,7 @@ function Between({ a, b }: { a: Thing; b: Thing }) {
 export function SeveralInspector({ selected }: { selected: readonly Selection[] }) {
   const session = useSession();
   const things = thingsOf(session, selected);
+  const { array } = useFigures();
   const [a, b] = things;
   const sectionIds = new Set(
     things.map(({ kind, id }) =>
@@ -68,6 +71,11 @@ export function SeveralInspector({ selected }: { selected: readonly Selection[] 
         <Action run={mirroredCopy}>
           <FlipHorizontal2 size={15} /> Mirrored copy
         </Action>
+        {array && things.some(({ kind }) => kind === 'source') && (
+          <Action run={() => turnTo(array)}>
+            <Crosshair size={15} /> Turn to the array
+          </Action>
+        )}
         <Action run={copySelected}>
           <Copy size={15} /> Copy
         </Action>

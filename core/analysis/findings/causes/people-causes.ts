@@ -1,12 +1,13 @@
 import { capsulesInFrame } from '../../../arrays/capsules';
 import { stripsOf } from '../../../arrays/routing';
 import { instrumentOf } from '../../../ensembles/instruments';
+import { facingTo } from '../../../ensembles/radiation';
 import { looksSteeply } from '../../../localisation/prepared-array';
 import { playersOf } from '../../../prepare/for-whom';
 import { contextOf } from '../../../prepare/context';
 import { enabledArrays } from '../../../session/lists';
 import type { MicArray, Session } from '../../../session/schema';
-import { toDeg, wrapDeg } from '../../../units/guard';
+import { wrapDeg } from '../../../units/guard';
 import { planDistance } from '../../../units/vector';
 import { leadingMain } from '../beside-main';
 import { namesOf, sourcesOf, type Found } from '../finding';
@@ -18,11 +19,6 @@ import { standingOf } from './picture';
 const AWAY_DEG = 120;
 /** Nearer than this nobody has a back to turn, m. */
 const NEAR_M = 0.8;
-
-/** Where somebody would have to face for his instrument to speak to a place. */
-function facingTo({ x, y }: { x: number; y: number }, at: { x: number; y: number }): number {
-  return Math.round(wrapDeg(toDeg(Math.atan2(at.x - x, at.y - y)))) || 0;
-}
 
 /** Players of the main array who play away from it, on its own side of the audience. */
 export function playersAway(session: Session): Found[] {
