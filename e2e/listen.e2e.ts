@@ -205,6 +205,14 @@ test('five hundred players sound soon, and the page stays free', async ({ bench,
     'While something is dragged every section sounds from its middle.',
   );
   await page.keyboard.press('Escape');
+  // Whom to hear, out of so many, is typed.
+  const who = page.getByLabel('Who is heard');
+  await who.fill('player 77');
+  await who.press('Enter');
+  await expect(who).toHaveValue('Player 77 alone');
+  await who.fill('every');
+  await who.press('Enter');
+  await expect(who).toHaveValue('everybody');
   const blocked = await page.evaluate(
     () => (globalThis as unknown as { long: number[] }).long.filter((ms) => ms > 1000).length,
   );

@@ -9,6 +9,7 @@ import { Readout } from '../parts/fields';
 import { GLOSSARY } from '../parts/glossary';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
+import { editHall } from '../document/edits';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { Surfaces } from './surfaces';
@@ -26,7 +27,7 @@ function Datum() {
       optional
       about={GLOSSARY.datum}
       onCommit={(value) =>
-        edit((draft) => {
+        editHall((draft) => {
           const known = draft.venue.origin ?? { x: 0, y: 0 };
           draft.venue.origin = value === null ? null : { ...known, [axis]: value };
         })
@@ -66,7 +67,7 @@ export function HallPage() {
       kind={room}
       value={venue[name]}
       optional
-      onCommit={(value) => edit((draft) => void (draft.venue[name] = value))}
+      onCommit={(value) => editHall((draft) => void (draft.venue[name] = value))}
     />
   );
   const bands = venue.rt60S !== null && typeof venue.rt60S !== 'number';

@@ -1,9 +1,10 @@
 import { microphoneName as inputName } from '../../core/arrays';
 import { fieldKey } from '../view/validity';
 import { CircleCheck, CircleX, Download, Upload } from 'lucide-react';
+import { current } from 'immer';
 import { useState } from 'react';
 import { type Pattern, PATTERN_NAMES } from '../../core/acoustics';
-import { allowedByKit, assignKit, ofKind, patternWord, starterKit } from '../../core/kit';
+import { allowedByKit, assignKit, ofKind, completedKit, patternWord } from '../../core/kit';
 import type { Microphone } from '../../core/session';
 import { Menu } from '../parts/menu';
 import { QuantityField } from '../parts/quantity-field';
@@ -301,7 +302,7 @@ function Microphones() {
         ) : (
           <button
             className="btn btn-sm btn-primary font-normal"
-            onClick={() => edit((draft) => void (draft.kit = starterKit()))}
+            onClick={() => edit((draft) => void (draft.kit = completedKit(current(draft.kit))))}
           >
             Begin with a starter kit
           </button>

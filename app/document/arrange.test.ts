@@ -18,10 +18,18 @@ import {
   spread,
   turnTo,
 } from './arrange';
-import { addEnsemble, addPlayer, keepCandidate, removeSelected, withTechnique } from './edits';
+import {
+  addEnsemble,
+  addPlayer,
+  editHall,
+  keepCandidate,
+  removeSelected,
+  withTechnique,
+} from './edits';
 import { edit, openSession, sessionStore, undo } from './session-store';
 import { placeThing, removeThings, settle, thingOf, thingsOf } from './things';
 import { choiceStore, selectMany } from '../view/choice';
+import { noticeStore } from '../view/notices';
 
 const players = [
   newSource({ id: 'a', name: 'Flute', x: -2, y: 1, z: 1.2, facingDeg: 150 }),
@@ -276,5 +284,28 @@ describe('turning', () => {
     expect(facing()).toEqual([135, 172, clarinet?.facingDeg]);
     undo();
     expect(facing()).toEqual(players.map((one) => one.facingDeg));
+  });
+});
+
+describe('a smaller hall', () => {
+  it('says who is outside of it, and brings them in', () => {
+    openSession(structuredClone(start));
+    noticeStore.setState({ notices: [] });
+    editHall((draft) => void (draft.venue.heightM = 2.5));
+    // Without the place of the datum only the ceiling is known.
+    expect(noticeStore.getState().notices.map(({ text }) => text)).toEqual([
+      'Main pair is outside of the hall now.',
+    ]);
+    noticeStore.getState().notices[0]?.action?.run();
+    expect(sessionStore.getState().session?.arrays[0]?.z).toBe(2.2);
+    editHall((draft) => {
+      Object.assign(draft.venue, { widthM: 3, depthM: 20, origin: { x: 1.5, y: 10 } });
+    });
+    expect(noticeStore.getState().notices.map(({ text }) => text)).toContain(
+      '2 players are outside of the hall now.',
+    );
+    const said = noticeStore.getState().notices.length;
+    editHall((draft) => void (draft.venue.widthM = 30));
+    expect(noticeStore.getState().notices.length).toBe(said);
   });
 });

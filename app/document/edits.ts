@@ -1,5 +1,5 @@
 import { current } from 'immer';
-import { broughtIn } from '../../core/analysis/room';
+import { broughtIn, outsideHall } from '../../core/analysis/room';
 import { onSideOf, standardOf, stripsOf, type ChannelStrip } from '../../core/arrays';
 import { rearranged, type Ensemble } from '../../core/ensembles';
 import {
@@ -107,6 +107,36 @@ export const changeEquipment =
 /** An edit that says what it did and offers to take it back; nothing is said if it was refused. */
 export function editSaying(text: string, recipe: Recipe): void {
   if (edit(recipe)) notify(text, { label: 'Undo', run: () => void undo() });
+}
+
+const countOf = (list: readonly { name: string }[], what: string): string[] => {
+  const [one] = list;
+  if (!one) return [];
+  return [list.length === 1 ? one.name : `${list.length} ${what}`];
+};
+
+/** Everybody and everything in the hall again, 0.3 m clear of its walls. */
+const bringInside: Recipe = (draft) => {
+  for (const thing of [...draft.sources, ...draft.arrays])
+    Object.assign(thing, broughtIn(draft, thing));
+};
+
+/** A change of the hall itself: who stands outside of it then is said at once, and can be brought in. */
+export function editHall(recipe: Recipe): void {
+  const before = sessionStore.getState().session;
+  if (!edit(recipe) || !before) return;
+  const { session } = sessionStore.getState();
+  if (!session) return;
+  const [was, is] = [outsideHall(before), outsideHall(session)];
+  const more = is.sources.length + is.arrays.length - was.sources.length - was.arrays.length;
+  if (more <= 0) return;
+  const who = [...countOf(is.sources, 'players'), ...countOf(is.arrays, 'arrays')];
+  const several = is.sources.length + is.arrays.length > 1;
+  notify(
+    `${who.join(' and ')} ${several ? 'are' : 'is'} outside of the hall now.`,
+    { label: several ? 'Bring them inside' : 'Bring it inside', run: () => void edit(bringInside) },
+    'outside',
+  );
 }
 
 function freeSpot(session: Session): { x: number; y: number } {

@@ -1,3 +1,4 @@
+import { useId, useState } from 'react';
 import { useStore } from 'zustand';
 import { heardArrays } from '../../core/analysis';
 import { setSolo, setSoloArrays } from '../audio/actions';
@@ -26,6 +27,66 @@ interface ChoiceProps {
 const same = (ids: readonly string[], others: readonly string[]): boolean =>
   ids.join(' ') === others.join(' ');
 
+/** More than this nobody looks through: the name is typed. */
+const LIST_AT_MOST = 24;
+
+interface TypedProps {
+  label: string;
+  entries: readonly { text: string; pick: () => void }[];
+  /** what is chosen */
+  now: string;
+}
+
+/** One of many by typing a part of its name: Enter takes the first that has it. */
+function Typed({ label, entries, now }: TypedProps) {
+  const list = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const take = (field: HTMLInputElement, entry: TypedProps['entries'][number] | undefined) => {
+    if (!entry) return;
+    entry.pick();
+    setTyped(null);
+    field.blur();
+  };
+  return (
+    <>
+      <input
+        aria-label={label}
+        title="Type a part of a name"
+        list={list}
+        autoComplete="off"
+        className="input input-xs w-36"
+        placeholder={now}
+        value={typed ?? now}
+        onFocus={() => setTyped('')}
+        onBlur={() => setTyped(null)}
+        onChange={(event) => {
+          const { value } = event.currentTarget;
+          setTyped(value);
+          take(
+            event.currentTarget,
+            entries.find(({ text }) => text === value),
+          );
+        }}
+        onKeyDown={(event) => {
+          const part = (typed ?? '').trim().toLowerCase();
+          if (event.key === 'Escape') event.currentTarget.blur();
+          if (event.key !== 'Enter' || part === '') return;
+          take(
+            event.currentTarget,
+            entries.find(({ text }) => text.toLowerCase().startsWith(part)) ??
+              entries.find(({ text }) => text.toLowerCase().includes(part)),
+          );
+        }}
+      />
+      <datalist id={list}>
+        {entries.map(({ text }) => (
+          <option key={text} value={text} />
+        ))}
+      </datalist>
+    </>
+  );
+}
+
 /** All, one of them alone, or all without one. */
 function Choice({ label, all, options, alone, without, choose }: ChoiceProps) {
   const keyOf = (wanted: readonly string[]): string =>
@@ -35,6 +96,18 @@ function Choice({ label, all, options, alone, without, choose }: ChoiceProps) {
     : without.length > 0
       ? `without ${keyOf(without)}`
       : ALL;
+  if (options.length > LIST_AT_MOST) {
+    const entries = [
+      { text: all, pick: () => choose(null) },
+      ...options.flatMap(({ name, ids }) => [
+        { text: `${name} alone`, pick: () => choose(ids) },
+        { text: `without ${name}`, pick: () => choose(null, ids) },
+      ]),
+    ];
+    const named = options.find(({ ids }) => same(ids, alone ?? without))?.name;
+    const now = named === undefined ? all : alone ? `${named} alone` : `without ${named}`;
+    return <Typed label={label} entries={entries} now={now} />;
+  }
   return (
     <select
       aria-label={label}

@@ -70,14 +70,19 @@ function within(low: number, high: number, value: number): number | null {
 
 /**
  * The coordinates that have to change for a point to be in the hall, 0.3 m clear of its walls; none
- * where it is inside, or where the hall is not known.
+ * where it is inside, or where the hall is not known. Of a hall whose place is not known only the
+ * ceiling counts.
  */
 export function broughtIn(
   session: Pick<Session, 'venue'>,
   { x, y, z }: Vec3,
 ): { x?: number; y?: number; z?: number } {
   const room = shoeboxOf(session);
-  if (!room) return {};
+  const { heightM } = session.venue;
+  if (!room) {
+    const inZ = heightM === null || z < 0 ? null : within(0, heightM, z);
+    return inZ === null ? {} : { z: inZ };
+  }
   const { min, max } = room;
   const [inX, inY, inZ] = [
     within(min.x, max.x, x),
@@ -89,6 +94,15 @@ export function broughtIn(
     ...(inY === null ? {} : { y: inY }),
     ...(inZ === null ? {} : { z: inZ }),
   };
+}
+
+/** Players and arrays that are not in the hall, as far as it is known. */
+export function outsideHall({ venue, sources, arrays }: Session): {
+  sources: Source[];
+  arrays: MicArray[];
+} {
+  const out = (at: Vec3): boolean => Object.keys(broughtIn({ venue }, at)).length > 0;
+  return { sources: sources.filter(out), arrays: arrays.filter(out) };
 }
 
 /**

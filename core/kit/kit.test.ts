@@ -6,6 +6,7 @@ import {
   assignKit,
   fronts,
   missingForKit,
+  completedKit,
   starterKit,
   unknownFronts,
 } from '.';
@@ -121,5 +122,18 @@ describe('where a microphone’s front is', () => {
 
   it('is known of the whole starter kit', () => {
     expect(starterKit().microphones.map(addressOf)).not.toContain(null);
+  });
+});
+
+describe('a starter kit', () => {
+  it('fills what is not said, and leaves what is', () => {
+    const empty = sessionFrom({}).kit;
+    expect(completedKit(empty)).toEqual(starterKit());
+    const { stands } = sessionFrom({
+      kit: { stands: [{ id: 's', name: 'Tall one', count: 1, maxHeightM: 5 }] },
+    }).kit;
+    const own = completedKit({ ...empty, stands });
+    expect(own.stands.map(({ name }) => name)).toEqual(['Tall one']);
+    expect(own.microphones).toEqual(starterKit().microphones);
   });
 });
