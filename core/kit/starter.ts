@@ -110,9 +110,7 @@ export function starterKit(): Kit {
 /** The starter kit for all that a kit does not say yet; what was listed already stays. */
 export function completedKit(own: Kit): Kit {
   const empty = sessionFrom({}).kit;
-  const said = (key: keyof Kit): boolean => JSON.stringify(own[key]) !== JSON.stringify(empty[key]);
-  const kept = Object.keys(own).flatMap((key) =>
-    said(key as keyof Kit) ? [[key, own[key as keyof Kit]]] : [],
-  );
-  return { ...starterKit(), ...(Object.fromEntries(kept) as Partial<Kit>) };
+  const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+  const said = Object.entries(own).filter(([key, value]) => !same(value, empty[key]));
+  return { ...starterKit(), ...Object.fromEntries(said) };
 }
