@@ -7,7 +7,7 @@ import { speedOfSound } from '../core/units/sound';
 import { captured, imported, playing, seek, type Captured } from './listening';
 import { expect, test } from './workbench';
 
-test.describe.configure({ timeout: 90_000 });
+test.describe.configure({ timeout: 150_000 });
 
 test('takes change at the same sample, without a gap, while the page is blocked', async ({
   bench,

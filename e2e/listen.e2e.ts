@@ -3,7 +3,7 @@ import { demoSession } from '../core/demo';
 import { captured, heard, imported, levelDb, playing, seek, type Captured } from './listening';
 import { expect, test } from './workbench';
 
-test.describe.configure({ timeout: 90_000 });
+test.describe.configure({ timeout: 150_000 });
 
 test('Space plays each demo and stops it, from every station', async ({ bench, page }) => {
   await bench.openDemo();
