@@ -1,4 +1,3 @@
-import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
@@ -6,8 +5,6 @@ export default defineConfig({
     // Two loaded cores must not fail a test that is right; hangs are guarded by CPU time.
     testTimeout: 60_000,
     hookTimeout: 60_000,
-    // On two cores one worker alone would leave half of the machine idle for most of the run.
-    maxWorkers: Math.max(2, availableParallelism() - 1),
     environment: 'node',
     setupFiles: ['core/test-setup.ts'],
     projects: [
