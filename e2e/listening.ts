@@ -51,7 +51,7 @@ export const heard = (page: Page) => page.getByRole('status', { name: 'What is h
 /** Playing, with everything made that is to be heard. */
 export async function playing(page: Page): Promise<void> {
   await expect(heard(page)).toHaveText(/^simulation/, { timeout: 20_000 });
-  await expect(heard(page)).not.toContainText('being made', { timeout: 20_000 });
+  await expect(heard(page)).not.toContainText('being made', { timeout: 45_000 });
 }
 
 export async function imported({ page }: Workbench, session: Session): Promise<void> {
