@@ -50,7 +50,8 @@ function CandidateName({ id, name }: { id: string | null; name: string }) {
     <input
       aria-label={`Name of ${name}`}
       title={name}
-      className="value-input w-full! text-left! font-semibold"
+      className="value-input -ml-1 w-auto! px-1! text-left! font-semibold"
+      size={Math.min(24, Math.max(6, own.length))}
       maxLength={200}
       key={own}
       defaultValue={own}
@@ -182,7 +183,7 @@ export function ComparePage({ array }: { array: MicArray }) {
             {list.map(({ entry }) => (
               <th key={entry.id ?? 'now'} className="min-w-40">
                 {entry.kind === 'candidate' ? (
-                  <span className="flex items-baseline gap-2">
+                  <span className="flex items-baseline gap-1">
                     <CandidateName id={entry.id} name={entry.name} />
                     <span className="text-muted font-normal">(kept)</span>
                   </span>
