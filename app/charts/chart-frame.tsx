@@ -12,6 +12,8 @@ interface Props {
   header: readonly string[];
   rows: readonly (readonly Cell[])[];
   children: ReactNode;
+  /** as high as the page leaves room for */
+  fill?: boolean;
 }
 
 /** As fine as a tape, a protractor or a meter shows it, by the unit at the end of a heading. */
@@ -30,7 +32,7 @@ function cellText(cell: Cell, heading = ''): string {
 }
 
 /** A chart with its figures as a table, and both as files. */
-export function ChartFrame({ title, about, formula, header, rows, children }: Props) {
+export function ChartFrame({ title, about, formula, header, rows, children, fill }: Props) {
   const [asTable, setAsTable] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const heading = useId();
@@ -41,7 +43,10 @@ export function ChartFrame({ title, about, formula, header, rows, children }: Pr
     </button>
   );
   return (
-    <section aria-labelledby={heading} className="min-w-0">
+    <section
+      aria-labelledby={heading}
+      className={fill ? 'flex min-h-full min-w-0 flex-col' : 'min-w-0'}
+    >
       <div className="flex items-baseline gap-2">
         <h2 id={heading} className="flex-1 text-[14px]">
           {title}
@@ -92,7 +97,12 @@ export function ChartFrame({ title, about, formula, header, rows, children }: Pr
           </table>
         </div>
       ) : (
-        <div ref={frame} role="group" aria-labelledby={heading}>
+        <div
+          ref={frame}
+          role="group"
+          aria-labelledby={heading}
+          className={fill ? 'flex min-h-0 flex-1 flex-col' : ''}
+        >
           {children}
         </div>
       )}

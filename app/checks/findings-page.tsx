@@ -1,3 +1,4 @@
+import { CheckField } from '../parts/fields';
 import { CircleCheck } from 'lucide-react';
 import { useState, type KeyboardEvent } from 'react';
 import { RULES, type Finding, type Severity } from '../../core/analysis';
@@ -96,15 +97,11 @@ function Filters({ shown, findings, onChange }: FilterProps) {
       </select>
       {choice('Array', 'arrayId', 'every array', about('arrayIds', arrays))}
       {choice('Player', 'sourceId', 'every player', about('sourceIds', sources))}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-xs"
-          checked={shown.byPlayer}
-          onChange={(event) => onChange({ ...shown, byPlayer: event.currentTarget.checked })}
-        />
-        By player
-      </label>
+      <CheckField
+        label="By player"
+        value={shown.byPlayer}
+        onChange={(byPlayer) => onChange({ ...shown, byPlayer })}
+      />
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { CheckField } from '../parts/fields';
 import { useState } from 'react';
 import { reachMatrix, type ReachCell } from '../../core/analysis';
 import { microphoneName } from '../../core/arrays';
@@ -72,15 +73,7 @@ export function MatrixPage() {
       <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
         <legend className="text-muted pb-1">Microphones of</legend>
         {session.arrays.map(({ id, name }) => (
-          <label key={id} className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={!left.has(id)}
-              onChange={() => toggle(id)}
-            />
-            {name}
-          </label>
+          <CheckField key={id} label={name} value={!left.has(id)} onChange={() => toggle(id)} />
         ))}
       </fieldset>
       {columns.length === 0 ? (

@@ -1,3 +1,4 @@
+import { CheckField } from '../parts/fields';
 import { Layers, Magnet, Ruler } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type FloorLayers, type FloorView, chooseTool, toolStore } from '../view/floor-tools';
@@ -35,25 +36,18 @@ function LayersMenu() {
       {() => (
         <div className="dropdown-content border-hairline bg-base-200 z-20 w-64 rounded-[3px] border p-3">
           {LAYERS.map(([name, label]) => (
-            <label key={name} className="flex items-center gap-2 py-1">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                checked={layers[name]}
-                onChange={(event) => set({ [name]: event.currentTarget.checked })}
-              />
-              {label}
-            </label>
-          ))}
-          <label className="flex items-center gap-2 py-1">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={layers.grid === 'square'}
-              onChange={(event) => set({ grid: event.currentTarget.checked ? 'square' : 'polar' })}
+            <CheckField
+              key={name}
+              label={label}
+              value={layers[name]}
+              onChange={(shown) => set({ [name]: shown })}
             />
-            Squares instead of rings and spokes
-          </label>
+          ))}
+          <CheckField
+            label="Squares instead of rings and spokes"
+            value={layers.grid === 'square'}
+            onChange={(square) => set({ grid: square ? 'square' : 'polar' })}
+          />
         </div>
       )}
     </Menu>

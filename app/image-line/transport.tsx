@@ -1,3 +1,4 @@
+import { capitalised } from '../../core/units';
 import { Headphones, Info, Pause, Play } from 'lucide-react';
 import { memo, useEffect, useRef, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
@@ -210,8 +211,6 @@ function About() {
     </Menu>
   );
 }
-
-const capitalised = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** Hearing the plan: play, the bow of time, whom, which, and how. */
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {

@@ -189,3 +189,24 @@ export function Readout({ label, number, unit = '' }: ReadoutProps) {
     </div>
   );
 }
+
+interface CheckProps {
+  label: string;
+  value: boolean;
+  onChange: (value: boolean) => void;
+}
+
+/** Something that is shown or not. */
+export function CheckField({ label, value, onChange }: CheckProps) {
+  return (
+    <label className="flex cursor-pointer items-center gap-2 py-1">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={value}
+        onChange={(event) => onChange(event.currentTarget.checked)}
+      />
+      {label}
+    </label>
+  );
+}

@@ -8,6 +8,7 @@ import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
 import { createAnalyser } from '../../core/analysis/analyser';
 import { solvedAndRanked } from '../../core/analysis/solved';
+import { pairFields } from '../../core/analysis/pair-fields';
 import { tradeMap } from '../../core/localisation/trade-map';
 import { settledOn } from '../../core/prepare/settle';
 import type { Session } from '../../core/session/schema';
@@ -47,6 +48,8 @@ function without(session: Session, ids: readonly string[]): Session {
 const WORK: { [T in TaskName]: Work<T> } = {
   tradeMap: ({ pattern, spacingsM, anglesDeg, speed }) =>
     tradeMap(pattern, spacingsM, anglesDeg, speed),
+  pairFields: ({ session, array, pair, mostM, anglesDeg }) =>
+    pairFields(session, array, pair, mostM, anglesDeg),
   *solve({ session: copy, arrayId, wanted }) {
     const session = settled(copy);
     const array = session.arrays.find(({ id }) => id === arrayId);

@@ -8,6 +8,8 @@ import type { MonoRow } from '../../core/analysis/mono-table';
 import type { RecommendationResult } from '../../core/analysis/recommend/recommend';
 import type { ToleranceResult } from '../../core/analysis/tolerance';
 import type { JudgedSolution } from '../../core/analysis/solved';
+import type { FieldRow } from '../../core/analysis/pair-fields';
+import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
 import type { RenderOptions } from '../../core/audio/render/plan';
@@ -18,6 +20,17 @@ export interface Tasks {
   tradeMap: {
     ask: { pattern: Pattern; spacingsM: number[]; anglesDeg: number[]; speed: number };
     answer: TradeMap;
+  };
+  /** what spacing and angle of a pair make of the picture of its players, in rows of one angle */
+  pairFields: {
+    ask: {
+      session: Pick<Session, 'sources' | 'brief' | 'settings' | 'venue'>;
+      array: MicArray;
+      pair: PairTechnique;
+      mostM: number;
+      anglesDeg: number[];
+    };
+    answer: FieldRow[];
   };
   solve: {
     ask: { session: Session; arrayId: string; wanted: Wanted };

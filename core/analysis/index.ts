@@ -13,6 +13,8 @@ export * from './spill';
 export * from './mix';
 export * from './mono-table';
 export * from './nearest-mid-side';
+export * from './pair-fields';
+export * from './picture-text';
 export * from './reach-matrix';
 export * from './room';
 export * from './seat-table';
@@ -21,8 +23,10 @@ export * from './summary';
 export * from './sweep';
 export * from './tolerance';
 export {
+  customaryStretches,
   recommend,
   recommendInSteps,
+  type CustomaryStretch,
   type Recommendation,
   PART_WORDS,
   type RecommendationResult,

@@ -1,3 +1,4 @@
+import { capitalised } from '../units/format';
 import type { Source } from '../session/schema';
 
 /** A section of the ensemble by name; a player without one stands alone. */
@@ -74,7 +75,7 @@ function usualShort(name: string, size: number): string {
   const [, words = name, number = ''] = NUMBERED.exec(name) ?? [];
   const known = SCORE_WORDS.find(([word]) => word.test(words.trim().toLowerCase()))?.[1];
   const start = known ?? words.trim().slice(0, size);
-  const capital = start.charAt(0).toUpperCase() + start.slice(1);
+  const capital = capitalised(start);
   return number === '' ? capital : `${capital} ${number}`;
 }
 

@@ -3,6 +3,7 @@ import { BOUNDS } from '../session/bounds';
 import { newSource } from '../session/create';
 import { nameWith } from '../session/names';
 import type { Session, Source } from '../session/schema';
+import { capitalised } from '../units/format';
 import { powerDb } from '../units/guard';
 import { clamp } from '../units/numbers';
 import { anatomyOf, floorUnder, onPlan, sizeOf, type PartPlace } from './anatomy';
@@ -19,7 +20,6 @@ const power = (db: number): number => 10 ** (db / 10);
 
 /** "timpano 2" is a timpano. */
 const kindOfPiece = (kind: string): string => kind.replace(/ \d+$/, '');
-const capital = (name: string): string => `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
 
 /** Can a player's set of instruments be taken apart? */
 export const hasPieces = (source: Pick<Source, 'kind'>): boolean =>
@@ -43,7 +43,7 @@ export function splitIntoPieces(source: Source, idOf: () => string): Source[] {
     return newSource({
       id: idOf(),
       kind: known?.kind ?? kind,
-      name: nameWith('', capital(kind)),
+      name: nameWith('', capitalised(kind)),
       group: source.group || source.name,
       x: round(at.x),
       y: round(at.y),
@@ -87,7 +87,9 @@ export function joinedPieces(pieces: readonly Source[]): Source | null {
     ends: known?.ends ? { ...known.ends } : null,
   });
   // Each piece says where the middle of the set would be; what was moved apart counts as a share.
-  const usual = new Map((anatomyOf(of)?.pieces ?? []).map((piece) => [capital(piece.kind), piece]));
+  const usual = new Map(
+    (anatomyOf(of)?.pieces ?? []).map((piece) => [capitalised(piece.kind), piece]),
+  );
   const middles = pieces.map((piece) => {
     const known =
       usual.get(piece.name) ?? [...usual.values()].find(({ kind }) => kind === piece.kind);

@@ -168,3 +168,7 @@ export function panText(pan: number): string {
   if (Math.abs(pan) < 0.005) return 'centre';
   return `${formatNumber(Math.abs(pan) * 100, 0)} % ${pan < 0 ? 'L' : 'R'}`;
 }
+
+/** Words as a sentence begins. */
+export const capitalised = (words: string): string =>
+  words.charAt(0).toUpperCase() + words.slice(1);

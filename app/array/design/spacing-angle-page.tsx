@@ -1,362 +1,217 @@
-import { useDrag } from '@use-gesture/react';
-import { useMemo, type KeyboardEvent } from 'react';
-import { STANDARDS } from '../../../core/arrays';
+import { useMemo, useState } from 'react';
 import { patternAOf, type Pattern } from '../../../core/acoustics';
 import {
-  farField,
-  isoLines,
-  prepareArray,
-  recordingAngles,
-  speakingModel,
-} from '../../../core/localisation';
+  asPair,
+  contextOf,
+  judgePicture,
+  nearestFit,
+  pictureText,
+  VERDICT_WORDS,
+  type FieldRow,
+} from '../../../core/analysis';
+import { farField, prepareArray, recordingAngles, speakingModel } from '../../../core/localisation';
+import { playersOf } from '../../../core/prepare/for-whom';
 import type { MicArray, SessionTechnique } from '../../../core/session';
-import { clamp, angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
+import { angleText, capitalised, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
-import { Readout } from '../../parts/fields';
-import { patternWords } from '../../parts/technique-text';
-import { useSize } from '../../parts/use-size';
-import { setTechnique, withTechnique } from '../../document/edits';
-import { useFigures } from '../../figures/figures';
-import { useSessionGesture } from '../../document/use-session-gesture';
+import { setTechnique } from '../../document/edits';
 import { useSession } from '../../document/use-session';
+import { useFigures } from '../../figures/figures';
+import { useSettled } from '../../figures/use-settled';
+import { CheckField } from '../../parts/fields';
+import { patternWords } from '../../parts/technique-text';
 import { useTask } from '../../workers/use-task';
+import { Contours } from './contours';
+import { FieldsDrawing, MOST_DEG } from './fields-drawing';
 
 type Pair = Extract<SessionTechnique, { kind: 'pair' }>;
 
-const COLUMNS = 121;
-const ROWS = 91;
-const MOST_DEG = 180;
-const LEVELS_DEG = [15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 110];
-const PAD = { left: 52, right: 16, top: 10, bottom: 38 };
-
-interface Grid {
-  spacingsM: number[];
-  anglesDeg: number[];
+/** A spacing that holds the present pair with room to move, in coarse steps, m. */
+function mostSpacing(pattern: Pattern, spacingM: number): number {
+  const usual = patternAOf(pattern) > 0.9 ? 1.2 : 0.6;
+  if (spacingM <= usual) return usual;
+  return Math.min(50, Math.ceil(Math.ceil(spacingM * 2) * 0.75));
 }
 
-/** Spacings up to a width that holds the present pair with room to move. */
-function gridFor(pattern: Pattern, spacingM: number): Grid {
-  const wide = patternAOf(pattern) > 0.9 ? 1.2 : 0.6;
-  const most = spacingM > wide ? Math.ceil(spacingM * 1.5) : wide;
-  return {
-    spacingsM: Array.from({ length: COLUMNS }, (_, i) => (most * i) / (COLUMNS - 1)),
-    anglesDeg: Array.from({ length: ROWS }, (_, i) => (MOST_DEG * i) / (ROWS - 1)),
-  };
+/** So many players are looked at on a fine grid of angles, more on a coarse one. */
+const MANY = 80;
+const anglesFor = (players: number): number[] => {
+  const stepDeg = players > MANY ? 7.5 : 3;
+  return Array.from({ length: MOST_DEG / stepDeg + 1 }, (_, i) => i * stepDeg);
+};
+
+/** The fields of a pair where it stands: asked anew when anything but its own two figures changed. */
+function useFields(array: MicArray, pair: Pair, mostM: number) {
+  const { sources, brief, settings, venue } = useSession();
+  const { pattern } = pair;
+  const { x, y, z, aimDeg, tiltDeg, role, mix, for: whom } = array;
+  const asked = useMemo(() => {
+    const technique: Pair = { kind: 'pair', pattern, spacingM: 0, includedAngleDeg: 0 };
+    return {
+      session: { sources, brief, settings, venue },
+      array: { ...array, x, y, z, aimDeg, tiltDeg, role, mix, for: whom, technique },
+      pair: technique,
+      mostM,
+      anglesDeg: anglesFor(sources.length),
+    };
+    // The array's own spacing and angle are what the fields are about.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [
+    sources,
+    brief,
+    settings.model,
+    venue,
+    pattern,
+    x,
+    y,
+    z,
+    aimDeg,
+    tiltDeg,
+    role,
+    mix,
+    whom,
+    mostM,
+  ]);
+  return useTask('pairFields', useSettled(asked, 80));
 }
 
-interface Scales {
-  toX: (spacingM: number) => number;
-  toY: (deg: number) => number;
-  fromX: (px: number) => number;
-  fromY: (py: number) => number;
-}
-
-function scalesOf(mostM: number, width: number, height: number): Scales {
-  const w = width - PAD.left - PAD.right;
-  const h = height - PAD.top - PAD.bottom;
-  return {
-    toX: (m) => PAD.left + (m / mostM) * w,
-    toY: (deg) => PAD.top + h - (deg / MOST_DEG) * h,
-    fromX: (px) => ((px - PAD.left) / w) * mostM,
-    fromY: (py) => ((PAD.top + h - py) / h) * MOST_DEG,
-  };
-}
-
-interface IsoLine {
-  level: number;
-  path: string;
-  label: { x: number; y: number } | null;
-}
-
-/** One iso-line as a path; its label stands in the middle of its longest run. */
-function isoLine(
-  halves: Float32Array,
-  level: number,
-  grid: Grid,
-  scales: Scales,
-  /** where along its longest run the label stands, 0 … 1 */
-  at = 0.5,
-): IsoLine {
-  const [stepM = 0, stepDeg = 0] = [grid.spacingsM[1], grid.anglesDeg[1]];
-  const runs = isoLines(halves, COLUMNS, level).map((line) =>
-    line.map(({ column, row }) => ({
-      x: scales.toX(column * stepM),
-      y: scales.toY(row * stepDeg),
-    })),
-  );
-  const path = runs
-    .map((run) => `M${run.map(({ x, y }) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`)
-    .join('');
-  const [longest = []] = [...runs].sort((a, b) => b.length - a.length);
-  return { level, path, label: longest[Math.floor(longest.length * at)] ?? null };
-}
-
-interface MapProps {
+/** What the present pair makes of the picture, and the nearest one that fits. */
+function Answer({
+  array,
+  pair,
+  rows,
+  mostM,
+}: {
   array: MicArray;
   pair: Pair;
-  grid: Grid;
-  halves: Float32Array;
-  /** half of the angle that the ensemble subtends, or null */
-  wantedDeg: number | null;
-}
-
-function TradeDrawing({ array, pair, grid, halves, wantedDeg }: MapProps) {
-  const [box, { width }] = useSize<HTMLDivElement>();
-  const height = 400;
-  const most = grid.spacingsM[COLUMNS - 1] ?? 1;
-  const { units } = useSession().settings;
-  const scales = useMemo(() => scalesOf(most, width, height), [most, width]);
-  const gesture = useSessionGesture();
-  const lines = useMemo(
-    () => (width > 0 ? LEVELS_DEG.map((level) => isoLine(halves, level, grid, scales)) : []),
-    [halves, grid, scales, width],
+  rows: readonly FieldRow[] | null;
+  mostM: number;
+}) {
+  const session = useSession();
+  const { speed } = contextOf(session);
+  const judgement = useMemo(() => judgePicture(session, array), [session, array]);
+  const rested = useSettled(session, 200);
+  const near = useMemo(
+    () =>
+      rows && judgement.verdict !== 'fits' && rested === session
+        ? nearestFit(session, array, pair, rows, mostM)
+        : null,
+    [rows, judgement, rested, session, array, pair, mostM],
   );
-  const wanted = useMemo(
-    () => (width > 0 && wantedDeg !== null ? isoLine(halves, wantedDeg, grid, scales, 0.22) : null),
-    [halves, wantedDeg, grid, scales, width],
-  );
-  const at = (spacingM: number, deg: number): SessionTechnique => ({
-    ...pair,
-    spacingM: Math.round(clamp(spacingM, 0, most) * 1000) / 1000,
-    includedAngleDeg: Math.round(clamp(deg, 0, MOST_DEG) * 10) / 10,
-  });
-  const bind = useDrag(
-    ({ first, last, canceled, event, tap, xy: [clientX, clientY] }) => {
-      if (tap) return;
-      const frame = box.current?.getBoundingClientRect();
-      const technique = at(
-        scales.fromX(clientX - (frame?.left ?? 0)),
-        scales.fromY(clientY - (frame?.top ?? 0)),
-      );
-      gesture.step({ first, last, canceled, event }, withTechnique(array, technique));
-    },
-    { filterTaps: true, pointer: { keys: false } },
-  );
-  function onKeyDown(event: KeyboardEvent) {
-    const step = {
-      ArrowLeft: [-0.001, 0],
-      ArrowRight: [0.001, 0],
-      ArrowUp: [0, 1],
-      ArrowDown: [0, -1],
-    }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const size = event.shiftKey ? 10 : 1;
-    setTechnique(
-      array,
-      at(pair.spacingM + (step[0] ?? 0) * size, pair.includedAngleDeg + (step[1] ?? 0) * size),
-    );
-  }
-  const ticksM = Array.from({ length: 7 }, (_, i) => (most * i) / 6);
-  const [px, py] = [scales.toX(pair.spacingM), scales.toY(pair.includedAngleDeg)];
+  const { units } = session.settings;
+  const players = playersOf(array, session.sources, speed).length;
   return (
-    <div ref={box} style={{ height }} className="touch-none">
-      {width > 0 && (
-        <svg width={width} height={height} className="block">
-          {ticksM.map((m, i) => (
-            <g key={m}>
-              <line
-                x1={scales.toX(m)}
-                x2={scales.toX(m)}
-                y1={PAD.top}
-                y2={height - PAD.bottom}
-                stroke="var(--hairline)"
-              />
-              <text
-                x={scales.toX(m)}
-                y={height - PAD.bottom + 16}
-                textAnchor={i === ticksM.length - 1 ? 'end' : 'middle'}
-                fontSize={11.5}
-                fill="var(--muted)"
-              >
-                {lengthText(m, units, 'bar')}
-              </text>
-            </g>
-          ))}
-          {[0, 30, 60, 90, 120, 150, 180].map((deg) => (
-            <g key={deg}>
-              <line
-                x1={PAD.left}
-                x2={width - PAD.right}
-                y1={scales.toY(deg)}
-                y2={scales.toY(deg)}
-                stroke="var(--hairline)"
-              />
-              <text
-                x={PAD.left - 8}
-                y={scales.toY(deg) + 4}
-                textAnchor="end"
-                fontSize={11.5}
-                fill="var(--muted)"
-              >
-                {deg}°
-              </text>
-            </g>
-          ))}
-          <text
-            x={(PAD.left + width) / 2}
-            y={height - 4}
-            textAnchor="middle"
-            fontSize={12}
-            fill="var(--muted)"
-          >
-            spacing of the capsules
-          </text>
-          <text
-            transform={`translate(12 ${height / 2}) rotate(-90)`}
-            textAnchor="middle"
-            fontSize={12}
-            fill="var(--muted)"
-          >
-            included angle
-          </text>
-          {lines.map(({ level, path, label }) => (
-            <g key={level}>
-              <path d={path} fill="none" stroke="var(--muted)" strokeWidth={1} />
-              {label && (
-                <text
-                  x={label.x}
-                  y={label.y + 4}
-                  textAnchor="middle"
-                  fontSize={11.5}
-                  fill="var(--muted)"
-                  stroke="var(--color-base-100)"
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  ±{level}°
-                </text>
-              )}
-            </g>
-          ))}
-          {wanted && (
-            <g>
-              <path d={wanted.path} fill="none" stroke="var(--color-primary)" strokeWidth={2.6} />
-              {wanted.label && (
-                <text
-                  x={wanted.label.x}
-                  y={wanted.label.y - 6}
-                  textAnchor="middle"
-                  fontSize={12.5}
-                  fontWeight={700}
-                  fill="var(--color-primary)"
-                  stroke="var(--color-base-100)"
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  the ensemble, ±{formatNumber(wantedDeg, 0)}°
-                </text>
-              )}
-            </g>
-          )}
-          {STANDARDS.filter(
-            ({ pattern, spacingM }) =>
-              patternAOf(pattern) === patternAOf(pair.pattern) && spacingM <= most,
-          ).map(({ name, spacingM, includedAngleDeg }) => (
-            <g
-              key={name}
-              transform={`translate(${scales.toX(spacingM)} ${scales.toY(includedAngleDeg)})`}
-            >
-              <path d="M-4 0H4M0 -4V4" stroke="var(--color-base-content)" strokeWidth={1.5} />
-              <text x={6} y={-4} fontSize={11.5} fill="var(--color-base-content)">
-                {name}
-              </text>
-            </g>
-          ))}
-          <g
-            {...bind()}
-            role="slider"
-            tabIndex={0}
-            aria-label="The present pair on the map"
-            aria-valuenow={pair.includedAngleDeg}
-            aria-valuetext={`spacing ${lengthText(pair.spacingM, units, 'bar')}, included angle ${angleText(pair.includedAngleDeg)}`}
-            aria-valuemin={0}
-            aria-valuemax={MOST_DEG}
-            onKeyDown={onKeyDown}
-            className="grab touch-none"
-            transform={`translate(${px} ${py})`}
-          >
-            <circle r={16} fill="transparent" />
-            <circle
-              r={8}
-              fill="var(--color-primary)"
-              stroke="var(--color-base-100)"
-              strokeWidth={2}
-            />
-          </g>
-        </svg>
+    <div className="flex min-h-8 flex-wrap items-center gap-x-4 pb-1">
+      <p role="status" aria-label="The present pair" className="text-[15px] font-semibold">
+        {pictureText(session, judgement, players)}
+      </p>
+      {near && (
+        <button
+          className="btn btn-sm font-normal"
+          onClick={() =>
+            setTechnique(array, {
+              ...pair,
+              spacingM: near.spacingM,
+              includedAngleDeg: near.includedAngleDeg,
+            })
+          }
+        >
+          Take the nearest that fits: {lengthText(near.spacingM, units, 'bar')} at{' '}
+          {angleText(near.includedAngleDeg)}
+        </button>
+      )}
+      {rows && judgement.verdict !== 'fits' && !near && rested === session && players > 0 && (
+        <p className="text-muted">
+          No spacing and angle of this pattern fit from here: another place, or another pattern.
+        </p>
       )}
     </div>
   );
 }
 
-/** Spacing against angle for the pattern: which pairs have which recording angle. */
+/** Fields of what spacing and angle do to this ensemble, where the pair stands. */
 export function SpacingAnglePage({ array }: { array: MicArray }) {
-  const { settings, venue } = useSession();
-  const { figures } = useFigures();
   const pair = array.technique.kind === 'pair' ? array.technique : null;
-  const pattern = pair?.pattern ?? 'cardioid';
-  const widest = pair && pair.spacingM > 0.6 ? pair.spacingM : 0;
-  // The grid follows the pattern and, beyond its usual width, the spacing in coarse steps.
-  const coarse = Math.ceil(widest * 2) / 2;
-  const grid = useMemo(() => gridFor(pattern, coarse), [pattern, coarse]);
-  const speed = speedOfSound(venue.temperatureC);
-  const { spacingsM, anglesDeg } = grid;
-  const ask = useMemo(
-    () => ({ pattern, spacingsM, anglesDeg, speed }),
-    [pattern, spacingsM, anglesDeg, speed],
-  );
-  const map = useTask('tradeMap', ask);
-  const model = speakingModel(settings.model, false).id;
-  const halves = map.value?.halfDeg[model];
   if (!pair) {
     return (
       <p className="text-muted">
-        The map is for pairs of equal microphones: choose a spaced, near-coincident or coincident
-        technique. Mid-side has its crossed equivalent on its own page.
+        These fields are for pairs of equal microphones: choose a spaced, near-coincident or
+        coincident technique. Mid-side has its crossed equivalent on its own page.
       </p>
     );
   }
+  return <Fields array={array} pair={pair} />;
+}
+
+/** A half angle with its name, in line. */
+function Figure(props: { label: string; half: number | null; missing: string }) {
+  const { label, half, missing } = props;
+  return (
+    <p>
+      {label}{' '}
+      <output aria-label={label} className="text-base-content font-semibold">
+        {half === null ? missing : `±${angleText(half)}`}
+      </output>
+    </p>
+  );
+}
+
+function Fields({ array, pair }: { array: MicArray; pair: Pair }) {
+  const session = useSession();
+  const { settings, venue } = session;
+  const { figures } = useFigures();
+  const [contours, setContours] = useState(false);
+  const [forms, setForms] = useState(false);
+  const mostM = mostSpacing(pair.pattern, pair.spacingM);
+  const fields = useFields(array, pair, mostM);
+  const speed = speedOfSound(venue.temperatureC);
+  const { id: model, name: modelName } = speakingModel(settings.model, false);
+  const halfOf = (spacingM: number, deg: number): number | null => {
+    const technique = asPair(array, pair, spacingM, deg).technique;
+    const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
+    return recordingAngles(ready, farField(ready, speed))[model]?.halfDeg ?? null;
+  };
+  const now = halfOf(pair.spacingM, pair.includedAngleDeg);
   const wantedDeg = figures?.ensemble ? figures.ensemble.angleDeg / 2 : null;
-  const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique: pair });
-  const now = recordingAngles(ready, farField(ready, speed))[model]?.halfDeg ?? null;
-  const rows = halves
-    ? grid.anglesDeg.flatMap((deg, row) =>
-        grid.spacingsM.flatMap((m, column) => {
-          if (row % 10 > 0 || column % 10 > 0) return [];
-          const half = halves[row * COLUMNS + column] ?? 0;
-          return [[m, deg, half > 0 ? half : null]];
-        }),
-      )
-    : [];
+  const rows = (fields.value ?? []).flatMap(({ includedAngleDeg, runs }) =>
+    runs.map(({ verdict, fromM, toM }) => [includedAngleDeg, fromM, toM, VERDICT_WORDS[verdict]]),
+  );
   return (
     <ChartFrame
-      title="Spacing against angle"
-      about={`${patternWords(pair.pattern)}s, distant sources, ${model} model. Every point on one line has the same recording angle; drag the point, or move it with the arrow keys.`}
+      title="What spacing and angle make of this ensemble"
+      about={`${capitalised(patternWords(pair.pattern))}s where the pair stands, by the brief; ${modelName} model. Drag the point, or move it with the arrow keys.`}
       formula="recording-angle"
-      header={['spacing m', 'included angle °', 'half recording angle °']}
+      header={['included angle °', 'from m', 'to m', 'picture']}
       rows={rows}
+      fill
     >
-      <div className="flex gap-8 pb-1">
-        <div className="w-64">
-          <Readout
-            label="Recording angle there"
-            number={now === null ? 'not reached' : `±${angleText(now)}`}
-          />
-        </div>
-        <div className="w-64">
-          <Readout
-            label="Half of the ensemble’s angle"
-            number={wantedDeg === null ? '—' : `±${angleText(wantedDeg)}`}
-          />
-        </div>
-        {map.busy && <p className="text-muted">computing …</p>}
-        {map.error !== null && <p role="alert">{map.error}</p>}
+      <Answer array={array} pair={pair} rows={fields.value} mostM={mostM} />
+      <div className="text-muted flex flex-wrap items-center gap-x-6 pb-1 text-[12.5px]">
+        <Figure label="Recording angle there" half={now} missing="not reached" />
+        <Figure label="Half of the ensemble’s angle" half={wantedDeg} missing="—" />
+        <CheckField label="Contours" value={contours} onChange={setContours} />
+        <CheckField label="Named forms" value={forms} onChange={setForms} />
+        {fields.busy && <p>computing …</p>}
+        {fields.error !== null && <p role="alert">{fields.error}</p>}
       </div>
-      {halves && (
-        <TradeDrawing array={array} pair={pair} grid={grid} halves={halves} wantedDeg={wantedDeg} />
-      )}
+      <FieldsDrawing
+        array={array}
+        pair={pair}
+        rows={fields.value ?? []}
+        mostM={mostM}
+        forms={forms}
+        over={(scales) =>
+          contours && (
+            <Contours
+              pattern={pair.pattern}
+              mostM={mostM}
+              mostDeg={MOST_DEG}
+              model={model}
+              scales={scales}
+            />
+          )
+        }
+      />
     </ChartFrame>
   );
 }

@@ -1,7 +1,7 @@
 import { mean } from 'd3-array';
 import { threeMicTree } from '../../arrays/layouts';
 import { STANDARDS, standardTechnique } from '../../arrays/standards';
-import type { Pattern } from '../../acoustics/patterns';
+import { patternAOf, type Pattern } from '../../acoustics/patterns';
 import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
 import { neededReach } from '../../rig/mechanics/stands';
 import { BOUNDS } from '../../session/bounds';
@@ -39,6 +39,7 @@ export interface TrialArray extends Place {
 
 const CROSSED_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid', 'hypercardioid'] as const;
 const NEAR_PATTERNS = ['subcardioid', 'cardioid', 'supercardioid'] as const;
+const SPACED_PATTERNS = ['omni', 'subcardioid'] as const;
 const CROSSED_DEG = [70, 80, 90, 100, 110, 120, 135];
 const NEAR_M = [0.1, 0.12, 0.15, 0.17, 0.2, 0.24, 0.28, 0.32, 0.38, 0.45];
 const NEAR_DEG = [60, 70, 80, 90, 100, 110, 120];
@@ -54,6 +55,40 @@ const MIDS: readonly Pattern[] = [
 const SIDE_DB = [-8, -6, -4, -2, 0, 2, 4];
 const TREE_BASE_M = [1, 1.4, 2];
 const TREE_DEPTH_M = [0.5, 0.9];
+
+/** Spacings and included angles in which pairs of one pattern are customarily used. */
+export interface CustomaryStretch {
+  name: 'coincident' | 'near-coincident' | 'spaced';
+  spacingM: { min: number; max: number };
+  angleDeg: { min: number; max: number };
+}
+
+const span = (values: readonly number[]) => ({
+  min: Math.min(...values),
+  max: Math.max(...values),
+});
+
+/**
+ * The customary stretches of a pattern, the same that a recommendation tries.
+ * @param pattern by name or by its omnidirectional part, 0 … 1; none for one of its own making
+ */
+export function customaryStretches(pattern: Pattern): CustomaryStretch[] {
+  const among = (list: readonly Pattern[]) =>
+    list.some((known) => patternAOf(known) === patternAOf(pattern));
+  const none = { min: 0, max: 0 };
+  const stretches: CustomaryStretch[] = [];
+  const crossed = among(CROSSED_PATTERNS) ? CROSSED_DEG : among(['figure-eight']) ? EIGHTS_DEG : [];
+  if (crossed.length > 0) {
+    stretches.push({ name: 'coincident', spacingM: none, angleDeg: span(crossed) });
+  }
+  if (among(NEAR_PATTERNS)) {
+    stretches.push({ name: 'near-coincident', spacingM: span(NEAR_M), angleDeg: span(NEAR_DEG) });
+  }
+  if (among(SPACED_PATTERNS)) {
+    stretches.push({ name: 'spaced', spacingM: span(SPACED_M), angleDeg: none });
+  }
+  return stretches;
+}
 
 /** A family of arrays, by their technique. */
 export function familyOf(technique: Technique): Family {
@@ -80,7 +115,7 @@ export function allTechniques(): Technique[] {
     }
   }
   for (const angle of EIGHTS_DEG) pair('figure-eight', 0, angle);
-  for (const pattern of ['omni', 'subcardioid'] as const) {
+  for (const pattern of SPACED_PATTERNS) {
     for (const spacing of SPACED_M) pair(pattern, spacing, 0);
   }
   for (const midPattern of MIDS) {
