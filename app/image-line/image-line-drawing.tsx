@@ -5,11 +5,11 @@ import { useStore } from 'zustand';
 import type { BandResult } from '../../core/analysis';
 import { panelStore } from '../view/panels';
 import { useLifted } from '../figures/use-lifted';
-import { NoteHead, NoteSpread } from './note-head';
+import { Aside, NoteHead, NoteSpread } from './note-head';
 import { LevelColumn, useSwelling } from './levels';
 import { setSolo } from '../audio/actions';
 import { listeningStore } from '../audio/listening';
-import { crowdedNotes, labelsOf, type Stave } from './notes';
+import { crowdedHeads, labelsOf, type HeadPlace, type Stave } from './notes';
 
 interface Props {
   staves: readonly Stave[];
@@ -90,7 +90,9 @@ function Ghosts({ staves, at, pitch, ghosts }: Layer & Pick<Props, 'ghosts'>) {
 }
 
 const LABELS = 118;
-const RIGHT = 96;
+const RIGHT = 104;
+/** Players without a stable image stand so far right of the line, behind its loudspeaker, px. */
+const ASIDE = 54;
 const TOP = 12;
 const FOOT = 20;
 const TICKS = [-1, -0.75, -0.5, -0.25, 0, 0.25, 0.5, 0.75, 1];
@@ -218,11 +220,13 @@ interface NotesProps extends Pick<Props, 'staves' | 'litIds'> {
   x0: number;
   x1: number;
   pitch: number;
-  crowded: readonly ReadonlySet<string>[];
+  crowded: readonly ReadonlyMap<string, HeadPlace>[];
   lifted: ReadonlySet<string>;
   /** those of the players that are dragged, or all others */
   held: boolean;
 }
+
+const OWN_PLACE: HeadPlace = { dx: 0, small: false };
 
 /** Bars and heads of the players, all bars below all heads. */
 function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesProps) {
@@ -231,7 +235,7 @@ function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesPr
       .filter(({ id }) => lifted.has(id) === held)
       .map((note) => ({
         place: { note, x0, x1, y: TOP + pitch * (index + 0.5), pitch },
-        small: crowded[index]?.has(note.id) ?? false,
+        at: crowded[index]?.get(note.id) ?? OWN_PLACE,
       })),
   );
   return (
@@ -239,8 +243,8 @@ function Notes({ staves, x0, x1, pitch, crowded, lifted, litIds, held }: NotesPr
       {shown.map(({ place }) => (
         <NoteSpread key={place.note.id} {...place} />
       ))}
-      {shown.map(({ place, small }) => (
-        <NoteHead key={place.note.id} {...place} lit={litIds.has(place.note.id)} small={small} />
+      {shown.map(({ place, at }) => (
+        <NoteHead key={place.note.id} {...place} lit={litIds.has(place.note.id)} {...at} />
       ))}
     </>
   );
@@ -292,7 +296,7 @@ export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Pro
   const x1 = Math.max(x0 + 100, width - RIGHT);
   const drawn = Math.max(height - FOOT, TOP + pitch * lines);
   const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
-  const crowded = staves.map((stave) => crowdedNotes(stave, x1 - x0, Math.min(18, pitch)));
+  const crowded = staves.map((stave) => crowdedHeads(stave, x1 - x0, Math.min(17, pitch)));
   const lifted = useLifted();
   const held = lifted.size > 0;
   useSwelling(box);
@@ -311,6 +315,15 @@ export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Pro
           <Loudspeaker x={x0} y={TOP} height={pitch * lines} side="L" />
           <Loudspeaker x={x1} y={TOP} height={pitch * lines} side="R" />
           <Labels {...layer} />
+          {staves.map((stave, index) => (
+            <Aside
+              key={stave.group.name}
+              stave={stave}
+              x={x1 + ASIDE}
+              y={TOP + pitch * (index + 0.5)}
+              room={RIGHT - ASIDE - 10}
+            />
+          ))}
           <Notes {...layer} held={false} />
         </svg>
       )}

@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { setHovered } from '../audio/actions';
 import { hover, select } from '../view/choice';
-import type { Note } from './notes';
+import { asideOf, asideWidth, type Note, type Stave } from './notes';
 
 interface Props {
   note: Note;
@@ -12,8 +12,10 @@ interface Props {
   /** height available to the stave */
   pitch: number;
   lit: boolean;
-  /** a neighbour stands so close that only a small head without a number fits */
+  /** so many neighbours stand so close that only a small head without a number fits */
   small: boolean;
+  /** the head stands so far beside its place, because a neighbour has it, px */
+  dx: number;
 }
 
 const handlers = (id: string) => ({
@@ -28,21 +30,53 @@ const handlers = (id: string) => ({
   onClick: () => select({ kind: 'source', id }),
 });
 
-function Crossed({ note, x, y, hue }: { note: Note; x: number; y: number; hue: string }) {
+/** Beside the line: a cross, and who has no stable image there. */
+export const Aside = memo(function Aside(props: {
+  stave: Stave;
+  x: number;
+  y: number;
+  room: number;
+}) {
+  const { stave, x, y, room } = props;
+  const { hue } = stave.group;
+  const { notes, more } = asideOf(stave, room);
+  if (notes.length === 0 && more === 0) return null;
+  let at = x + 9;
   return (
-    <g transform={`translate(${x} ${y})`} stroke={hue} {...handlers(note.id)}>
-      <circle r={9} fill="transparent" stroke="none" />
-      <path d="M-5 -5 5 5M5 -5-5 5" strokeWidth={2} />
-      <text x={9} y={4} stroke="none" fill={hue} fontSize={11}>
-        {note.badge.number}
-      </text>
-      <title>{note.name}: antiphase, no stable image</title>
+    <g stroke={hue}>
+      <path d={`M${x - 4} ${y - 4}l8 8m0 -8l-8 8`} strokeWidth={2} />
+      {more > 0 && (
+        <text x={at} y={y + 4} stroke="none" fill={hue} fontSize={11} fontWeight={600}>
+          {more} of {stave.notes.length}
+          <title>{more} players in antiphase: no stable image</title>
+        </text>
+      )}
+      {notes.map((note) => {
+        const from = at;
+        at += asideWidth(note);
+        return (
+          <text
+            key={note.id}
+            x={from}
+            y={y + 4}
+            stroke="none"
+            fill={hue}
+            fontSize={11}
+            fontWeight={600}
+            data-aside={note.id}
+            {...handlers(note.id)}
+          >
+            {note.badge.number || note.badge.label || note.badge.short}
+            <title>{note.name}: antiphase, no stable image</title>
+          </text>
+        );
+      })}
     </g>
   );
-}
+});
 
 /** Under the heads: the bar over the models' spread, and the width of a wide source, open. */
-export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 'small'>) {
+export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 'small' | 'dx'>) {
   const { note, x0, x1, y, pitch } = props;
   if (note.antiphase || note.shift === null) return null;
   const hue = note.badge.group.hue;
@@ -78,15 +112,25 @@ export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 's
 });
 
 /** A player as a note: head at the predicted place. */
-export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, small }: Props) {
+export const NoteHead = memo(function NoteHead(props: Props) {
+  const { note, x0, x1, y, pitch, lit, small, dx } = props;
   const hue = note.badge.group.hue;
-  if (note.antiphase) return <Crossed note={note} x={x1 + 46} y={y} hue={hue} />;
-  if (note.shift === null) return null;
-  const at = (shift: number) => x0 + ((shift + 1) / 2) * (x1 - x0);
-  const x = at(note.shift);
+  if (note.antiphase || note.shift === null) return null;
+  const place = x0 + ((note.shift + 1) / 2) * (x1 - x0);
+  const x = place + dx;
   const half = small ? Math.min(4, pitch / 2 - 1) : Math.min(7, pitch / 2 - 1);
   return (
     <g {...handlers(note.id)} data-note={note.id}>
+      {Math.abs(dx) > 0.5 && (
+        <line
+          x1={place}
+          x2={place}
+          y1={y - half - 3}
+          y2={y + half + 3}
+          stroke={hue}
+          strokeWidth={1.4}
+        />
+      )}
       {lit && (
         <circle
           cx={x}
@@ -107,20 +151,21 @@ export const NoteHead = memo(function NoteHead({ note, x0, x1, y, pitch, lit, sm
           stroke={hue}
           strokeWidth={1.6}
         />
-        {note.reversed ? (
+        {note.reversed && (
           <path
-            d={`M${-half * 0.6} 2 a${half * 0.55} ${half * 0.55} 0 1 1 ${half * 1.1} 0 m-2.6 -1.4 l2.6 2 l2 -2.6`}
+            d={`M${half + 1} ${-half * 0.7}a${half + 1.5} ${half + 1.5} 0 0 0 ${-2 * half - 2} 0m3.4 -2.6l-3.4 2.6l-0.6 -4`}
             fill="none"
             stroke={hue}
             strokeWidth={1.3}
           />
-        ) : small ? null : (
+        )}
+        {!small && (
           <text
             textAnchor="middle"
             y={half * 0.55}
             fontSize={half * 1.5}
             fontWeight={700}
-            fill="var(--color-base-100)"
+            fill={note.reversed ? hue : 'var(--color-base-100)'}
           >
             {note.badge.number}
           </text>

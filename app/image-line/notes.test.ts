@@ -3,7 +3,7 @@ import { analyseSession } from '../../core/analysis';
 import type { Session } from '../../core/session';
 import { demoSession } from '../../core/demo';
 import { badgesOf, groupsOf } from '../parts/groups';
-import { createStaves, labelsOf } from './notes';
+import { asideOf, createStaves, crowdedHeads, labelsOf } from './notes';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 
@@ -87,32 +87,32 @@ describe('staves', () => {
   });
 });
 
-describe('labels beside heads', () => {
-  const stave = (places: readonly (readonly [label: string, shift: number | null])[]) => {
-    const group = {
-      name: 'Kit',
-      members: places.map(([label]) => label),
-      hue: 'x',
-      dash: undefined,
-    };
-    return {
-      group,
-      notes: places.map(([label, shift]) => ({
-        id: label,
-        name: label,
-        badge: { short: label, number: '', label, group },
-        shift,
-        left: 0,
-        right: 0,
-        low: 0,
-        high: 0,
-        antiphase: shift === null,
-        reversed: false,
-        missing: false,
-      })),
-    };
+const stave = (places: readonly (readonly [label: string, shift: number | null])[]) => {
+  const group = {
+    name: 'Kit',
+    members: places.map(([label]) => label),
+    hue: 'x',
+    dash: undefined,
   };
+  return {
+    group,
+    notes: places.map(([label, shift]) => ({
+      id: label,
+      name: label,
+      badge: { short: label, number: '', label, group },
+      shift,
+      left: 0,
+      right: 0,
+      low: 0,
+      high: 0,
+      antiphase: shift === null,
+      reversed: false,
+      missing: false,
+    })),
+  };
+};
 
+describe('labels beside heads', () => {
   it('stand above, below where that is taken, and never over each other', () => {
     const found = labelsOf(
       stave([
@@ -135,5 +135,49 @@ describe('labels beside heads', () => {
   it('are those of the pieces of a set, and of nobody who has a number', () => {
     const { staves } = stavesOf(demo);
     expect(staves.flatMap((one) => labelsOf(one, 1000))).toEqual([]);
+  });
+});
+
+describe('heads that would cover each other', () => {
+  const at = (...shifts: number[]) => stave(shifts.map((shift, i) => [`p${i}`, shift]));
+
+  it('stand side by side about their places, in their order, none over another', () => {
+    const heads = crowdedHeads(at(0, 0.001, 0.9), 400, 17);
+    expect([...heads.keys()]).toEqual(['p0', 'p1']);
+    const [a, b] = [heads.get('p0'), heads.get('p1')];
+    expect(a).toMatchObject({ small: false });
+    expect(200.2 + (b?.dx ?? 0) - (200 + (a?.dx ?? 0))).toBeCloseTo(17, 6);
+    expect((a?.dx ?? 0) + (b?.dx ?? 0)).toBeCloseTo(0, 6);
+  });
+
+  it('keep apart from those whom they are pushed towards', () => {
+    const shifts = [-0.02, -0.01, 0, 0.05, 0.11];
+    const heads = crowdedHeads(at(...shifts), 400, 17);
+    const px = shifts.map((shift, i) => ((shift + 1) / 2) * 400 + (heads.get(`p${i}`)?.dx ?? 0));
+    for (let i = 1; i < px.length; i++) {
+      expect((px[i] ?? 0) - (px[i - 1] ?? 0)).toBeGreaterThan(16.99);
+    }
+  });
+
+  it('stay at the ends of the line, and are small where they are too many', () => {
+    const ends = crowdedHeads(at(1, 1, 1), 400, 17);
+    const rightmost = Math.max(...[...ends.values()].map(({ dx }) => dx));
+    expect(rightmost).toBeLessThanOrEqual(17);
+    const many = crowdedHeads(at(...Array.from({ length: 12 }, () => 0.3)), 400, 17);
+    expect([...many.values()].every(({ small, dx }) => small && dx === 0)).toBe(true);
+    expect(crowdedHeads(at(-0.5, 0.5), 400, 17).size).toBe(0);
+  });
+});
+
+describe('players without a stable image', () => {
+  it('are named where there is room, else counted', () => {
+    const of = (count: number) =>
+      stave([['lead', 0], ...Array.from({ length: count }, (_, i) => [`${i}`, null] as const)]);
+    expect(asideOf(of(3), 40)).toMatchObject({
+      more: 0,
+      notes: [{ id: '0' }, { id: '1' }, { id: '2' }],
+    });
+    expect(asideOf(of(9), 40)).toEqual({ notes: [], more: 9 });
+    expect(asideOf(of(0), 40)).toEqual({ notes: [], more: 0 });
   });
 });

@@ -65,19 +65,72 @@ export function ghostShifts(
   return shifts;
 }
 
-/** Heads that would cover a neighbour on their stave are drawn small and without a number. */
-export function crowdedNotes(stave: Stave, widthPx: number, headPx: number): ReadonlySet<string> {
-  const heads = stave.notes.flatMap(({ id, shift }) =>
-    shift === null ? [] : [{ id, px: ((shift + 1) / 2) * widthPx }],
-  );
-  heads.sort((a, b) => a.px - b.px);
-  const crowded = new Set<string>();
-  heads.forEach((head, i) => {
-    const next = heads[i + 1];
-    if (next && next.px - head.px < headPx) crowded.add(head.id).add(next.id);
-  });
-  return crowded;
+/** How a head is drawn: beside its place where neighbours need room, small where there is none. */
+export interface HeadPlace {
+  /** from its true place, px */
+  dx: number;
+  small: boolean;
 }
+
+/** So many heads that would cover each other are drawn side by side; more are small ones. */
+const MOST_BESIDE = 8;
+
+interface Cluster {
+  heads: { id: string; px: number }[];
+  /** where the first of them would stand alone, on average, px */
+  start: number;
+}
+
+/**
+ * Heads of one stave that would cover a neighbour stand side by side, as close to their places as
+ * there is room; too many at once are small, at their own places. The others have no entry.
+ */
+export function crowdedHeads(
+  stave: Stave,
+  widthPx: number,
+  headPx: number,
+): ReadonlyMap<string, HeadPlace> {
+  const heads = stave.notes
+    .flatMap(({ id, shift }) => (shift === null ? [] : [{ id, px: ((shift + 1) / 2) * widthPx }]))
+    .sort((a, b) => a.px - b.px);
+  const clusters: Cluster[] = [];
+  for (const head of heads) {
+    clusters.push({ heads: [head], start: head.px });
+    for (let last = clusters.length - 1; last > 0; last--) {
+      const [before, here] = [clusters[last - 1], clusters[last]];
+      if (!before || !here || before.start + before.heads.length * headPx <= here.start) break;
+      const all = [...before.heads, ...here.heads];
+      const start = all.reduce((sum, { px }, i) => sum + px - i * headPx, 0) / all.length;
+      clusters.splice(last - 1, 2, { heads: all, start });
+    }
+  }
+  const places = new Map<string, HeadPlace>();
+  for (const { heads: beside, start } of clusters) {
+    if (beside.length === 1) continue;
+    const small = beside.length > MOST_BESIDE;
+    // None hangs out beyond the ends of the line by more than a head.
+    const first = Math.min(Math.max(start, -headPx), widthPx + headPx * (2 - beside.length));
+    beside.forEach(({ id, px }, i) =>
+      places.set(id, { dx: small ? 0 : first + i * headPx - px, small }),
+    );
+  }
+  return places;
+}
+
+/** Antiphase players of one stave: so many of their marks as there is room for, and how many in all. */
+export function asideOf(stave: Stave, roomPx: number): { notes: Note[]; more: number } {
+  const all = stave.notes.filter(({ antiphase }) => antiphase);
+  let left = roomPx;
+  const notes = all.filter((note) => {
+    left -= asideWidth(note);
+    return left >= 0;
+  });
+  return notes.length === all.length ? { notes, more: 0 } : { notes: [], more: all.length };
+}
+
+/** What the mark of an antiphase player takes, px. */
+export const asideWidth = ({ badge }: Note): number =>
+  Math.max(1, (badge.number || badge.label).length) * LETTER_PX + 4;
 
 /** A name beside a head, where the head has no number of its own. */
 export interface NoteLabel {

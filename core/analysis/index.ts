@@ -4,6 +4,7 @@ export * from './analyser';
 export * from './array-figures';
 export * from '../prepare/context';
 export * from './correlation';
+export * from './edges-at';
 export * from './criteria';
 export * from './judge';
 export * from './findings';
