@@ -23,6 +23,7 @@ test('another pattern of the same microphone has the figures that it was shown w
     .getByRole('navigation', { name: 'Pages of the array' })
     .getByRole('button', { name: 'Pair geometry', exact: true })
     .click();
+  await bench.allModels();
   const inPlace = page.getByRole('table', { name: 'Recording angle, in place' });
   await expect(inPlace.getByRole('row', { name: /consensus/ })).toContainText(`±${promised}°`);
   await page.keyboard.press('Control+z');

@@ -2,6 +2,7 @@ import { expect, test } from './workbench';
 
 test('each technique has its recording angle, in every model that may speak', async ({ bench }) => {
   await bench.openDemo('array');
+  await bench.allModels();
   const far = bench.page.getByRole('table', { name: 'Recording angle, distant sources' });
   const model = (name: string) => far.getByRole('row', { name: new RegExp(name) });
   await expect(model('traded')).toContainText('±47.8°');
@@ -71,6 +72,7 @@ test('a pattern by number stands between the names', async ({ bench }) => {
 
 test('warmer air widens the recording angle of a spaced pair', async ({ bench }) => {
   await bench.openDemo('array');
+  await bench.allModels();
   await bench.page.getByLabel('Technique').selectOption('Spaced pair (A-B)');
   const row = bench.page
     .getByRole('table', { name: 'Recording angle, distant sources' })

@@ -4,6 +4,7 @@ test('a number out of range: message at the field, figures missing, Escape resto
   bench,
 }) => {
   await bench.openDemo('array');
+  await bench.allModels();
   const rows = bench.page.getByRole('table', { name: 'Recording angle, distant sources' });
   await expect(rows).toContainText('±47.8°');
   await bench.type('Spacing', '80 m');
@@ -75,6 +76,7 @@ test('two capsules at one point and direction: said at the field and in Checks',
   await expect(
     bench.page.getByText(/Both capsules at one point and one direction give the same signal/),
   ).toBeVisible();
+  await bench.allModels();
   const rows = bench.page.getByRole('table', { name: 'Recording angle, distant sources' });
   await expect(rows.getByRole('row', { name: /traded/ })).toContainText('not reached');
   await bench.go('checks');

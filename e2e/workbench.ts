@@ -126,6 +126,12 @@ export class Workbench {
     await expect(this.page.getByRole('status', { name: 'Save state' })).toHaveText(/^Saved/);
   }
 
+  /** Unfolds the recording angles in all models on the pair's page. */
+  async allModels(): Promise<void> {
+    const fold = this.page.getByRole('button', { name: 'Recording angle in all models' });
+    if ((await fold.getAttribute('aria-expanded')) === 'false') await fold.click();
+  }
+
   async download(act: () => Promise<void>): Promise<{ name: string; path: string; text: string }> {
     const waiting = this.page.waitForEvent('download');
     await act();

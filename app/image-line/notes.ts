@@ -108,8 +108,8 @@ export function crowdedHeads(
   for (const { heads: beside, start } of clusters) {
     if (beside.length === 1) continue;
     const small = beside.length > MOST_BESIDE;
-    // None hangs out beyond the ends of the line by more than a head.
-    const first = Math.min(Math.max(start, -headPx), widthPx + headPx * (2 - beside.length));
+    // None hangs out beyond the ends of the line.
+    const first = Math.min(Math.max(start, 0), widthPx - headPx * (beside.length - 1));
     beside.forEach(({ id, px }, i) =>
       places.set(id, { dx: small ? 0 : first + i * headPx - px, small }),
     );

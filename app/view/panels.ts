@@ -7,6 +7,8 @@ export interface Panels {
   /** as high as the hand made it, px; null: as high as it needs */
   imageLineHeight: number | null;
   imageLineUnit: 'percent' | 'degrees';
+  /** every model's recording angle stands on the pair's page */
+  modelsOpen: boolean;
   paletteOpen: boolean;
   /** what is typed in the palette, also before it was there to take it */
   paletteText: string;
@@ -21,6 +23,7 @@ export const panelStore = createStore<Panels>(() => ({
   imageLineOpen: true,
   imageLineHeight: null,
   imageLineUnit: 'percent',
+  modelsOpen: false,
   paletteOpen: false,
   paletteText: '',
   paletteTaken: false,

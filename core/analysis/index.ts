@@ -34,5 +34,6 @@ export {
 } from './recommend';
 export * from './focus';
 export * from './gain';
+export * from './holding';
 export * from './intent';
 export * from './layers';

@@ -29,7 +29,7 @@ import { changeTechnique, setTechnique } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useSessionGesture } from '../../document/use-session-gesture';
 import { useSession } from '../../document/use-session';
-import { LobeDrawing } from './pair-geometry-drawing';
+import { MidSideDrawing } from './mid-side-drawing';
 
 type MidSide = Extract<SessionTechnique, { kind: 'mid-side' }>;
 
@@ -39,40 +39,6 @@ const PAN_LAWS = [
   { value: '-4.5', label: '−4.5 dB in the centre' },
   { value: '-6', label: '−6 dB in the centre' },
 ];
-
-/** Both as drawings: the two microphones, and the crossed pair that they decode to. */
-function Drawings({ technique }: { technique: MidSide }) {
-  const crossed = crossedEquivalent(patternAOf(technique.midPattern), technique.sideGainDb);
-  const side = technique.sidePositive === 'left' ? -90 : 90;
-  const half = crossed.includedAngleDeg / 2;
-  return (
-    <div className="flex gap-10">
-      <figure>
-        <LobeDrawing
-          label="Mid and side as they stand"
-          lobes={[
-            { label: 'M', patternA: patternAOf(technique.midPattern), azimuthDeg: 0 },
-            { label: 'S', patternA: 0, azimuthDeg: side },
-          ]}
-        />
-        <figcaption className="text-muted text-center">as it stands</figcaption>
-      </figure>
-      <figure>
-        <LobeDrawing
-          label="The crossed pair that they decode to"
-          lobes={[
-            { label: 'L', patternA: crossed.patternA, azimuthDeg: -half },
-            { label: 'R', patternA: crossed.patternA, azimuthDeg: half },
-          ]}
-        />
-        <figcaption className="text-muted text-center">
-          as it decodes: A {formatNumber(crossed.patternA, 3)},{' '}
-          {angleText(crossed.includedAngleDeg)}
-        </figcaption>
-      </figure>
-    </div>
-  );
-}
 
 /** Width as at the desk: the side's fader against the mid's, in one undoable step a drag. */
 function WidthControl({ array, technique }: { array: MicArray; technique: MidSide }) {
@@ -320,7 +286,9 @@ export function MidSidePage({ array }: { array: MicArray }) {
               Make it the crossed pair
             </button>
           </div>
-          <Drawings technique={technique} />
+          <div className="min-w-[380px] flex-1">
+            <MidSideDrawing technique={technique} />
+          </div>
         </div>
         <Patch technique={technique} />
         {patternAOf(technique.midPattern) === 0 && <Turned />}

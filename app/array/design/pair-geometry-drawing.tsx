@@ -1,37 +1,10 @@
-import { useState } from 'react';
-import { patternAOf, sensitivity } from '../../../core/acoustics';
+import { patternAOf } from '../../../core/acoustics';
 import { capsulesInFrame, type CustomCapsule } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
 import { angleText, cosDeg, lengthText, sinDeg, type UnitSystem } from '../../../core/units';
-import { LOBE_PX, PairHandles } from './pair-handles';
+import { LOBE_PX } from './pair-handles';
+import { lobePaths } from './lobe-paths';
 import { useSize } from '../../parts/use-size';
-
-const POINTS = 72;
-
-/** The polar pattern around a capsule; behind the null it is dashed, where polarity turns. */
-function lobePaths(patternA: number, azimuthDeg: number): { front: string; back: string } {
-  const point = (offDeg: number) => {
-    const size = Math.abs(sensitivity(patternA, cosDeg(offDeg))) * LOBE_PX;
-    const turn = azimuthDeg + offDeg;
-    return `${(sinDeg(turn) * size).toFixed(2)} ${(-cosDeg(turn) * size).toFixed(2)}`;
-  };
-  const angles = Array.from({ length: POINTS + 1 }, (_, i) => -180 + (i * 360) / POINTS);
-  const part = (keep: (deg: number) => boolean) => {
-    const runs: string[][] = [];
-    let open = false;
-    for (const deg of angles) {
-      if (!keep(deg)) open = false;
-      else if (open) runs[runs.length - 1]?.push(point(deg));
-      else {
-        runs.push([point(deg)]);
-        open = true;
-      }
-    }
-    return runs.map((run) => `M${run.join('L')}`).join('');
-  };
-  const positive = (deg: number) => sensitivity(patternA, cosDeg(deg)) >= -1e-9;
-  return { front: part(positive), back: part((deg) => !positive(deg)) };
-}
 
 interface CapsuleProps {
   capsule: CustomCapsule;
@@ -40,7 +13,7 @@ interface CapsuleProps {
 }
 
 function CapsuleFigure({ capsule, x, y }: CapsuleProps) {
-  const { front, back } = lobePaths(patternAOf(capsule.pattern), capsule.azimuthDeg);
+  const { front, back } = lobePaths(patternAOf(capsule.pattern), capsule.azimuthDeg, LOBE_PX);
   const [ax, ay] = [sinDeg(capsule.azimuthDeg), -cosDeg(capsule.azimuthDeg)];
   return (
     <g transform={`translate(${x} ${y})`}>
@@ -80,92 +53,8 @@ function CapsuleFigure({ capsule, x, y }: CapsuleProps) {
   );
 }
 
-function Dimension(props: { x1: number; x2: number; y: number; text: string; strong?: boolean }) {
-  const { x1, x2, y, text, strong } = props;
-  return (
-    <g
-      stroke={strong ? 'var(--color-primary)' : 'var(--muted)'}
-      fill={strong ? 'var(--color-primary)' : 'var(--color-base-content)'}
-    >
-      <path d={`M${x1} ${y - 6}v12M${x2} ${y - 6}v12M${x1} ${y}H${x2}`} fill="none" />
-      <text
-        x={(x1 + x2) / 2}
-        y={y - 6}
-        textAnchor="middle"
-        fontSize={12.5}
-        fontWeight={600}
-        stroke="var(--color-base-100)"
-        strokeWidth={4}
-        paintOrder="stroke"
-      >
-        {text}
-      </text>
-    </g>
-  );
-}
-
-function AngleMark({ x, y, deg }: { x: number; y: number; deg: number }) {
-  if (deg === 0) return null;
-  const radius = LOBE_PX + 14;
-  const end = { x: x + sinDeg(deg) * radius, y: y - cosDeg(deg) * radius };
-  const middle = { x: x + sinDeg(deg / 2) * (radius + 14), y: y - cosDeg(deg / 2) * (radius + 14) };
-  return (
-    <g>
-      <line x1={x} y1={y} x2={x} y2={y - radius - 8} stroke="var(--muted)" strokeWidth={0.8} />
-      <path
-        d={`M${x} ${y - radius}A${radius} ${radius} 0 0 ${deg > 0 ? 1 : 0} ${end.x} ${end.y}`}
-        fill="none"
-        stroke="var(--muted)"
-      />
-      <text
-        x={middle.x}
-        y={middle.y + 4}
-        textAnchor="middle"
-        fontSize={12.5}
-        fontWeight={600}
-        fill="var(--color-base-content)"
-        stroke="var(--color-base-100)"
-        strokeWidth={4}
-        paintOrder="stroke"
-      >
-        {angleText(Math.abs(deg))}
-      </text>
-    </g>
-  );
-}
-
-interface Lobe {
-  label: string;
-  patternA: number;
-  azimuthDeg: number;
-}
-
-/** Patterns at one point, seen from above. */
-export function LobeDrawing({ label, lobes }: { label: string; lobes: readonly Lobe[] }) {
-  return (
-    <svg width={250} height={250} viewBox="-125 -125 250 250" role="img" aria-label={label}>
-      {lobes.map((lobe) => (
-        <CapsuleFigure
-          key={lobe.label}
-          capsule={{
-            label: lobe.label,
-            dx: 0,
-            dy: 0,
-            dz: 0,
-            azimuthDeg: lobe.azimuthDeg,
-            elevationDeg: 0,
-            pattern: lobe.patternA,
-          }}
-          x={0}
-          y={0}
-        />
-      ))}
-    </svg>
-  );
-}
-
 /** The array from the side: height, and how far it looks up or down. */
-function SideView({ array, units }: { array: MicArray; units: UnitSystem }) {
+export function SideView({ array, units }: { array: MicArray; units: UnitSystem }) {
   const { tiltDeg, z } = array;
   const capsules = capsulesInFrame(array.technique);
   return (
@@ -200,25 +89,14 @@ function SideView({ array, units }: { array: MicArray; units: UnitSystem }) {
   );
 }
 
-/** The bar from above as a rigger sets it: each side's half of spacing and of the angle. */
-export function PairGeometryDrawing(props: {
-  array: MicArray;
-  units: UnitSystem;
-  /** how far each dimension may be off, said beside it; the decisive one stands out */
-  tolerance?: { spacing: string; angle: string; decisive: string } | null;
-}) {
-  const { array, units, tolerance } = props;
+/** An array that is no plain pair, from above: its capsules, their patterns and axes. */
+export function ArrayDrawing({ array, units }: { array: MicArray; units: UnitSystem }) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
-  const [held, setHeld] = useState<number | null>(null);
   const capsules = capsulesInFrame(array.technique);
   const reach = Math.max(...capsules.map(({ dx, dy }) => Math.max(Math.abs(dx), Math.abs(dy))), 0);
-  const room = Math.max(40, Math.min(width / 2 - LOBE_PX - 60, height / 2));
-  const fitted = reach > 0 ? Math.min(room / reach, 1100) : 0;
-  const scale = held ?? fitted;
-  const cx = width / 2;
-  const cy = height * 0.6;
-  const pair = array.technique.kind === 'pair' ? array.technique : null;
-  const half = pair ? (pair.spacingM / 2) * scale : 0;
+  const room = Math.max(40, Math.min(width / 2 - LOBE_PX - 60, height / 2 - LOBE_PX));
+  const scale = reach > 0 ? Math.min(room / reach, 1100) : 0;
+  const [cx, cy] = [width / 2, height * 0.6];
   return (
     <div ref={box} className="relative min-h-0 flex-1">
       <div className="absolute top-0 left-0">
@@ -253,62 +131,6 @@ export function PairGeometryDrawing(props: {
               y={cy - capsule.dy * scale}
             />
           ))}
-          {pair &&
-            capsules.map(({ label, dx, azimuthDeg }) => (
-              <AngleMark key={label} x={cx + dx * scale} y={cy} deg={azimuthDeg} />
-            ))}
-          {pair && pair.spacingM > 0 && (
-            <g>
-              <Dimension
-                x1={cx - half}
-                x2={cx}
-                y={cy + LOBE_PX * 0.72}
-                text={lengthText(pair.spacingM / 2, units, 'bar')}
-              />
-              <Dimension
-                x1={cx}
-                x2={cx + half}
-                y={cy + LOBE_PX * 0.72}
-                text={lengthText(pair.spacingM / 2, units, 'bar')}
-              />
-              <Dimension
-                x1={cx - half}
-                x2={cx + half}
-                y={cy + LOBE_PX * 0.72 + 30}
-                text={`${lengthText(pair.spacingM, units, 'bar')}${tolerance ? ` ${tolerance.spacing}` : ''}`}
-                strong={tolerance?.decisive === 'spacingM'}
-              />
-            </g>
-          )}
-          {pair && tolerance && pair.includedAngleDeg > 0 && (
-            <text
-              x={cx}
-              y={cy - LOBE_PX * 0.35}
-              textAnchor="middle"
-              fontSize={12.5}
-              fontWeight={600}
-              fill={
-                tolerance.decisive === 'angleDeg'
-                  ? 'var(--color-primary)'
-                  : 'var(--color-base-content)'
-              }
-            >
-              {angleText(pair.includedAngleDeg)} {tolerance.angle}
-            </text>
-          )}
-          {pair &&
-            ([-1, 1] as const).map((side) => (
-              <PairHandles
-                key={side}
-                array={array}
-                pair={pair}
-                side={side}
-                cx={cx}
-                cy={cy}
-                scale={scale}
-                onHold={(hold) => setHeld(hold ? fitted : null)}
-              />
-            ))}
         </svg>
       )}
     </div>

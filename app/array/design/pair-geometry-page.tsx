@@ -1,6 +1,12 @@
 import { useMemo } from 'react';
+import { useStore } from 'zustand';
+import { useGrouping } from '../../parts/groups';
 import { techniqueName, standardOf, STANDARDS, standardTechnique } from '../../../core/arrays';
 import {
+  holdingOf,
+  holdingText,
+  judgePicture,
+  pictureText,
   standardSetUp,
   usualTolerances,
   type ToleranceResult,
@@ -8,7 +14,13 @@ import {
 } from '../../../core/analysis';
 import { recordingAngleRange, MODELS, leadingModel } from '../../../core/localisation';
 import { isKnown, type MicArray } from '../../../core/session';
-import { angleText, formatNumber, speedOfSound } from '../../../core/units';
+import {
+  angleText,
+  formatNumber,
+  lengthText,
+  speedOfSound,
+  type UnitSystem,
+} from '../../../core/units';
 import { ChoiceField } from '../../parts/fields';
 import { FormulaLink } from '../../parts/formula-link';
 import { RecordingAngleTable } from '../../parts/recording-angle-table';
@@ -18,7 +30,10 @@ import { edit } from '../../document/session-store';
 import { useFigures, useFindings } from '../../figures/figures';
 import { useSession } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
-import { PairGeometryDrawing } from './pair-geometry-drawing';
+import { panelStore } from '../../view/panels';
+import { MidSideDrawing } from './mid-side-drawing';
+import { ArrayDrawing, SideView } from './pair-geometry-drawing';
+import { RiggerView } from './rigger-view';
 import { CapsuleOffset } from '../behaviour/capsule-offset';
 
 function CentreSlopes() {
@@ -110,18 +125,25 @@ const DIMENSIONS = {
   temperatureC: 'the temperature',
 } as const;
 
+const spacingText = (metres: number, units: UnitSystem): string =>
+  units === 'metric' ? `${formatNumber(metres * 100, 0)} cm` : lengthText(metres, units, 'bar');
+
 /** What the array is usually set to, as it stands on the drawing. */
-function toleranceText(array: MicArray): { spacing: string; angle: string } {
+function toleranceText(array: MicArray, units: UnitSystem): { spacing: string; angle: string } {
   const { spacingM, angleDeg } = usualTolerances(array);
-  return { spacing: `± ${formatNumber(spacingM * 100, 0)} cm`, angle: `± ${angleDeg}°` };
+  return { spacing: `± ${spacingText(spacingM, units)}`, angle: `± ${angleDeg}°` };
 }
 
 /** The same in a sentence: nothing is said of a spacing that there is none of. */
-function riggedTo({ technique }: MicArray, { spacingM, angleDeg }: Tolerances): string {
+function riggedTo(
+  { technique }: MicArray,
+  { spacingM, angleDeg }: Tolerances,
+  units: UnitSystem,
+): string {
   const spacing =
     technique.kind === 'mid-side' || technique.kind === 'single'
       ? ''
-      : `±${formatNumber(spacingM * 100, 0)} cm, `;
+      : `±${spacingText(spacingM, units)}, `;
   return `Rigged to ${spacing}±${angleDeg}°, ±1 dB and ±5 °C`;
 }
 
@@ -145,7 +167,7 @@ function Tolerance({
   result: ToleranceResult;
   busy: boolean;
 }) {
-  const { sources } = useSession();
+  const { sources, settings } = useSession();
   const { halfDeg, decisive, effectPct, images } = result;
   const widest = sources.reduce<{ name: string; pct: number } | null>((most, { id, name }) => {
     const range = images[id];
@@ -154,7 +176,7 @@ function Tolerance({
   }, null);
   return (
     <p className={`pt-2 ${busy ? 'opacity-50' : ''}`} aria-label="Tolerance" role="status">
-      {riggedTo(array, usualTolerances(array))}, nine times in ten:{' '}
+      {riggedTo(array, usualTolerances(array), settings.units)}, nine times in ten:{' '}
       <strong>
         {halfDeg
           ? `±${angleText(halfDeg.low)} to ±${angleText(halfDeg.high)}`
@@ -176,41 +198,103 @@ function Tolerance({
   );
 }
 
-/** The array at the scale of its bar, with its recording angles and tolerance. */
-export function PairGeometryPage({ array }: { array: MicArray }) {
-  const { settings } = useSession();
-  const { figures, missing } = useFigures();
-  const leading = leadingModel(figures?.farField ?? null, settings.model);
-  const { value, busy } = useTolerance(array);
-  const named = ['near-coincident', 'coincident', 'spaced'].includes(
-    techniqueName(array.technique),
+/** What it holds and what the players need, and what that makes of the picture. */
+function Answer({ array }: { array: MicArray }) {
+  const session = useSession();
+  const { figures } = useFigures();
+  const judgement = useMemo(() => judgePicture(session, array), [session, array]);
+  if (!figures || !isKnown(array)) return null;
+  return (
+    <p role="status" aria-label="Answer" className="pb-1 text-[15px] font-semibold">
+      {holdingText(holdingOf(figures, session.settings.model))}{' '}
+      <span className="text-muted text-[13px] font-normal">
+        {pictureText(session, judgement, figures.own.length)}
+      </span>
+    </p>
   );
+}
+
+/** The recording angle in every model, and how steep each is at the centre: on demand. */
+function AllModels() {
+  const { settings } = useSession();
+  const { figures } = useFigures();
+  const leading = leadingModel(figures?.farField ?? null, settings.model);
+  const open = useStore(panelStore, (state) => state.modelsOpen);
+  return (
+    <section aria-label="All models" className="pt-2">
+      <button
+        className="btn btn-sm font-normal"
+        aria-expanded={open}
+        onClick={() => panelStore.setState({ modelsOpen: !open })}
+      >
+        Recording angle in all models
+      </button>
+      {open && (
+        <>
+          <div className="grid grid-cols-[repeat(auto-fit,minmax(min(370px,100%),1fr))] gap-x-8 gap-y-4 pt-3">
+            <RecordingAngleTable
+              caption="Recording angle, distant sources"
+              angles={figures?.farField}
+              leading={leading}
+            />
+            <RecordingAngleTable
+              caption="Recording angle, in place"
+              angles={figures?.inPlace}
+              leading={leading}
+            />
+          </div>
+          <CentreSlopes />
+        </>
+      )}
+    </section>
+  );
+}
+
+/** The array at the scale of its bar, its answer in a sentence, and its tolerance. */
+export function PairGeometryPage({ array }: { array: MicArray }) {
+  const { settings, sources } = useSession();
+  const { figures, missing } = useFigures();
+  const { badges } = useGrouping(sources);
+  const { value, busy } = useTolerance(array);
+  const { technique } = array;
+  const named = ['near-coincident', 'coincident', 'spaced'].includes(techniqueName(technique));
+  const players = (figures?.own ?? []).map(({ id, azimuthDeg }) => ({
+    id,
+    name: sources.find((source) => source.id === id)?.name ?? '',
+    hue: badges.get(id)?.group.hue ?? 'var(--muted)',
+    deg: azimuthDeg,
+  }));
   return (
     <div className="flex min-h-full flex-col">
+      <Answer array={array} />
       {named && <Presets array={array} />}
-      <div className="flex min-h-[230px] flex-1">
-        <PairGeometryDrawing
-          array={array}
-          units={settings.units}
-          tolerance={value ? { ...toleranceText(array), decisive: value.decisive } : null}
-        />
+      <div className="flex min-h-[330px] flex-1">
+        {technique.kind === 'pair' ? (
+          <RiggerView
+            array={array}
+            pair={technique}
+            units={settings.units}
+            halfDeg={figures?.halfDeg(settings.model) ?? null}
+            players={players}
+            tolerance={
+              value ? { ...toleranceText(array, settings.units), decisive: value.decisive } : null
+            }
+          />
+        ) : technique.kind === 'mid-side' ? (
+          <div className="relative flex-1 pt-2">
+            <div className="absolute top-0 left-0">
+              <SideView array={array} units={settings.units} />
+            </div>
+            <MidSideDrawing technique={technique} />
+          </div>
+        ) : (
+          <ArrayDrawing array={array} units={settings.units} />
+        )}
       </div>
       <MissingNumber array={array} />
       {missing !== null && <p className="text-error pb-1">No figures: {missing}</p>}
       {value && <Tolerance array={array} result={value} busy={busy} />}
-      <div className="grid grid-cols-[repeat(auto-fit,minmax(370px,1fr))] gap-x-8 gap-y-4 pt-3">
-        <RecordingAngleTable
-          caption="Recording angle, distant sources"
-          angles={figures?.farField}
-          leading={leading}
-        />
-        <RecordingAngleTable
-          caption="Recording angle, in place"
-          angles={figures?.inPlace}
-          leading={leading}
-        />
-      </div>
-      <CentreSlopes />
+      <AllModels />
       <CapsuleOffset array={array} />
     </div>
   );
