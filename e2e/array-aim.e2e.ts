@@ -85,7 +85,7 @@ test('a row divided into quarters stands on the Floor as sources', async ({ benc
 
 test('the centre of a tree is set to close the gap', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Multichannel');
+  await bench.arrayPage('Trees and surround');
   await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
   const said = page.getByRole('status', { name: 'Centre fill' });
   await expect(said).toContainText('Now: largest gap', { timeout: 15_000 });

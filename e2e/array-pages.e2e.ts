@@ -245,14 +245,31 @@ test('mid-side: width as at the desk, faults by their effect, there and back', a
 
 test('a tree goes up with its routes, and its microphones can be moved', async ({ bench }) => {
   const { page } = bench;
-  await bench.arrayPage('Multichannel');
+  await bench.arrayPage('Trees and surround');
   await page.getByLabel('Form', { exact: true }).selectOption('ring, with height');
   await page.getByLabel('Microphones in the ring').selectOption('7');
-  const preview = page.getByRole('table', { name: 'Microphones of the layout' }).last();
+  const preview = page.getByRole('table', { name: 'Microphones of the form' });
   await expect(preview.getByRole('row')).toHaveCount(12);
   await page.getByLabel('Form', { exact: true }).selectOption('three-microphone tree');
   await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
   await bench.type('C ahead', '90 cm');
+  // Pattern, facing and route of each, in one table that is not cut off.
+  await page.getByLabel('C pattern').selectOption('cardioid');
+  await bench.type('C faces', '10');
+  await bench.type('C pan', 'R 20');
+  await bench.type('C level', '-6');
+  const table = page.getByRole('table', { name: 'Microphones of the layout' });
+  const [inner, outer] = await Promise.all([
+    table.boundingBox(),
+    page.getByRole('main', { name: 'Array' }).boundingBox(),
+  ]);
+  expect((inner?.x ?? 0) + (inner?.width ?? 0)).toBeLessThanOrEqual(
+    (outer?.x ?? 0) + (outer?.width ?? 0),
+  );
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  await expect(page.getByLabel('Pan of Main pair C')).toHaveValue('20 % R');
+  await expect(page.getByLabel('Strip gain of Main pair C')).toHaveValue('−6');
   await bench.go('floor');
   await expect(page.getByRole('button', { name: /^Main pair · 3 microphones/ })).toBeVisible();
   expect(await bench.imagePercent('Flute')).toBeLessThan(-20);

@@ -198,7 +198,7 @@ test('a microphone is put so far from the hammers, and a tree’s at heights abo
   await bench.go('array');
   await page
     .getByRole('navigation', { name: 'Pages of the array' })
-    .getByRole('button', { name: 'Multichannel', exact: true })
+    .getByRole('button', { name: 'Trees and surround', exact: true })
     .click();
   await page.getByRole('button', { name: /^Put it up as / }).click();
   const table = page.getByRole('table', { name: 'Microphones of the layout' }).first();

@@ -13,7 +13,7 @@ export const BRIEF_PAGES = [
 ] as const;
 
 const DESIGN = 'Design';
-const LARGER = 'Larger';
+const MORE = 'More than a pair';
 const BEHAVIOUR = 'Behaviour';
 const CHOOSE = 'Choose';
 
@@ -28,8 +28,13 @@ export const ARRAY_PAGES = [
   { id: 'solve', name: 'Solve for angle', group: DESIGN, words: 'recording angle wanted' },
   { id: 'mid-side', name: 'Mid-side', group: DESIGN, words: 'decode width' },
   { id: 'aim', name: 'Aim', group: DESIGN, words: 'axes land tilt' },
-  { id: 'multichannel', name: 'Multichannel', group: LARGER, words: 'tree ring height surround' },
-  { id: 'overheads', name: 'Overheads', group: LARGER, words: 'equal distance' },
+  {
+    id: 'multichannel',
+    name: 'Trees and surround',
+    group: MORE,
+    words: 'multichannel five ring height boundary',
+  },
+  { id: 'overheads', name: 'Overheads', group: MORE, words: 'equal distance' },
   {
     id: 'response',
     name: 'Response',

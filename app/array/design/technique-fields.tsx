@@ -221,8 +221,8 @@ export function TechniqueFields({ array }: { array: MicArray }) {
     case 'custom':
       return (
         <p className="text-muted py-2">
-          {technique.capsules.length} microphones, each with a place of its own: the page
-          Multichannel holds their figures.
+          {technique.capsules.length} microphones, each with a place, pattern and route of its own:
+          they stand on the page Trees and surround.
         </p>
       );
   }

@@ -19,7 +19,7 @@ import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
 import { editSaying, rebuilt } from '../../document/edits';
-import { CapsuleTable } from './capsule-table';
+import { CapsuleFields, CapsuleTable } from './capsule-table';
 import { LayoutPlan } from './layout-plan';
 import { useSession } from '../../document/use-session';
 
@@ -162,19 +162,13 @@ export function MultichannelPage({ array }: { array: MicArray }) {
   const spill = heightSpillDb(layout, 0);
   const equalLayer = equalLayerM(Number(numbers.count), numbers.radius);
   const length = lengthKind('positionM', settings.units);
-  const present: MultichannelLayout | null =
-    array.technique.kind === 'custom'
-      ? {
-          capsules: array.technique.capsules.map((capsule) => ({ ...capsule })),
-          loudspeakers: array.technique.capsules.map(({ label }) => label),
-        }
-      : null;
+  const { technique } = array;
   return (
     <section aria-label="Larger arrays">
-      {present && (
+      {technique.kind === 'custom' && (
         <>
           <h2 className="pb-1 text-[14px]">{array.name} as it is</h2>
-          <CapsuleTable layout={present} array={array} />
+          <CapsuleFields array={array} technique={technique} />
           <Suspense>
             <CentreFill array={array} />
           </Suspense>
@@ -287,10 +281,12 @@ export function MultichannelPage({ array }: { array: MicArray }) {
             </p>
           )}
         </div>
-        <div className="min-w-[460px] flex-1">
+        <div className="min-w-[300px] flex-1">
           <LayoutPlan layout={layout} />
-          <CapsuleTable layout={layout} array={null} />
         </div>
+      </div>
+      <div className="overflow-x-auto pt-3">
+        <CapsuleTable layout={layout} />
       </div>
     </section>
   );
