@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import type { Group } from '../parts/groups';
 import { useSize } from '../parts/use-size';
 import { useStore } from 'zustand';
@@ -13,7 +13,6 @@ import { crowdedHeads, labelsOf, type HeadPlace, type Stave } from './notes';
 
 interface Props {
   staves: readonly Stave[];
-  groups: readonly Group[];
   litIds: ReadonlySet<string>;
   /** wanted places, met or not */
   wanted: readonly BandResult[];
@@ -285,9 +284,27 @@ export const neededHeight = (staves: readonly Stave[]): number =>
     0,
   );
 
+/** The lanes, the same objects for as long as they are the same sections: their frame stands still. */
+function useStable(staves: readonly Stave[]): readonly Group[] {
+  const [known, setKnown] = useState<readonly Group[]>([]);
+  const groups = staves.map(({ group }) => group);
+  const same =
+    known.length === groups.length &&
+    groups.every(
+      ({ name, hue, members }, i) =>
+        known[i]?.name === name &&
+        known[i].hue === hue &&
+        known[i].members.join() === members.join(),
+    );
+  if (same) return known;
+  setKnown(groups);
+  return groups;
+}
+
 /** The reproduced stage as a stave: one line a section, between two loudspeakers. */
-export function ImageLineDrawing({ staves, groups, litIds, wanted, ghosts }: Props) {
+export function ImageLineDrawing({ staves, litIds, wanted, ghosts }: Props) {
   const [box, { width, height }] = useSize<HTMLDivElement>();
+  const groups = useStable(staves);
   const lines = Math.max(1, staves.length);
   const named = staves.some((stave) => stave.notes.some(({ badge }) => badge.label !== ''));
   const most = named ? NAMED_PITCH : PITCH;

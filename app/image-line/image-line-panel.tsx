@@ -225,13 +225,7 @@ export function ImageLinePanel() {
             </div>
           )}
           {view === 'line' && (
-            <ImageLineDrawing
-              staves={staves}
-              groups={grouping.groups}
-              litIds={litIds}
-              wanted={wanted}
-              ghosts={ghosts}
-            />
+            <ImageLineDrawing staves={staves} litIds={litIds} wanted={wanted} ghosts={ghosts} />
           )}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
             <ImageLineTable

@@ -1,3 +1,4 @@
+import { partsOfGroup } from '../../core/ensembles';
 import { leadingOf } from '../../core/localisation';
 import type { SourceFigures } from '../../core/analysis';
 import type { ModelId } from '../../core/localisation';
@@ -187,7 +188,7 @@ export function createStaves() {
     return made;
   }
 
-  /** One stave a section, every player a note on it. */
+  /** One stave a section, a large one by its parts; every player a note on it. */
   return function stavesOf(
     sources: readonly Source[],
     { groups, badges }: Grouping,
@@ -195,7 +196,12 @@ export function createStaves() {
     model: ModelId,
   ): Stave[] {
     const byId = new Map(sources.map((source) => [source.id, source]));
-    return groups.map((group) => ({
+    const lanes = groups.flatMap((group) =>
+      partsOfGroup(group, sources).map((part) =>
+        part.members === group.members ? group : { ...group, ...part },
+      ),
+    );
+    return lanes.map((group) => ({
       group,
       notes: group.members.flatMap((id) => {
         const [source, badge] = [byId.get(id), badges.get(id)];

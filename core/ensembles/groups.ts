@@ -22,6 +22,40 @@ export function playerGroups(
   return [...members].map(([name, list]) => ({ name, members: list }));
 }
 
+/** A section of more than this is looked at by its parts. */
+const LARGE = 10;
+/** So many lines are still told apart. */
+const MOST_PARTS = 8;
+
+/**
+ * A large section by its parts, each a group of its own: players of one name but for its number, or
+ * of one instrument. The section itself where it is small, has no parts, or too many.
+ */
+export function partsOfGroup(
+  group: PlayerGroup,
+  sources: readonly Pick<Source, 'id' | 'name' | 'kind'>[],
+): PlayerGroup[] {
+  if (group.members.length <= LARGE) return [group];
+  const byId = new Map(sources.map((source) => [source.id, source]));
+  const by = (part: (source: Pick<Source, 'name' | 'kind'>) => string): Map<string, string[]> => {
+    const parts = new Map<string, string[]>();
+    for (const id of group.members) {
+      const source = byId.get(id);
+      const name = source ? part(source) : '';
+      parts.set(name, [...(parts.get(name) ?? []), id]);
+    }
+    return parts;
+  };
+  const fits = ({ size }: Map<string, string[]>): boolean => size > 1 && size <= MOST_PARTS;
+  const named = by(({ name }) => NUMBERED.exec(name)?.[1] ?? name);
+  const parts = fits(named) ? named : by(({ kind }) => kind);
+  if (!fits(parts)) return [group];
+  return [...parts].map(([name, members]) => ({
+    name: capitalised(name) || group.name,
+    members,
+  }));
+}
+
 /** How players and parts are abbreviated in scores; the longer names first. */
 const SCORE_WORDS: readonly (readonly [RegExp, string])[] = [
   [/^bass drums?$/, 'BD'],

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { newSource, sessionFrom } from '../session';
 import {
   bentToFit,
+  partsOfGroup,
   playerGroups,
   playerMarks,
   sectionPlaces,
@@ -22,6 +23,30 @@ const shortsOf = (...groups: (readonly [name: string, players: number])[]): stri
   );
   return [...playerMarks(playerGroups(sources)).values()].map(({ short }) => short);
 };
+
+describe('a large section', () => {
+  const choir = (names: readonly string[], kind = 'voice') => {
+    const sources = names.map((name, i) => newSource({ id: `${i}`, name, kind, group: 'Choir' }));
+    const [group] = playerGroups(sources);
+    if (!group) throw new Error('a section');
+    return partsOfGroup(group, sources).map(({ name, members }) => [name, members.length]);
+  };
+  const numbered = (name: string, count: number) =>
+    Array.from({ length: count }, (_, i) => `${name} ${i + 1}`);
+
+  it('is looked at by its parts, a small one as a whole', () => {
+    const parts = [...numbered('Soprano', 6), ...numbered('Alto', 5), ...numbered('Bass', 4)];
+    expect(choir(parts)).toEqual([
+      ['Soprano', 6],
+      ['Alto', 5],
+      ['Bass', 4],
+    ]);
+    expect(choir(parts.slice(3, 10))).toEqual([['Choir', 7]]);
+    expect(choir(numbered('Choir', 40))).toEqual([['Choir', 40]]);
+    // Everybody by a name of his own, and all of one voice: there are no parts.
+    expect(choir(numbered('x', 20).map((name) => name.replace(' ', '')))).toEqual([['Choir', 20]]);
+  });
+});
 
 describe('short marks', () => {
   it('are those of a score', () => {
