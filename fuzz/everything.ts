@@ -247,11 +247,7 @@ export function analysesOf(session: Session): Call[] {
     ],
     [
       'sheet',
-      () => [
-        sheetModel(session, true),
-        planDrawing(session, 700, 400),
-        sectionDrawing(session, 700, 300),
-      ],
+      () => [sheetModel(session, true), planDrawing(session, 700), sectionDrawing(session, 700)],
     ],
     [
       'round trip',

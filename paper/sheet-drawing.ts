@@ -1,7 +1,8 @@
 import { placeCapsules } from '../core/arrays';
 import { playerGroups, playerMarks } from '../core/ensembles';
 import type { Session } from '../core/session';
-import { type Projection, viewOf, projection, boxAround } from './projection';
+import { clamp } from '../core/units';
+import { type Box as Bounds, type Projection, viewOf, projection, boxAround } from './projection';
 
 /** What a drawing for paper is made of; lengths in its own units, y downwards. */
 export type Shape =
@@ -33,10 +34,17 @@ export interface Drawing {
   shapes: Shape[];
 }
 
-/** Sizes of the two drawings on the sheet. */
+/** Every drawing is as wide as the paper allows, and as high as what it shows then needs. */
 export const DRAWN_WIDTH = 640;
-export const PLAN_HEIGHT = 300;
-export const SECTION_HEIGHT = 190;
+const PLAN_HEIGHTS = { min: 200, max: 620 } as const;
+const SECTION_HEIGHTS = { min: 120, max: 320 } as const;
+
+/** The height at which a box fills the width. */
+const heightFor = (
+  { minX, maxX, minY, maxY }: Bounds,
+  width: number,
+  { min, max }: { min: number; max: number },
+): number => clamp(Math.round((width * (maxY - minY)) / (maxX - minX)), min, max);
 
 export type Point = [number, number];
 
@@ -84,7 +92,13 @@ export class Wording {
    * The words at the first of the places where they are free.
    * @param always at the last of them, where none is free
    */
-  put(words: string, places: readonly Point[], size: number, always: boolean): Shape[] {
+  put(
+    words: string,
+    places: readonly Point[],
+    size: number,
+    always: boolean,
+    ink: Ink = 'ink',
+  ): Shape[] {
     const half = (words.length * size * LETTER) / 2;
     const boxAt = ([x, y]: Point): Box => ({
       left: x - half,
@@ -96,7 +110,7 @@ export class Wording {
     const place = free ?? (always ? places[places.length - 1] : undefined);
     if (!place) return [];
     this.keep(boxAt(place));
-    return [text(words, place, size, 'ink')];
+    return [text(words, place, size, ink)];
   }
 }
 
@@ -124,6 +138,13 @@ function playerShapes(
   });
 }
 
+const around = ([x, y]: Point, px: number): Box => ({
+  left: x - px,
+  right: x + px,
+  top: y - px,
+  bottom: y + px,
+});
+
 /** Where everybody is drawn, which no words may cover. */
 function wordingAround(
   session: Session,
@@ -131,8 +152,7 @@ function wordingAround(
 ): Wording {
   const wording = new Wording();
   for (const source of session.sources) {
-    const [x, y] = at(source);
-    wording.keep({ left: x - MARK_PX, right: x + MARK_PX, top: y - MARK_PX, bottom: y + MARK_PX });
+    wording.keep(around(at(source), MARK_PX));
   }
   return wording;
 }
@@ -147,7 +167,7 @@ function scaleShapes({ scale }: Projection, height: number): Shape[] {
 const enabled = ({ arrays }: Session) => arrays.filter((array) => array.enabled);
 
 /** The plan: stage edge, centre line, players, arrays with their axes, both tapes, scale. */
-export function planDrawing(session: Session, width: number, height: number): Drawing {
+export function planDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
   const { stage, datumPoints } = session.venue;
   const half = stage.widthM / 2;
   const arrays = enabled(session);
@@ -156,10 +176,13 @@ export function planDrawing(session: Session, width: number, height: number): Dr
     { x: half, y: 0 },
   ];
   const box = boxAround([...session.sources, ...arrays, ...datumPoints, ...edge], 0.7);
+  const height = heightFor(box, width, PLAN_HEIGHTS);
   const window = projection(viewOf(box, width, height), width, height);
   const at = ({ x, y }: { x: number; y: number }): Point => [window.toX(x), window.toY(y)];
   const tapes = datumPoints.slice(0, 2);
   const wording = wordingAround(session, at);
+  for (const point of tapes) wording.keep(around(at(point), 7));
+  for (const { position } of arrays.flatMap(placeCapsules)) wording.keep(around(at(position), 5));
   const [ex, ey] = at({ x: -half, y: 0 });
   return {
     width,
@@ -168,7 +191,17 @@ export function planDrawing(session: Session, width: number, height: number): Dr
     shapes: [
       line([ex, ey], at({ x: half, y: 0 }), 'ink', 2),
       line([window.toX(0), 0], [window.toX(0), height], 'grey', 0.6, [6, 3, 1, 3]),
-      text('stage edge', [ex + 3, ey + 13], 10, 'grey', false),
+      ...wording.put(
+        'stage edge',
+        [
+          [ex + 30, ey + 13],
+          [ex + 30, ey - 5],
+          [width / 2 + (width / 2 - ex) - 30, ey + 13],
+        ],
+        10,
+        true,
+        'grey',
+      ),
       ...arrays.flatMap((array): Shape[] => {
         const [ax, ay] = at(array);
         return [
@@ -191,7 +224,19 @@ export function planDrawing(session: Session, width: number, height: number): Dr
           { kind: 'circle', at: [x, y], radius: 4, ink: 'ink', filled: false },
           line([x - 7, y], [x + 7, y], 'ink', 1),
           line([x, y - 7], [x, y + 7], 'ink', 1),
-          text(`tape ${point.name}`, [x, y - 10], 11, 'ink'),
+          ...wording.put(
+            `tape ${point.name}`,
+            [
+              [x, y - 10],
+              [x, y + 19],
+              [x + 34, y + 4],
+              [x - 34, y + 4],
+              [x, y - 22],
+              [x, y + 31],
+            ],
+            11,
+            true,
+          ),
         ];
       }),
       ...playerShapes(session, at, wording),
@@ -201,11 +246,12 @@ export function planDrawing(session: Session, width: number, height: number): Dr
 }
 
 /** The section, audience at the left: floor, ceiling where it fits, players, arrays, scale. */
-export function sectionDrawing(session: Session, width: number, height: number): Drawing {
+export function sectionDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
   const arrays = enabled(session);
   const { stage, heightM } = session.venue;
   const points = [...session.sources, ...arrays].map(({ y, z }) => ({ x: y, y: z }));
   const box = boxAround([...points, { x: 0, y: 0 }, { x: stage.depthM, y: 0 }], 0.6);
+  const height = heightFor(box, width, SECTION_HEIGHTS);
   const window = projection(viewOf(box, width, height), width, height);
   const at = ({ y, z }: { y: number; z: number }): Point => [window.toX(y), window.toY(z)];
   const floor = window.toY(0);
@@ -220,7 +266,7 @@ export function sectionDrawing(session: Session, width: number, height: number):
       line([0, floor], [width, floor], 'ink', 2),
       ...(ceiling !== null && ceiling > 0 ? [line([0, ceiling], [width, ceiling], 'grey', 2)] : []),
       line([edge, floor], [edge, floor + 7], 'ink', 2),
-      text('stage edge', [edge, floor + 17], 10, 'grey'),
+      ...wording.put('stage edge', [[edge, floor + 17]], 10, true, 'grey'),
       ...arrays.flatMap((array): Shape[] => {
         const [x, y] = at(array);
         return [

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { newArray, type Session } from '../core/session';
+import { threeMicTree } from '../core/arrays';
+import { newArray, newSource, type Session } from '../core/session';
 import { demoSession } from '../core/demo';
 import { sheetModel } from './sheet-model';
 
@@ -35,6 +36,64 @@ describe('the position sheet in words', () => {
     ]);
     expect(section?.lines.join(' ')).toContain(
       'Capsule to capsule 17.0 cm, included angle 110°; within ±1.0 cm and ±2°.',
+    );
+  });
+
+  it('says how far a microphone of a tree is from the centre in every direction', () => {
+    const { capsules } = threeMicTree(2, 1.5, 'omni');
+    const technique = { kind: 'custom' as const, capsules: capsules.map((one) => ({ ...one })) };
+    const session: Session = { ...demo, arrays: [newArray({ id: 't', name: 'Tree', technique })] };
+    const from = sheetModel(session, false).parts[0]?.bar.rows.map((row) => row[2]);
+    expect(from).toEqual(['100.0 cm left', '150.0 cm ahead', '100.0 cm right']);
+  });
+
+  it('says where everybody sits and how instruments stand, a large section in one row', () => {
+    const piano = newSource({
+      id: 'pno',
+      name: 'Piano',
+      kind: 'upright piano',
+      x: -1,
+      y: 2,
+      lid: 'none',
+      openPanels: ['lower panel'],
+      felt: true,
+    });
+    const grand = newSource({ id: 'gr', name: 'Grand', y: 3, lid: 'full-stick' });
+    const choir = Array.from({ length: 9 }, (_, i) =>
+      newSource({ id: `c${i}`, name: `Choir ${i + 1}`, group: 'Choir', x: i - 4, y: 5 }),
+    );
+    const { rows } = sheetModel({ ...demo, sources: [piano, grand, ...choir] }, false).players;
+    expect(rows).toEqual([
+      [
+        'Piano',
+        '1.00 m left',
+        '2.00 m upstage',
+        '1.20 m',
+        'straight downstage',
+        'lower panel off, felt down',
+      ],
+      [
+        'Grand',
+        'centre',
+        '3.00 m upstage',
+        '1.20 m',
+        'straight downstage',
+        'lid on the full stick',
+      ],
+      ['Choir, 9', '4.00 m left to 4.00 m right', '5.00 m upstage', '1.20 m', '—', '—'],
+    ]);
+  });
+
+  it('names who has to be heard, and nobody where nobody has to', () => {
+    expect(sheetModel(demo, false).heard).toBe('');
+    const people = [
+      { name: 'Nel Farrow', role: 'conductor', mustHear: true },
+      { name: 'Otto', role: '', mustHear: true },
+      { name: 'Pia', role: 'page turner', mustHear: false },
+    ];
+    const session: Session = { ...demo, brief: { ...demo.brief, people } };
+    expect(sheetModel(session, false).heard).toBe(
+      'To be heard before a set-up is kept: Nel Farrow (conductor), Otto.',
     );
   });
 

@@ -15,9 +15,19 @@ import { channelMap, type Input } from '../core/channels';
 import { mountsOf } from '../core/rig/mechanics';
 import { faceWords } from '../core/ensembles';
 import type { MicArray, Session } from '../core/session';
-import { angleText, formatNumber, lengthText, type LengthPrecision } from '../core/units';
+import { angleText, capitalised, formatNumber } from '../core/units';
 import { DETAIL_HEIGHT, detailDrawing } from './detail-drawing';
+import { playersTable } from './players-table';
 import { DRAWN_WIDTH, type Drawing } from './sheet-drawing';
+import {
+  depthText,
+  lengths,
+  NOT_KNOWN,
+  sideways,
+  turnText,
+  UPSTAGE,
+  type LengthWords,
+} from './sheet-words';
 
 /** The position sheet in words, the same for the page, the printer and the PDF. */
 export interface SheetTable {
@@ -38,6 +48,9 @@ export interface SheetModel {
   title: string;
   facts: string;
   datum: string;
+  /** who has to hear and agree before a set-up is kept; empty where nobody */
+  heard: string;
+  players: SheetTable;
   parts: SheetPart[];
   cautions: string[];
   deference: string;
@@ -54,46 +67,6 @@ function cautionLines(session: Session): string[] {
 }
 
 const SHALLOW_DEG = 25;
-
-function lengths(session: Session, both: boolean) {
-  const { units } = session.settings;
-  const other = units === 'metric' ? 'imperial' : 'metric';
-  return (metres: number, precision: LengthPrecision = 'floor') => {
-    const main = lengthText(metres, units, precision);
-    // A line may break between both, never inside of one.
-    const whole = (words: string): string => words.replaceAll(' ', '\u00a0');
-    return both ? `${whole(main)} (${whole(lengthText(metres, other, precision))})` : main;
-  };
-}
-
-type LengthWords = ReturnType<typeof lengths>;
-
-const NOT_KNOWN = 'not known: ask';
-
-function sideways(
-  metres: number | null,
-  text: LengthWords,
-  precision: LengthPrecision = 'floor',
-): string {
-  if (metres === null) return NOT_KNOWN;
-  if (Math.abs(metres) < 0.0005) return 'centre';
-  return `${text(Math.abs(metres), precision)} ${metres < 0 ? 'left' : 'right'}`;
-}
-
-function depthText(metres: number, text: LengthWords): string {
-  if (Math.abs(metres) < 0.0005) return 'on the edge';
-  return `${text(Math.abs(metres))} ${metres < 0 ? 'downstage' : 'upstage'}`;
-}
-
-const UPSTAGE = 'straight upstage';
-
-/** @param zero the words for no turn at all; those of the floor know the other way as well */
-function turnText(deg: number | null, zero: string): string {
-  if (deg === null) return NOT_KNOWN;
-  if (Math.abs(deg) < 0.05) return zero;
-  if (zero === UPSTAGE && Math.abs(deg) > 179.95) return 'straight downstage';
-  return `${angleText(Math.abs(deg))} ${deg < 0 ? 'left' : 'right'}`;
-}
 
 /** So steep that no direction on the floor is meant by its aim. */
 const isUpright = (tiltDeg: number | null): boolean =>
@@ -134,6 +107,17 @@ function positionRow(label: string, capsule: CapsuleRow, text: LengthWords): str
     isUpright(capsule.tiltDeg) ? '—' : turnText(capsule.aimDeg, UPSTAGE),
     tiltText(capsule.tiltDeg),
   ];
+}
+
+/** To the side of the bar's centre, ahead of it and above it. */
+function barText({ barOffsetM, barAheadM, barUpM }: CapsuleRow, text: LengthWords): string {
+  const off = (metres: number, more: string, less: string): string[] =>
+    Math.abs(metres) < 0.0005
+      ? []
+      : [`${text(Math.abs(metres), 'bar')} ${metres > 0 ? more : less}`];
+  const rest = [...off(barAheadM, 'ahead', 'behind'), ...off(barUpM, 'above', 'below')];
+  const side = sideways(barOffsetM, text, 'bar');
+  return (side === 'centre' && rest.length > 0 ? rest : [side, ...rest]).join(', ');
 }
 
 function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
@@ -262,12 +246,20 @@ function section(
       rows: sheet.capsules.map((capsule, i) => [
         capsule.label || 'Microphone',
         capsule.pattern,
-        sideways(capsule.barOffsetM, text, 'bar'),
+        barText(capsule, text),
         turnText(capsule.barAngleDeg, 'straight'),
         ...(known ? [frontText(fronts[i] ?? null)] : []),
       ]),
     },
   };
+}
+
+/** "To be heard before a set-up is kept: …" */
+function heardText(people: Session['brief']['people']): string {
+  const named = people.filter(({ name, role, mustHear }) => mustHear && (name || role));
+  if (named.length === 0) return '';
+  const words = named.map(({ name, role }) => (name && role ? `${name} (${role})` : name || role));
+  return `To be heard before a set-up is kept: ${words.join(', ')}.`;
 }
 
 export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
@@ -287,7 +279,9 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
     facts: [venue.name, brief.date, `${formatNumber(venue.temperatureC, 0)} °C`]
       .filter(Boolean)
       .join(' · '),
-    datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${datum.charAt(0).toUpperCase()}${datum.slice(1)}.`,
+    datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${capitalised(datum)}.`,
+    heard: heardText(brief.people),
+    players: playersTable(session, text),
     parts: sheet.arrays.map((array) =>
       section(session, array, frontsOf(session, array.id), names, text),
     ),

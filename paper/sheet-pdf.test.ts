@@ -37,14 +37,16 @@ const small = {
 
 describe('drawings for paper', () => {
   it('the plan shows who stands where, to the scale that it draws', () => {
-    const plan = planDrawing(small, 640, 300);
+    const plan = planDrawing(small);
     expect(words(plan)).toEqual(
       expect.arrayContaining(['stage edge', 'Main pair', 'St 1', 'St 2', '1 m']),
     );
     expect(words(plan)).not.toContain('Not used');
     const circles = plan.shapes.flatMap((s) => (s.kind === 'circle' && s.filled ? [s.at] : []));
     const metre = plan.shapes.flatMap((s) =>
-      s.kind === 'line' && s.from[1] === 290 && s.to[1] === 290 ? [s.to[0] - s.from[0]] : [],
+      s.kind === 'line' && s.from[1] === plan.height - 10 && s.to[1] === plan.height - 10
+        ? [s.to[0] - s.from[0]]
+        : [],
     )[0];
     const [[ax, ay] = [NaN, NaN], [bx, by] = [NaN, NaN]] = circles;
     expect((bx - ax) / (metre ?? NaN)).toBeCloseTo(4, 9);
@@ -53,14 +55,14 @@ describe('drawings for paper', () => {
   });
 
   it('the section shows heights above the floor', () => {
-    const section = sectionDrawing(small, 640, 190);
+    const section = sectionDrawing(small);
     const [a, b] = section.shapes.flatMap((s) => (s.kind === 'circle' ? [s.at] : []));
     expect((a?.[0] ?? NaN) < (b?.[0] ?? NaN)).toBe(true);
     expect((a?.[1] ?? NaN) < (b?.[1] ?? NaN)).toBe(true);
   });
 
   it.each(demoSessions('2026-01-01T00:00:00.000Z'))('“$title” stays on its paper', (session) => {
-    for (const drawing of [planDrawing(session, 640, 300), sectionDrawing(session, 640, 190)]) {
+    for (const drawing of [planDrawing(session), sectionDrawing(session)]) {
       for (const [x, y] of points(drawing)) {
         expect(x).toBeGreaterThanOrEqual(-1);
         expect(x).toBeLessThanOrEqual(641);
@@ -70,8 +72,32 @@ describe('drawings for paper', () => {
     }
   });
 
+  it.each(demoSessions('2026-01-01T00:00:00.000Z'))(
+    '“$title” fills the width, and no words cover others',
+    (session) => {
+      const plan = planDrawing(session);
+      const xs = points(plan).map(([x]) => x);
+      expect(plan.height === 620 || Math.max(...xs) - Math.min(...xs) > 0.7 * plan.width).toBe(
+        true,
+      );
+      for (const { shapes } of [plan, sectionDrawing(session)]) {
+        const boxes = shapes.flatMap((s) => {
+          if (s.kind !== 'text' || !s.middle) return [];
+          const half = (s.words.length * s.size * 0.5) / 2;
+          return [{ left: s.at[0] - half, right: s.at[0] + half, y: s.at[1], words: s.words }];
+        });
+        for (const a of boxes) {
+          const over = boxes.filter(
+            (b) => b !== a && b.left < a.right && a.left < b.right && Math.abs(a.y - b.y) < 8,
+          );
+          expect(over.map(({ words }) => `${a.words} over ${words}`)).toEqual([]);
+        }
+      }
+    },
+  );
+
   it('an empty session has its stage', () => {
-    expect(words(planDrawing(sessionFrom({}), 640, 300))).toContain('stage edge');
+    expect(words(planDrawing(sessionFrom({})))).toContain('stage edge');
   });
 });
 

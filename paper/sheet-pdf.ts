@@ -3,16 +3,7 @@ import autoTable from 'jspdf-autotable';
 import { rigTables, type RigTable, type TableCell } from '../core/rig';
 import type { Session } from '../core/session';
 import { lengthText, panText, type UnitSystem } from '../core/units';
-import {
-  DRAWN_WIDTH,
-  INKS,
-  PLAN_HEIGHT,
-  planDrawing,
-  SECTION_HEIGHT,
-  sectionDrawing,
-  type Drawing,
-  type Shape,
-} from './sheet-drawing';
+import { INKS, planDrawing, sectionDrawing, type Drawing, type Shape } from './sheet-drawing';
 import type { SheetModel, SheetTable } from './sheet-model';
 
 const MARGIN_MM = 14;
@@ -21,6 +12,8 @@ const MUTED = '#5f6166';
 const FONT = 'Inter';
 /** Room that a heading and the first rows under it take. */
 const KEPT_TOGETHER_MM = 28;
+/** A table begins with its head and a row or two, or on the next page. */
+const LEAST_TABLE_MM = 18;
 const MANY_COLUMNS = 8;
 const POINTS_PER_MM = 72 / 25.4;
 
@@ -139,13 +132,30 @@ class SheetWriter {
     this.y += size * 0.12;
   }
 
-  /** Never alone at the foot of a page. */
-  heading(words: string): void {
-    if (this.y + KEPT_TOGETHER_MM > this.height - MARGIN_MM) {
+  /**
+   * Never alone at the foot of a page.
+   * @param withMm what has to stand on one page with it, where a page is high enough
+   */
+  heading(words: string, withMm = KEPT_TOGETHER_MM): void {
+    const most = this.height - 2 * MARGIN_MM;
+    if (this.y + Math.min(withMm, most) > this.height - MARGIN_MM) {
       this.pdf.addPage();
       this.y = MARGIN_MM;
     }
     this.text(words, 12, 'bold');
+  }
+
+  /** What lines of text take, mm. */
+  heightOf(lines: readonly string[], size: number): number {
+    this.pdf.setFont(FONT, 'normal').setFontSize(size);
+    return lines.reduce((sum, words) => {
+      const broken = this.pdf.splitTextToSize(printable(this.pdf, words), this.width) as string[];
+      return sum + broken.length * size * 0.46 + size * 0.12;
+    }, 0);
+  }
+
+  heightOfDrawing({ width, height }: Drawing): number {
+    return (height * this.width) / width + 2;
   }
 
   rule(): void {
@@ -205,6 +215,10 @@ class SheetWriter {
 
   table({ head, rows }: SheetTable): void {
     this.pdf.setFont(FONT, 'normal');
+    if (this.y + LEAST_TABLE_MM > this.height - MARGIN_MM) {
+      this.pdf.addPage();
+      this.y = MARGIN_MM;
+    }
     const printed = (cells: readonly string[]) => cells.map((cell) => printable(this.pdf, cell));
     autoTable(this.pdf, {
       head: [printed(head)],
@@ -212,6 +226,7 @@ class SheetWriter {
       startY: this.y + 1,
       margin: { left: MARGIN_MM, right: MARGIN_MM, bottom: MARGIN_MM + 6 },
       theme: 'plain',
+      rowPageBreak: 'avoid',
       styles: {
         font: FONT,
         fontSize: head.length > MANY_COLUMNS ? 7.2 : 8.5,
@@ -262,10 +277,19 @@ export function sheetPdf(
   if (printable(pdf, everything).includes(LACKING)) writer.text(LACKING_NOTE, 9, 'normal', MUTED);
   writer.rule();
   writer.text(model.datum, 9, 'normal');
-  writer.drawing(planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT));
-  writer.drawing(sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT));
+  if (model.heard !== '') writer.text(model.heard, 9, 'bold');
+  writer.drawing(planDrawing(session));
+  writer.drawing(sectionDrawing(session));
+  if (model.players.rows.length > 0) {
+    writer.heading('Players');
+    writer.table(model.players);
+  }
   for (const { title, lines, detail, positions, bar } of model.parts) {
-    writer.heading(title);
+    // Its lines, its drawing and the first rows of its table are not torn apart.
+    writer.heading(
+      title,
+      writer.heightOf(lines, 9) + writer.heightOfDrawing(detail) + KEPT_TOGETHER_MM,
+    );
     for (const line of lines) writer.text(line, 9, 'normal');
     writer.drawing(detail);
     writer.table(positions);

@@ -1,4 +1,4 @@
-import { TextField } from '../parts/fields';
+import { CheckField, TextField } from '../parts/fields';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 
@@ -11,7 +11,7 @@ export function People() {
         People
       </h2>
       {people.length === 0 && <p className="text-muted pb-1">Nobody is named yet.</p>}
-      {people.map(({ name, role }, index) => (
+      {people.map(({ name, role, mustHear }, index) => (
         <div key={index} className="flex items-baseline gap-3">
           <div className="flex-1">
             <TextField
@@ -39,6 +39,16 @@ export function People() {
               }
             />
           </div>
+          <CheckField
+            label="must be heard"
+            value={mustHear}
+            onChange={(on) =>
+              edit((draft) => {
+                const person = draft.brief.people[index];
+                if (person) person.mustHear = on;
+              })
+            }
+          />
           <button
             className="btn btn-ghost btn-xs"
             aria-label={`Remove ${name || `person ${index + 1}`}`}
@@ -50,7 +60,9 @@ export function People() {
       ))}
       <button
         className="btn btn-sm mt-2 font-normal"
-        onClick={() => edit((draft) => void draft.brief.people.push({ name: '', role: '' }))}
+        onClick={() =>
+          edit((draft) => void draft.brief.people.push({ name: '', role: '', mustHear: false }))
+        }
       >
         Add a person
       </button>

@@ -9,13 +9,7 @@ import { useSession } from '../document/use-session';
 import { BuiltPage } from './built-page';
 import { ChannelsPage } from './channels-page';
 import { ArchiveButton, BuildPage, CsvButton, PackPage } from './rig-pages';
-import {
-  DRAWN_WIDTH,
-  PLAN_HEIGHT,
-  planDrawing,
-  SECTION_HEIGHT,
-  sectionDrawing,
-} from '../../paper/sheet-drawing';
+import { planDrawing, sectionDrawing } from '../../paper/sheet-drawing';
 import { sheetModel, type SheetTable } from '../../paper/sheet-model';
 import { exportSheet } from '../keeping/exports';
 import { SheetDrawing } from './sheet-drawing';
@@ -123,10 +117,17 @@ function PositionsPage() {
           <p>{model.facts}</p>
         </header>
         <p className="sheet-datum">{model.datum}</p>
+        {model.heard !== '' && <p className="pb-2 font-semibold">{model.heard}</p>}
         <div className="sheet-plan">
-          <SheetDrawing drawing={planDrawing(session, DRAWN_WIDTH, PLAN_HEIGHT)} />
-          <SheetDrawing drawing={sectionDrawing(session, DRAWN_WIDTH, SECTION_HEIGHT)} />
+          <SheetDrawing drawing={planDrawing(session)} />
+          <SheetDrawing drawing={sectionDrawing(session)} />
         </div>
+        {model.players.rows.length > 0 && (
+          <section>
+            <h3>Players</h3>
+            <SheetTableView table={model.players} label="Players" />
+          </section>
+        )}
         {model.parts.map((section) => (
           <section key={section.title}>
             <h3>{section.title}</h3>

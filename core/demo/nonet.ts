@@ -10,9 +10,9 @@ export function nonetDemo(now: string): Session {
     brief: {
       ...base.brief,
       people: [
-        { name: 'Ada Quillfeather', role: 'engineer' },
-        { name: 'Tobin Marsh', role: 'assistant' },
-        { name: 'Ines Halloway', role: 'first oboe, speaks for the players' },
+        { name: 'Ada Quillfeather', role: 'engineer', mustHear: false },
+        { name: 'Tobin Marsh', role: 'assistant', mustHear: false },
+        { name: 'Ines Halloway', role: 'first oboe, speaks for the players', mustHear: true },
       ],
       intent: {
         ...base.brief.intent,

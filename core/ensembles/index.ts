@@ -12,4 +12,5 @@ export * from './from-template';
 export * from './stage';
 
 export * from './templates';
+export * from './state-words';
 export * from './surfaces';

@@ -25,6 +25,9 @@ export interface CapsuleRow {
   tapes: TwoTapes | null;
   /** sideways from the bar's centre along the bar, m, negative left; null: not known */
   barOffsetM: number | null;
+  /** ahead of the array's centre and above it, m; 0 on a bar */
+  barAheadM: number;
+  barUpM: number;
   /** its axis off the array's aim, degrees, negative left; null: not known */
   barAngleDeg: number | null;
 }
@@ -70,22 +73,34 @@ function axisAzimuth(capsule: Capsule, fallbackDeg: number): number {
   return Math.hypot(x, y) < 1e-9 ? fallbackDeg : toDeg(Math.atan2(x, y));
 }
 
-function barValues(array: MicArray, index: number): { offsetM: number; angleDeg: number } {
+const ON_BAR = { offsetM: 0, angleDeg: 0, aheadM: 0, upM: 0 } as const;
+
+interface BarValues {
+  offsetM: number;
+  angleDeg: number;
+  aheadM: number;
+  upM: number;
+}
+
+function barValues(array: MicArray, index: number): BarValues {
   const { technique } = array;
   if (technique.kind === 'pair') {
     const side = index === 0 ? -1 : 1;
     return {
+      ...ON_BAR,
       offsetM: (side * technique.spacingM) / 2,
       angleDeg: (side * technique.includedAngleDeg) / 2,
     };
   }
   if (technique.kind === 'mid-side') {
     const side = technique.sidePositive === 'left' ? -90 : 90;
-    return { offsetM: 0, angleDeg: index === 0 ? 0 : side };
+    return { ...ON_BAR, angleDeg: index === 0 ? 0 : side };
   }
-  if (technique.kind === 'single') return { offsetM: 0, angleDeg: 0 };
+  if (technique.kind === 'single') return ON_BAR;
   const capsule = technique.capsules[index];
-  return { offsetM: capsule?.dx ?? 0, angleDeg: capsule?.azimuthDeg ?? 0 };
+  if (!capsule) return ON_BAR;
+  const { dx, dy, dz, azimuthDeg } = capsule;
+  return { offsetM: dx, aheadM: dy, upM: dz, angleDeg: azimuthDeg };
 }
 
 function arraySheet(
@@ -100,7 +115,7 @@ function arraySheet(
   const [noSpacing, noAngle] = [lacks('spacingM'), lacks('includedAngleDeg')];
   const capsules = placeCapsules(array).map((capsule, index) => {
     const { x, y, z } = noSpacing ? array : capsule.position;
-    const { offsetM, angleDeg } = barValues(array, index);
+    const { offsetM, angleDeg, aheadM, upM } = barValues(array, index);
     return {
       label: capsule.label,
       pattern: patternText(capsule.patternA),
@@ -111,6 +126,8 @@ function arraySheet(
       tiltDeg: noAngle ? null : toDeg(Math.asin(clamp(capsule.axis.z, -1, 1))),
       tapes: tapes(x, y),
       barOffsetM: noSpacing ? null : offsetM,
+      barAheadM: aheadM,
+      barUpM: upM,
       barAngleDeg: noAngle ? null : angleDeg,
     };
   });

@@ -35,6 +35,8 @@ function positions(session: Session): RigTable {
       'aim deg',
       'tilt deg',
       'from bar centre m',
+      'ahead of it m',
+      'above it m',
       'off the aim deg',
     ],
     rows: arrays.flatMap(({ name, capsules }) =>
@@ -50,6 +52,8 @@ function positions(session: Session): RigTable {
         fixed(c.aimDeg, 1),
         fixed(c.tiltDeg, 1),
         fixed(c.barOffsetM, 4),
+        fixed(c.barAheadM, 4),
+        fixed(c.barUpM, 4),
         fixed(c.barAngleDeg, 1),
       ]),
     ),

@@ -108,9 +108,15 @@ const brief = record({
   intent: intent.prefault({}),
   channelLimit: bounded('channels').nullable().default(null),
   /** who does what: names are the user's own */
-  people: list(record({ name: text(200).default(''), role: text(200).default('') }), 200).default(
-    [],
-  ),
+  people: list(
+    record({
+      name: text(200).default(''),
+      role: text(200).default(''),
+      /** has to hear and agree before a set-up is kept */
+      mustHear: flag().default(false),
+    }),
+    200,
+  ).default([]),
   storage: storage.prefault({}),
   timetable: timetable.prefault({}),
 });

@@ -12,7 +12,7 @@ import {
 import { coverageAdvice } from '../../../core/planning';
 import type { Constraint, Source } from '../../../core/session';
 import { angleText, formatNumber, formatSigned, shiftText, distance } from '../../../core/units';
-import { ChoiceField, Readout, TextField } from '../../parts/fields';
+import { CheckField, ChoiceField, Readout, TextField } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
 import { changeSource } from '../../document/edits';
@@ -73,15 +73,12 @@ export function StateFields({ source }: { source: Source }) {
   const upright = source.kind === 'upright piano';
   if (!upright && source.kind !== 'grand piano') return null;
   const box = (label: string, on: boolean, state: Parameters<typeof withState>[1]) => (
-    <label key={label} className="flex items-center gap-1.5">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-xs"
-        checked={on}
-        onChange={() => change(source, withState(source, state))}
-      />
-      {label}
-    </label>
+    <CheckField
+      key={label}
+      label={label}
+      value={on}
+      onChange={() => change(source, withState(source, state))}
+    />
   );
   return (
     <div className="flex flex-wrap gap-x-4 gap-y-1 py-2" role="group" aria-label="State">
