@@ -34,13 +34,21 @@ export function playersTable({ sources }: Session, text: LengthWords): SheetTabl
       states.join('; ') || '—',
     ];
   };
-  return {
-    head: ['Player', 'From centre line', 'From stage edge', 'Sounds at', 'Faces', 'State'],
-    rows: playerGroups(sources).flatMap(({ name, members }) => {
-      const players = members.flatMap((id) => byId.get(id) ?? []);
-      return players.length > ONE_BY_ONE
-        ? [row(`${name}, ${players.length}`, players)]
-        : players.map((player) => row(player.name || name, [player]));
-    }),
-  };
+  const rows = playerGroups(sources).flatMap(({ name, members }) => {
+    const players = members.flatMap((id) => byId.get(id) ?? []);
+    return players.length > ONE_BY_ONE
+      ? [row(`${name}, ${players.length}`, players)]
+      : players.map((player) => row(player.name || name, [player]));
+  });
+  const head = [
+    'Player',
+    'From centre line',
+    'From stage edge',
+    'Sounds at',
+    'Faces, from upstage',
+    'State',
+  ];
+  // A column that says nothing takes no room.
+  if (rows.some((cells) => cells[5] !== '—')) return { head, rows };
+  return { head: head.slice(0, 5), rows: rows.map((cells) => cells.slice(0, 5)) };
 }

@@ -6,11 +6,9 @@ export function SheetDrawing({ drawing }: { drawing: Drawing }) {
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
-      width={width}
-      height={height}
       role="img"
       aria-label={title}
-      style={{ maxWidth: '100%', height: 'auto' }}
+      style={{ width: '100%', height: 'auto' }}
     >
       <rect width={width} height={height} fill="#ffffff" />
       {shapes.map((shape, index) => {
