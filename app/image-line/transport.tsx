@@ -6,7 +6,7 @@ import { setHearing, toggleHearing, togglePlay, toggleSide, withEngine } from '.
 import { listeningStore, LOUD_DB, ofCandidate, onHeard, roomAlone } from '../audio/listening';
 import { Menu } from '../parts/menu';
 import { useSize } from '../parts/use-size';
-import { WhichArrays, Who } from './who';
+import { FadersMenu, WhichArrays, Who } from './who';
 
 const SAG = 7;
 /** A shorter pull on the bow goes to a place; a longer one makes a range. */
@@ -161,7 +161,11 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
   const side = `${ofCandidate(state.side) ? 'candidate, ' : ''}${roomAlone(state.side) ? 'room alone, ' : ''}`;
-  const waiting = state.waiting ? ' · being made' : state.thinned ? ' · thinned' : '';
+  const waiting = state.waiting
+    ? ' · being made'
+    : state.thinned
+      ? ' · without reflections: the machine is busy'
+      : '';
   const mono = state.mono ? 'in mono, ' : '';
   const swapped = state.swap ? 'sides changed, ' : '';
   return `simulation · ${side}${mono}${swapped}${how}${plain}${waiting}`;
@@ -243,6 +247,7 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
       </p>
       {playing && <About />}
       <WhichArrays />
+      <FadersMenu />
       <Who />
       {candidate !== null && (
         <Switch

@@ -4,7 +4,9 @@ import { heardArrays } from '../../core/analysis';
 import { setSolo, setSoloArrays } from '../audio/actions';
 import { listeningStore, shownStore } from '../audio/listening';
 import { useSession } from '../document/use-session';
+import { Faders } from '../parts/faders';
 import { useGrouping } from '../parts/groups';
+import { Menu } from '../parts/menu';
 
 const ALL = '';
 
@@ -171,5 +173,26 @@ export function WhichArrays() {
       {...{ options, alone, without }}
       choose={setSoloArrays}
     />
+  );
+}
+
+/** How loud each array is in what is heard, where the line shows a mix of several. */
+export function FadersMenu() {
+  const session = useSession();
+  const ofMix = useStore(shownStore, ({ shown }) => shown?.heard === 'mix');
+  if (!ofMix || heardArrays(session).length < 2) return null;
+  return (
+    <Menu
+      button="faders"
+      title="How loud each array is in the mix"
+      buttonClass="btn btn-ghost btn-xs px-1.5 font-normal"
+      className="dropdown-top dropdown-end"
+    >
+      {() => (
+        <div className="dropdown-content border-hairline bg-base-200 fixed! right-4! bottom-9! left-auto! z-30 max-h-36 w-[26rem] max-w-[calc(100vw-2rem)] overflow-y-auto rounded-[3px] border px-3 pb-2">
+          <Faders />
+        </div>
+      )}
+    </Menu>
   );
 }
