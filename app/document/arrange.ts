@@ -2,6 +2,7 @@ import { sum } from 'd3-array';
 import type { Draft } from 'immer';
 import { createStore } from 'zustand/vanilla';
 import { facingTo } from '../../core/ensembles';
+import { secondOfPair, underneath, type Head } from '../../core/planning';
 import { freeName, type MicArray, type Session, type Source } from '../../core/session';
 import { wrapDeg } from '../../core/units';
 import { newId } from './new-id';
@@ -158,6 +159,24 @@ export function mirroredCopy(): void {
   copies.sources.forEach(mirrorSource);
   copies.arrays.forEach(mirrorArray);
   insert(copies);
+}
+
+/** The second of a pair to a microphone, where it is wanted: on the other side of its player. */
+export const addSecond = (array: MicArray): void =>
+  insertBeside(array, (session) => secondOfPair(session, array), array.name);
+
+/** The bottom microphone to one over a drum: under its head, polarity inverted, in one step. */
+export const addUnderneath = (array: MicArray, head: Head): void =>
+  insertBeside(array, () => underneath(array, head), `${array.name}, underneath`);
+
+function insertBeside(
+  array: MicArray,
+  make: (session: Session) => Partial<MicArray>,
+  name: string,
+): void {
+  const { session } = sessionStore.getState();
+  if (!session) return;
+  insert({ sources: [], arrays: [{ ...structuredClone(array), ...make(session), name }] });
 }
 
 export function selectAllPlayers(): void {

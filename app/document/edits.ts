@@ -109,6 +109,24 @@ export function editSaying(text: string, recipe: Recipe): void {
   if (edit(recipe)) notify(text, { label: 'Undo', run: () => void undo() });
 }
 
+/**
+ * An edit that puts something else in an array's place: it says what was there, and offers to keep
+ * that as a candidate.
+ * @param was what it was, in words
+ */
+export function editReplacing(array: MicArray, was: string, text: string, recipe: Recipe): void {
+  const { session } = sessionStore.getState();
+  const before = session?.arrays.find(({ id }) => id === array.id);
+  if (!edit(recipe) || !before || !session) return;
+  notify(`${text} It was ${was}.`, {
+    label: 'Keep what it was as a candidate',
+    run: () => {
+      keepCandidate(before);
+      notify(`${before.name}, ${was}, stands among the candidates.`);
+    },
+  });
+}
+
 const countOf = (list: readonly { name: string }[], what: string): string[] => {
   const [one] = list;
   if (!one) return [];

@@ -1,4 +1,4 @@
-import { zeroBetween } from '../units/numbers';
+import { clamp, zeroBetween } from '../units/numbers';
 import { panGains, stripsOf, type ChannelStrip } from '../arrays/routing';
 import { BOUNDS } from '../session/bounds';
 import { nearCues } from '../localisation/cues';
@@ -44,16 +44,30 @@ export interface SpotProposal {
   pan: number | null;
 }
 
-/** The strips of a spot as proposed: delay to a hundredth of a millisecond, pan of a single one. */
+/** A pair as a spot lies so far to either side of its player, as a share of half the base. */
+const PAIR_HALF_PAN = 0.2;
+
+/**
+ * The strips of a spot as proposed: delay to a hundredth of a millisecond; the pan of a single one,
+ * and of a pair that still has its usual pans, a narrow base about the player's place.
+ */
 export function proposedStrips(
   { technique, mix }: Pick<MicArray, 'technique' | 'mix'>,
   { delayMs, pan }: SpotProposal,
 ): ChannelStrip[] {
   const strips = stripsOf(technique, mix.capsules);
-  const own = strips.length === 1 && pan !== null ? Math.round(pan * 1000) / 1000 : null;
+  const alone = strips.length === 1;
+  const pair = technique.kind === 'pair' && mix.capsules.length === 0;
+  const panOf = (strip: ChannelStrip): number => {
+    if (pan === null || (!alone && !pair)) return strip.pan;
+    const aside = pair ? PAIR_HALF_PAN * Math.sign(strip.pan) : 0;
+    // At an end of the base the pair keeps its width, inwards.
+    const middle = pair ? clamp(pan, PAIR_HALF_PAN - 1, 1 - PAIR_HALF_PAN) : pan;
+    return Math.round((middle + aside) * 1000) / 1000;
+  };
   return strips.map((strip) => ({
     ...strip,
-    pan: own ?? strip.pan,
+    pan: panOf(strip),
     delayMs: Math.round(Math.min(BOUNDS.delayMs.max, delayMs) * 100) / 100,
   }));
 }

@@ -135,9 +135,16 @@ describe('arrivals', () => {
     const pair = newArray({ id: 'x', role: 'spot' });
     const strips = proposedStrips(pair, { arrayId: 'x', leadsByMs: 3, delayMs: 3.14159, pan: 0.2 });
     expect(strips.map(({ pan, delayMs }) => [pan, delayMs])).toEqual([
-      [-1, 3.14],
-      [1, 3.14],
+      [0, 3.14],
+      [0.4, 3.14],
     ]);
+    // A narrow base keeps its width at the edge; pans that somebody set stay.
+    const far = proposedStrips(pair, { arrayId: 'x', leadsByMs: 3, delayMs: 3, pan: -1 });
+    expect(far.map(({ pan }) => pan)).toEqual([-1, -0.6]);
+    const own = [-0.5, 0.9].map((pan) => ({ pan, gainDb: 0, polarity: 1 as const, delayMs: 0 }));
+    const kept = { ...pair, mix: { ...pair.mix, capsules: own } };
+    const again = proposedStrips(kept, { arrayId: 'x', leadsByMs: 3, delayMs: 3, pan: 0.2 });
+    expect(again.map(({ pan }) => pan)).toEqual([-0.5, 0.9]);
     const mono = newArray({ id: 'y', technique: { kind: 'single', pattern: 'omni' } });
     expect(
       proposedStrips(mono, { arrayId: 'y', leadsByMs: 3, delayMs: 2000, pan: 0.12345 }),

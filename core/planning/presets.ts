@@ -116,6 +116,22 @@ export function presetArray(preset: Preset, source: Source, id: string, name: st
   });
 }
 
+/** The same, where it is a spot with the level, pan and delay that join it to the main array's image. */
+export function presetFor(
+  session: Session,
+  preset: Preset,
+  source: Source,
+  id: string,
+  name: string,
+): MicArray {
+  const array = presetArray(preset, source, id, name);
+  if (array.role !== 'spot') return array;
+  return inTheImage(session, source, {
+    ...array,
+    mix: { ...array.mix, faderDb: SPOT_FADER_DB },
+  });
+}
+
 /** How far a spot customarily stands from what plays, m, and how far over it. */
 interface SpotPlace {
   awayM: number;

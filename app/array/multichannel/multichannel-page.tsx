@@ -1,3 +1,4 @@
+import { techniqueFigures } from '../../parts/technique-text';
 import { fieldKey } from '../../view/validity';
 import { lazy, Suspense, useState } from 'react';
 import type { Pattern } from '../../../core/acoustics';
@@ -18,7 +19,7 @@ import { PatternField } from '../../parts/array-fields';
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { angleKind, lengthKind, levelKind } from '../../parts/quantity-kinds';
-import { editSaying, rebuilt } from '../../document/edits';
+import { editReplacing, rebuilt } from '../../document/edits';
 import { CapsuleFields, CapsuleTable } from './capsule-table';
 import { LayoutPlan } from './layout-plan';
 import { useSession } from '../../document/use-session';
@@ -138,8 +139,10 @@ function layoutOf(form: Form, n: Numbers): MultichannelLayout {
   }
 }
 
-function put(array: MicArray, form: Form, layout: MultichannelLayout): void {
-  editSaying(
+function put(array: MicArray, was: string, form: Form, layout: MultichannelLayout): void {
+  editReplacing(
+    array,
+    was,
     `${array.name} is now a ${FORMS.find(({ value }) => value === form)?.label}.`,
     rebuilt(
       array.id,
@@ -272,7 +275,10 @@ export function MultichannelPage({ array }: { array: MicArray }) {
               or lower it.
             </p>
           )}
-          <button className="btn btn-sm btn-primary mt-3" onClick={() => put(array, form, layout)}>
+          <button
+            className="btn btn-sm btn-primary mt-3"
+            onClick={() => put(array, techniqueFigures(technique, settings.units), form, layout)}
+          >
             Put it up as {array.name}
           </button>
           {form === 'boundary' && (

@@ -1,11 +1,12 @@
+import { techniqueFigures } from '../../parts/technique-text';
 import { fieldKey } from '../../view/validity';
 import { useState } from 'react';
+import { useStore } from 'zustand';
 import {
   capsulesInFrame,
   inequality,
   overheadPositions,
   pairOverLine,
-  type OverheadForm,
   type Overheads,
 } from '../../../core/arrays';
 import type { MicArray } from '../../../core/session';
@@ -19,15 +20,21 @@ import {
 import { ChoiceField, Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
 import { lengthKind } from '../../parts/quantity-kinds';
-import { changeArray, editSaying, rebuilt } from '../../document/edits';
+import { changeArray, editReplacing, rebuilt } from '../../document/edits';
 import { choiceStore } from '../../view/choice';
+import {
+  EQUIDISTANT,
+  keepEquidistant,
+  overheadsStore,
+  type Equidistant,
+} from '../../view/overheads';
 import { notify } from '../../view/notices';
 import { useSession } from '../../document/use-session';
 import { AnchorPlan } from './anchor-plan';
 import { OverStrings } from './over-strings';
 
 /** The two microphones as one array, each looking at the anchor. */
-function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void {
+function put(array: MicArray, was: string, { first, second }: Overheads, anchor: Vec3): void {
   const centre = {
     x: (first.x + second.x) / 2,
     y: (first.y + second.y) / 2,
@@ -47,7 +54,9 @@ function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void 
       pattern,
     };
   };
-  editSaying(
+  editReplacing(
+    array,
+    was,
     `${array.name} stands at equal distances.`,
     rebuilt(
       array.id,
@@ -63,10 +72,15 @@ function put(array: MicArray, { first, second }: Overheads, anchor: Vec3): void 
 }
 
 /** The pair as it is, above the middle of both anchors, looking down, its bar across their line. */
-function putOver(array: MicArray, anchor: Vec3, other: Vec3, upM: number): void {
+function putOver(array: MicArray, was: string, anchor: Vec3, other: Vec3, upM: number): void {
   const found = pairOverLine(anchor, other, 0.5, upM);
   if (found.ok)
-    editSaying(`${array.name} is over both.`, changeArray(array.id, { ...found.value }));
+    editReplacing(
+      array,
+      was,
+      `${array.name} is over both.`,
+      changeArray(array.id, { ...found.value }),
+    );
   else notify(found.message);
 }
 
@@ -115,16 +129,15 @@ function chosenPlayer(fromEnd: -1 | -2): string {
 /** Overhead forms whose two microphones are equally far from an anchor. */
 export function OverheadsPage({ array }: { array: MicArray }) {
   const { sources, settings } = useSession();
-  const [form, setForm] = useState<OverheadForm>('mirrored');
-  const [anchorId, setAnchorId] = useState(() => chosenPlayer(-1));
-  const [otherId, setOtherId] = useState(() => chosenPlayer(-2));
-  const [numbers, setNumbers] = useState({
-    right: -0.5,
-    back: 0,
-    up: 1.2,
-    sideUp: 0.4,
-    sideBack: -0.3,
-  });
+  const known = useStore(overheadsStore, ({ byArray }) => byArray[array.id]);
+  const [begun] = useState<Equidistant>(() => ({
+    ...EQUIDISTANT,
+    anchorId: chosenPlayer(-1),
+    otherId: chosenPlayer(-2),
+  }));
+  const { form, anchorId, otherId, numbers } = known ?? begun;
+  const set = (change: Partial<Equidistant>) =>
+    keepEquidistant(array.id, { ...(known ?? begun), ...change });
   const anchor = sources.find(({ id }) => id === anchorId) ?? sources[0];
   if (!anchor) {
     return (
@@ -135,6 +148,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
     );
   }
   const other = sources.find(({ id }) => id === otherId) ?? null;
+  const was = techniqueFigures(array.technique, settings.units);
   const found = overheadPositions({ form, anchor, other, ...numbers });
   const result = found.ok ? found.value : null;
   const kind = lengthKind('positionM', settings.units);
@@ -144,7 +158,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
       fieldKey={fieldKey('overheads', '', name)}
       kind={kind}
       value={numbers[name]}
-      onCommit={(value) => value !== null && setNumbers((known) => ({ ...known, [name]: value }))}
+      onCommit={(value) => value !== null && set({ numbers: { ...numbers, [name]: value } })}
     />
   );
   const players = sources.map(({ id, name }) => ({ value: id, label: name }));
@@ -161,9 +175,14 @@ export function OverheadsPage({ array }: { array: MicArray }) {
               { value: 'mirrored', label: 'mirrored pair' },
               { value: 'over-side', label: 'one over, one at the side' },
             ]}
-            onChange={setForm}
+            onChange={(chosen) => set({ form: chosen })}
           />
-          <ChoiceField label="Anchor" value={anchor.id} options={players} onChange={setAnchorId} />
+          <ChoiceField
+            label="Anchor"
+            value={anchor.id}
+            options={players}
+            onChange={(id) => set({ anchorId: id })}
+          />
           <ChoiceField
             label="Second anchor"
             value={other?.id ?? ''}
@@ -171,7 +190,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
               { value: '', label: form === 'mirrored' ? 'none: straight upstage' : 'none' },
               ...players,
             ]}
-            onChange={setOtherId}
+            onChange={(id) => set({ otherId: id })}
           />
           <h2 className="pt-3 text-[14px]">First microphone, from the anchor</h2>
           {field('right', 'Right of it')}
@@ -180,7 +199,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
           {other && array.technique.kind === 'pair' && (
             <button
               className="btn btn-sm mt-2"
-              onClick={() => putOver(array, anchor, other, numbers.up)}
+              onClick={() => putOver(array, was, anchor, other, numbers.up)}
             >
               Put the pair over their line, {lengthText(numbers.up, settings.units)} up
             </button>
@@ -202,8 +221,8 @@ export function OverheadsPage({ array }: { array: MicArray }) {
             otherId={other?.id ?? null}
             microphones={result}
             onChoose={(id, second) => {
-              if (!second) setAnchorId(id);
-              else setOtherId(id === otherId ? '' : id);
+              if (!second) set({ anchorId: id });
+              else set({ otherId: id === otherId ? '' : id });
             }}
           />
           <p className="text-muted pb-2 text-[12.5px]">
@@ -219,7 +238,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
               <Readout label="Second: right · upstage · up" number={place(result.second)} />
               <button
                 className="btn btn-sm btn-primary my-3"
-                onClick={() => put(array, result, anchor)}
+                onClick={() => put(array, was, result, anchor)}
               >
                 Put {array.name} there
               </button>

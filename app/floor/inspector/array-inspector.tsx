@@ -2,13 +2,20 @@ import { stationPath } from '../../shell/stations';
 import { Copy, FlipHorizontal2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { techniqueName } from '../../../core/arrays';
+import { headBelow } from '../../../core/planning';
 import type { MicArray } from '../../../core/session';
 import { ArrayPlaceFields } from '../../parts/array-fields';
 import { ForWhomField } from '../../parts/for-whom-field';
 import { ChoiceField, Readout, TextField } from '../../parts/fields';
 import { RecordingAngleSummary } from '../../parts/recording-angle-table';
 import { TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
-import { copySelected, mirroredCopy, paste } from '../../document/arrange';
+import {
+  addSecond,
+  addUnderneath,
+  copySelected,
+  mirroredCopy,
+  paste,
+} from '../../document/arrange';
 import { changeArray, changeMix } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { edit } from '../../document/session-store';
@@ -68,7 +75,9 @@ function Switches({ array }: { array: MicArray }) {
 
 /** One array: where it stands, what it is, what it hears. */
 export function ArrayInspector({ array }: { array: MicArray }) {
-  const { id, settings } = useSession();
+  const session = useSession();
+  const { id, settings } = session;
+  const head = headBelow(session, array);
   const live = useFigures();
   const active = live.array?.id === array.id;
   return (
@@ -109,6 +118,24 @@ export function ArrayInspector({ array }: { array: MicArray }) {
         <button className="btn btn-sm font-normal" onClick={mirroredCopy}>
           <FlipHorizontal2 size={14} /> Mirrored copy
         </button>
+        {array.technique.kind === 'single' && (
+          <button
+            className="btn btn-sm font-normal"
+            title="On the other side of its player, panned to the other side"
+            onClick={() => addSecond(array)}
+          >
+            Second of a pair
+          </button>
+        )}
+        {head && array.technique.kind === 'single' && (
+          <button
+            className="btn btn-sm font-normal"
+            title={`As far under the ${head.name} as this one is over it, polarity inverted`}
+            onClick={() => addUnderneath(array, head)}
+          >
+            One underneath, inverted
+          </button>
+        )}
         {!active && array.enabled && (
           <button
             className="btn btn-sm font-normal"

@@ -1,11 +1,13 @@
 import { useState } from 'react';
-import { isKit, presetArray, presetsFor } from '../../../core/planning';
+import { isKit, presetFor, presetsFor } from '../../../core/planning';
 import type { Source } from '../../../core/session';
 import { addKitSet, addReadyArray, addSpotFor } from '../../document/edits';
+import { useSession } from '../../document/use-session';
 import { ChoiceField } from '../../parts/fields';
 
 /** The customary microphones for one instrument, with the reason, put up for it alone. */
 export function Presets({ source }: { source: Source }) {
+  const session = useSession();
   const presets = presetsFor(source);
   const [id, setId] = useState('');
   const chosen = presets.find((preset) => preset.id === id);
@@ -37,7 +39,7 @@ export function Presets({ source }: { source: Source }) {
             className="btn btn-sm mb-2 font-normal"
             onClick={() =>
               addReadyArray(
-                (newId, name) => presetArray(chosen, source, newId, name),
+                (newId, name) => presetFor(session, chosen, source, newId, name),
                 source.name,
                 chosen.array.role === 'overhead' ? 'overheads' : 'spot',
               )
