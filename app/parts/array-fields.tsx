@@ -6,6 +6,7 @@ import {
   placeFromFace,
   referenceOf,
   referencesFor,
+  withCases,
 } from '../../core/ensembles';
 import { BOUNDS, type MicArray } from '../../core/session';
 import { lengthText } from '../../core/units';
@@ -65,7 +66,7 @@ function HeightFields({ array }: { array: MicArray }) {
           }}
         />
       )}
-      {session.sources
+      {withCases(session.sources)
         .filter((source) => Math.hypot(source.x - array.x, source.y - array.y) < NEAR_M)
         .flatMap((source) =>
           fromFaces(source, array).map(({ name, metres }) => (

@@ -26,8 +26,10 @@ function numbersOf(value: unknown): (number | boolean | null)[] {
   if (typeof value === 'number') return [value === 0 ? 0 : value];
   if (typeof value === 'boolean' || value === null) return [value];
   if (typeof value !== 'object') return [];
-  // The consensus is made of the others, whose figures are what is frozen.
-  return Object.entries(value).flatMap(([key, of]) => (key === 'consensus' ? [] : numbersOf(of)));
+  // The consensus is made of the others, whose figures are what is frozen; on a bar, as in every
+  // demo, nothing is ahead of it or above it.
+  const left = ['consensus', 'barAheadM', 'barUpM'];
+  return Object.entries(value).flatMap(([key, of]) => (left.includes(key) ? [] : numbersOf(of)));
 }
 
 function figuresOf(session: Session): Record<string, (number | boolean | null)[]> {

@@ -3,8 +3,8 @@ import { newArray, newSession, newSource, type Source } from '../session';
 import { anatomyOf, fromFaces, onPlan, placeFromFace, surfacesOf } from './anatomy';
 import { seenWidth, sourceEdges } from './extent';
 import { instrumentFields, INSTRUMENTS, withState } from './instruments';
-import { joinedPieces, piecesWith, replacePlayers, splitIntoPieces } from './pieces';
-import { heightWords, placeWords, referencesFor } from './surfaces';
+import { casesOf, joinedPieces, piecesWith, replacePlayers, splitIntoPieces } from './pieces';
+import { heightWords, placeWords, referenceOf, referencesFor } from './surfaces';
 
 const instrument = (kind: string, change: Partial<Source> = {}): Source =>
   newSource({ ...instrumentFields(kind), id: 'it', name: 'It', ...change });
@@ -161,6 +161,44 @@ describe('a set of instruments', () => {
     if (whole) replacePlayers(session, new Set(pieces.map(({ id }) => id)), [whole]);
     expect(session.sources.map(({ id }) => id)).toEqual(['it', 'ob']);
     expect(session.arrays[0]?.for).toMatchObject({ sources: ['it'] });
+  });
+
+  it('that is one case keeps outline, surfaces and faces when its strings are split', () => {
+    const piano = newSource({
+      id: 'pno',
+      name: 'Piano',
+      kind: 'grand piano',
+      x: 1,
+      y: 3,
+      z: 0.95,
+      facingDeg: 150,
+      lid: 'short-stick',
+      widthM: 1.5,
+    });
+    const array = newArray({
+      id: 'm',
+      x: 0.6,
+      y: 2,
+      z: 1.2,
+      measuredFrom: { sourceId: 'pno', surface: 'strings' },
+    });
+    let next = 0;
+    const pieces = splitIntoPieces(piano, () => `p${(next += 1)}`);
+    const before = newSession('s', 'Split', '');
+    const whole = { ...before, sources: [piano], arrays: [array] };
+    const split = { ...before, sources: pieces, arrays: [array] };
+    expect(casesOf(pieces)).toMatchObject([{ id: 'pno', name: 'Piano', lid: 'short-stick' }]);
+    expect(casesOf(pieces)[0]?.x).toBeCloseTo(1, 3);
+    expect(casesOf(pieces)[0]?.y).toBeCloseTo(3, 3);
+    expect(referenceOf(split, array)?.name).toBe('strings of Piano');
+    expect(referenceOf(split, array)?.heightM).toBeCloseTo(
+      referenceOf(whole, array)?.heightM ?? NaN,
+      3,
+    );
+    expect(casesOf([piano])).toEqual([]);
+    // The pieces of a kit are all there is of it.
+    const kit = newSource({ id: 'k', name: 'Kit', kind: 'drum kit' });
+    expect(casesOf(splitIntoPieces(kit, () => `k${(next += 1)}`))).toEqual([]);
   });
 
   it('is nothing that an oboe has', () => {

@@ -53,6 +53,7 @@ export function splitIntoPieces(source: Source, idOf: () => string): Source[] {
       levelDb: tenths((usual[i] ?? 0) + offDb),
       q: known?.q ?? source.q,
       lid: known ? 'none' : source.lid,
+      felt: known ? false : source.felt,
       pieceOf: { id: source.id, name: source.name, kind: source.kind },
     });
   });
@@ -84,6 +85,7 @@ export function joinedPieces(pieces: readonly Source[]): Source | null {
     depthM: known?.depthM ?? 0,
     q: known?.q ?? first.q,
     lid: first.lid === 'none' ? (known?.lid ?? 'none') : first.lid,
+    felt: first.felt,
     ends: known?.ends ? { ...known.ends } : null,
   });
   // Each piece says where the middle of the set would be; what was moved apart counts as a share.
@@ -111,6 +113,28 @@ export function joinedPieces(pieces: readonly Source[]): Source | null {
     levelDb: tenths(powerDb(pieces.reduce((total, { levelDb }) => total + power(levelDb), 0))),
   };
 }
+
+/**
+ * Instruments that were split and still stand there as one case: what a height or a distance is
+ * measured from, and what is drawn around their pieces. Sets whose pieces are all there is have none.
+ */
+export function casesOf(sources: readonly Source[]): Source[] {
+  const sets = new Map<string, Source[]>();
+  for (const source of sources) {
+    const { pieceOf } = source;
+    if (!pieceOf || (anatomyOf(pieceOf)?.outline.length ?? 0) === 0) continue;
+    const known = sets.get(pieceOf.id);
+    if (known) known.push(source);
+    else sets.set(pieceOf.id, [source]);
+  }
+  return [...sets.values()].flatMap((pieces) => joinedPieces(pieces) ?? []);
+}
+
+/** Players, and instruments that were split as the cases that they still are. */
+export const withCases = (sources: readonly Source[]): readonly Source[] => {
+  const cases = casesOf(sources);
+  return cases.length === 0 ? sources : [...sources, ...cases];
+};
 
 /** Who an array is for, after some players became others. */
 function forOthers(session: Session, gone: ReadonlySet<string>, come: readonly string[]): void {

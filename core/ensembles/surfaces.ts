@@ -1,6 +1,7 @@
 import type { MicArray, Session } from '../session/schema';
 import { lengthText, type UnitSystem } from '../units/format';
 import { fromFaces, surfacesOf } from './anatomy';
+import { withCases } from './pieces';
 
 /** Instruments within this of an array can be measured from, m. */
 const NEAR_M = 4;
@@ -17,7 +18,7 @@ export interface Reference {
 
 /** The surfaces near an array, the one that it is measured from among them. */
 export function referencesFor(session: Session, array: MicArray): Reference[] {
-  return session.sources.flatMap((source) => {
+  return withCases(session.sources).flatMap((source) => {
     const near = Math.hypot(source.x - array.x, source.y - array.y) <= NEAR_M;
     if (!near && array.measuredFrom?.sourceId !== source.id) return [];
     return surfacesOf(source).map(({ name, heightM }) => ({
@@ -51,8 +52,9 @@ const OVER_IT_M = 1.5;
  */
 export function aboveWhat(session: Session, array: MicArray, units: UnitSystem): string | null {
   if (referenceOf(session, array)) return null;
+  const instruments = withCases(session.sources);
   const far = (id: string) => {
-    const source = session.sources.find((entry) => entry.id === id);
+    const source = instruments.find((entry) => entry.id === id);
     return source ? Math.hypot(source.x - array.x, source.y - array.y) : Infinity;
   };
   const [nearest] = referencesFor(session, array)
@@ -81,7 +83,7 @@ const AT_FACE_M = 1;
 
 /** "50 cm from the soundboard of Upright" for every face that an array stands at; null where there is none. */
 export function faceWords(session: Session, array: MicArray, units: UnitSystem): string | null {
-  const faces = session.sources.flatMap((source) =>
+  const faces = withCases(session.sources).flatMap((source) =>
     fromFaces(source, array)
       .filter(({ metres }) => metres < AT_FACE_M)
       .map(

@@ -1,7 +1,9 @@
 import type { ArrayFigures } from '../../../core/analysis';
 import { anglesIn, looksSteeply } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
+import { useMemo } from 'react';
 import { useStore } from 'zustand';
+import { anatomyOf, casesOf } from '../../../core/ensembles';
 import { cosDeg, sinDeg } from '../../../core/units';
 import { useFigures } from '../../figures/figures';
 import { toolStore } from '../../view/floor-tools';
@@ -11,6 +13,7 @@ import { Guides } from './guides';
 import { PolarGrid } from './polar-grid';
 import { RecordingAngleField } from './recording-angle-rules';
 import type { Rect } from '../marks/label-placement';
+import { Outline } from '../marks/outline';
 import { Labels } from '../marks/source-marks';
 import { SquareGrid } from './square-grid';
 import { StageLines } from './stage-lines';
@@ -112,6 +115,22 @@ function UnderlayPicture({ view }: { view: Projection }) {
   );
 }
 
+/** Instruments that were split, around their pieces: case, strings and hammers where they are. */
+function Cases({ view }: { view: Projection }) {
+  const { sources } = useSession();
+  const cases = useMemo(() => casesOf(sources), [sources]);
+  return cases.map((source) => {
+    const anatomy = anatomyOf(source);
+    return (
+      anatomy && (
+        <g key={source.id} transform={`translate(${view.toX(source.x)} ${view.toY(source.y)})`}>
+          <Outline source={source} anatomy={anatomy} scale={view.scale} hue="var(--muted)" />
+        </g>
+      )
+    );
+  });
+}
+
 /**
  * What stands under the marks: picture, hatching, field and grid, not painted again while a player
  * moves above them.
@@ -150,6 +169,7 @@ export function GroundLayers(ground: Ground) {
         )}
         <Guides view={view} reach={reach} asidePx={asidePx} />
         <StageLines venue={session.venue} view={view} seats={seats} />
+        <Cases view={view} />
         <Labels
           session={session}
           view={view}

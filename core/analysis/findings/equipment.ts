@@ -1,5 +1,6 @@
 import { capsulesInFrame, microphoneName } from '../../arrays/capsules';
 import { withLid } from '../../ensembles/instruments';
+import { piecesWith } from '../../ensembles/pieces';
 import { canDo, patternWord } from '../../kit/needs';
 import { channelMap } from '../../channels/map';
 import { readyArray } from '../../prepare/arrays';
@@ -262,10 +263,18 @@ const LID_HEIGHT_M = 1.1;
 function lidOver(session: Session): Found[] {
   return session.sources.flatMap((source) => {
     if (source.lid !== 'closed') return [];
+    // One lid lies over all strings of one case.
+    const pieces = piecesWith(source, session.sources);
+    const [first = source] = pieces;
+    if (first !== source) return [];
+    const name = source.pieceOf?.name ?? source.name;
+    const around = pieces.length > 0 ? pieces : [source];
     const under = enabledArrays(session).filter((array) =>
       readyArray(array).capsules.some(
         ({ position }) =>
-          planDistance(position, source) < source.widthM / 2 + LID_REACH_M / 2 &&
+          around.some(
+            (piece) => planDistance(position, piece) < piece.widthM / 2 + LID_REACH_M / 2,
+          ) &&
           position.z < LID_HEIGHT_M &&
           position.z > LID_HEIGHT_M / 2,
       ),
@@ -274,7 +283,7 @@ function lidOver(session: Session): Found[] {
       ? []
       : {
           severity: 'fault' as const,
-          message: `${source.name}: the lid is closed over ${under.map(({ name }) => name).join(', ')}.`,
+          message: `${name}: the lid is closed over ${under.map(({ name }) => name).join(', ')}.`,
           todo: 'The microphones come out before it moves.',
           sources: [source],
           arrays: under,
@@ -283,8 +292,12 @@ function lidOver(session: Session): Found[] {
           figures: { heightM: LID_HEIGHT_M },
           levers: () => [
             (['full-stick', 'short-stick'] as const).map((lid) => ({
-              label: `Open the lid of ${source.name}: ${lid.replace('-', ' ')}`,
-              changes: [{ kind: 'source' as const, id: source.id, set: withLid(source, lid) }],
+              label: `Open the lid of ${name}: ${lid.replace('-', ' ')}`,
+              changes: around.map((piece) => ({
+                kind: 'source' as const,
+                id: piece.id,
+                set: withLid(piece, lid),
+              })),
             })),
           ],
         };
