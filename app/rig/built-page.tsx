@@ -8,7 +8,10 @@ import {
   type BuiltField,
   type BuiltFigure,
 } from '../../core/rig';
-import { angleText, formatNumber } from '../../core/units';
+import { referenceOf } from '../../core/ensembles';
+import { BOUNDS } from '../../core/session';
+import { angleText, formatNumber, lengthText } from '../../core/units';
+import { settle } from '../document/things';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, type QuantityKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
@@ -33,15 +36,21 @@ function kindOf(field: BuiltField, units: 'metric' | 'imperial'): QuantityKind {
 }
 
 function FigureRow({ figure }: { figure: BuiltFigure }) {
-  const { units } = useSession().settings;
+  const session = useSession();
+  const { units } = session.settings;
   const { arrayId, field, planned, built, outside, tolerance } = figure;
+  // A height is measured from the surface that it was set out from.
+  const array = session.arrays.find(({ id }) => id === arrayId);
+  const reference = field === 'z' && array ? referenceOf(session, array) : null;
+  const fromM = reference?.heightM ?? 0;
   const kind = kindOf(field, units);
-  const shown = kind.format(planned);
+  const words = reference ? `height above the ${reference.name}` : FIELD_WORDS[field];
+  const shown = kind.format(settle(planned - fromM));
   const asPlanned = built === planned;
   return (
     <li className="border-hairline flex items-center gap-2 border-b py-1">
       <span className="min-w-0 flex-1">
-        {FIELD_WORDS[field]}
+        {words}
         <span className="text-muted block text-[12.5px]">
           planned {shown.number} {shown.unit}
         </span>
@@ -54,16 +63,24 @@ function FigureRow({ figure }: { figure: BuiltFigure }) {
       <QuantityField
         bare
         optional
-        label={`${figure.arrayName}, ${FIELD_WORDS[field]} as built`}
+        label={`${figure.arrayName}, ${words} as built`}
         fieldKey={fieldKey('built', arrayId, field)}
         kind={kind}
-        value={built}
-        onCommit={(value) => setBuilt(arrayId, field, value)}
+        value={built === null ? null : field === 'z' ? settle(built - fromM) : built}
+        check={(value) => {
+          const { min, max } = BOUNDS.positionM;
+          return field !== 'z' || (value + fromM >= min && value + fromM <= max)
+            ? null
+            : `Allowed: ${lengthText(min, units)} to ${lengthText(max, units)} above the floor.`;
+        }}
+        onCommit={(value) =>
+          setBuilt(arrayId, field, value === null || fromM === 0 ? value : settle(value + fromM))
+        }
       />
       <button
         className={`btn btn-sm btn-square max-sm:btn-lg ${asPlanned ? 'btn-primary' : ''}`}
         aria-pressed={asPlanned}
-        aria-label={`${figure.arrayName}, ${FIELD_WORDS[field]}: as planned`}
+        aria-label={`${figure.arrayName}, ${words}: as planned`}
         onClick={() => setBuilt(arrayId, field, asPlanned ? null : planned)}
       >
         <Check size={16} />

@@ -1,5 +1,6 @@
 import { arrivalsOf, proposedStrips } from '../analysis/arrivals';
 import { mixedPair } from '../arrays/mixed-pair';
+import { anatomyOf, surfacesOf } from '../ensembles/anatomy';
 import { instrumentOf, type Instrument } from '../ensembles/instruments';
 import { newArray } from '../session/create';
 import type { MicArray, Session, Source } from '../session/schema';
@@ -112,8 +113,22 @@ export function presetArray(preset: Preset, source: Source, id: string, name: st
     y: centimetres(source.y + away * cosDeg(source.facingDeg)),
     z: centimetres(source.z + overM),
     aimDeg: awayM > 0 ? turned(source.facingDeg) : 0,
+    measuredFrom: setOutFrom(source, centimetres(source.z + overM)),
     for: { kind: 'some', groups: [], sources: [source.id] },
   });
+}
+
+/**
+ * The surface that a microphone over an instrument is set out from: the first that the catalogue
+ * names, where there is one below it; of a set of pieces none is that of the whole.
+ */
+function setOutFrom(source: Source, heightM: number): MicArray['measuredFrom'] {
+  const anatomy = anatomyOf(source);
+  if (anatomy && anatomy.outline.length === 0) return null;
+  const [surface] = surfacesOf(source);
+  return surface && surface.heightM < heightM
+    ? { sourceId: source.id, surface: surface.name }
+    : null;
 }
 
 /** The same, where it is a spot with the level, pan and delay that join it to the main array's image. */
@@ -184,6 +199,7 @@ function lookingSpot(source: Source, id: string, name: string, at: Vec3): MicArr
     role: 'spot',
     ...at,
     ...lookingAt(at, source),
+    measuredFrom: setOutFrom(source, at.z),
     technique: single,
     mix: { faderDb: SPOT_FADER_DB, mute: false, capsules: [] },
     for: { kind: 'some', groups: [], sources: [source.id] },

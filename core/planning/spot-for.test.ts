@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { arrivalsOf, mixFigures } from '../analysis';
 import { calmWith, DRUMS, PLAYERS } from '../fixtures/calm';
 import { newSource, type Session } from '../session';
-import { kitSet, spotFor } from '.';
+import { instrumentFields } from '../ensembles';
+import { kitSet, presetFor, presetsFor, spotFor } from '.';
 
 const put = (session: Session, ...arrays: Session['arrays']): Session => ({
   ...session,
@@ -56,5 +57,53 @@ describe('a set for a kit', () => {
     for (const { for: whom } of set) {
       expect(whom).toEqual({ kind: 'some', groups: [], sources: ['drums'] });
     }
+  });
+});
+
+describe('microphones for one instrument', () => {
+  const piano = newSource({
+    ...instrumentFields('grand piano'),
+    id: 'pno',
+    name: 'Piano',
+    x: -1,
+    y: 3,
+    z: 0.95,
+  });
+  const around: Session = { ...calmWith({}), sources: [piano] };
+
+  it('are set out from its surface', () => {
+    expect(spotFor(around, piano, 's', 'Spot').measuredFrom).toEqual({
+      sourceId: 'pno',
+      surface: 'strings',
+    });
+    const oboe = newSource({ id: 'o', kind: 'oboe' });
+    expect(spotFor(around, oboe, 's', 'Spot').measuredFrom).toBeNull();
+  });
+
+  it('get level, delay and a narrow base in the image where they are a pair', () => {
+    const guitar = newSource({
+      ...instrumentFields('guitar'),
+      id: 'g',
+      name: 'Guitar',
+      x: -1,
+      y: 2,
+    });
+    const [preset] = presetsFor(guitar).filter(
+      ({ array }) => array.role === 'spot' && array.technique.kind === 'pair',
+    );
+    if (!preset) throw new Error('a pair before a guitar');
+    const heard: Session = { ...around, sources: [guitar] };
+    const array = presetFor(heard, preset, guitar, 'p', 'Pair');
+    const single = spotFor(heard, guitar, 's', 'Spot');
+    expect(array.mix.faderDb).toBe(single.mix.faderDb);
+    const [left, right] = array.mix.capsules;
+    const middle = single.mix.capsules[0]?.pan ?? NaN;
+    expect((right?.pan ?? NaN) - (left?.pan ?? NaN)).toBeCloseTo(0.4, 6);
+    expect(((right?.pan ?? NaN) + (left?.pan ?? NaN)) / 2).toBeCloseTo(
+      Math.max(-0.8, Math.min(0.8, middle)),
+      1,
+    );
+    expect(left?.delayMs).toBeGreaterThan(0);
+    expect(left?.delayMs).toBe(right?.delayMs);
   });
 });
