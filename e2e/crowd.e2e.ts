@@ -26,6 +26,8 @@ test('five hundred players sound soon, and the page stays free', async ({ bench,
     const { left } = await captured(page, 24_000, 'out');
     expect(levelDb(left)).toBeGreaterThan(-62);
   }).toPass({ timeout: 30_000 });
+  // What takes long says how far it is.
+  await expect(heard(page)).toContainText(/being made, \d+ %/);
   await page.getByLabel('About what is heard').click();
   await expect(page.getByRole('list', { name: 'About what is heard' })).toContainText(
     'While something is dragged every section sounds from its middle.',

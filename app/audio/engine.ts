@@ -254,7 +254,7 @@ class Engine {
       this.output.post({ kind: 'open', take: id, stems: stemIds(scene), trim });
     }
     this.tellWorker({ kind: 'make', ask });
-    listeningStore.setState({ waiting: true });
+    listeningStore.setState({ waiting: true, made: 0 });
   }
 
   private match(): void {
@@ -287,6 +287,11 @@ class Engine {
         return void this.output?.post(message);
       case 'failed':
         return this.fail(message.message);
+      case 'progress': {
+        const wanted = this.takes.get(listeningStore.getState().side);
+        if (wanted?.id === message.take) listeningStore.setState({ made: message.fraction });
+        return;
+      }
       case 'made': {
         const known = [...this.takes.values()].find(({ id }) => id === message.take);
         if (!known) return;

@@ -22,6 +22,8 @@ export interface Listening {
   side: Side;
   /** that side is still being made; what is heard goes on */
   waiting: boolean;
+  /** how far, 0 … 1 */
+  made: number;
   mono: boolean;
   swap: boolean;
   dim: boolean;
@@ -73,6 +75,7 @@ export const listeningStore = createStore<Listening>(() => ({
   notes: [],
   side: 'plan',
   waiting: false,
+  made: 0,
   mono: false,
   swap: false,
   dim: false,

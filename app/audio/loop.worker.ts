@@ -31,10 +31,15 @@ let current: { take: string; dropped: boolean } | null = null;
 /** Takes whose live sound the processor has, and for which points it is. */
 const given = new Map<string, string>();
 
-async function makePhrases(points: readonly ScenePoint[], given_up: () => boolean): Promise<void> {
+async function makePhrases(
+  points: readonly ScenePoint[],
+  given_up: () => boolean,
+  step: () => void = () => undefined,
+): Promise<void> {
   for (const { plays } of points) {
     if (phrases.has(phraseKey(plays))) continue;
     playedPhrase(plays, phrases);
+    step();
     await breathe();
     if (given_up()) throw new Error('given up');
   }
@@ -77,19 +82,38 @@ async function giveLive(take: string, scene: Scene): Promise<void> {
   );
 }
 
+const TELL_MS = 250;
+
+/** Tells how far a take is, a few times a second: phrases that were missing, then players. */
+function progressOf(take: string, scene: Scene): () => void {
+  const lacking = new Set(
+    scene.points.map(({ plays }) => phraseKey(plays)).filter((key) => !phrases.has(key)),
+  );
+  const total = lacking.size + scene.points.length + 1;
+  let [done, told] = [0, 0];
+  return () => {
+    done += 1;
+    const now = performance.now();
+    if (now - told < TELL_MS) return;
+    told = now;
+    tell({ kind: 'progress', take, fraction: Math.min(0.99, done / total) });
+  };
+}
+
 async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Promise<void> {
   const doing = { take, dropped: false };
   current = doing;
   const givenUp = (): boolean => doing.dropped;
+  const step = progressOf(take, scene);
   try {
     const live = port !== null && layers === 'parted' && scene.live !== 'at rest';
-    await makePhrases(live ? livePoints(scene) : scene.points, givenUp);
+    await makePhrases(live ? livePoints(scene) : scene.points, givenUp, step);
     sound({ kind: 'open', take, stems: scene.stems.map(({ id }) => id), trim });
     if (live) {
       await giveLive(take, scene);
       tell({ kind: 'begun', take });
     }
-    await makePhrases(scene.points, givenUp);
+    await makePhrases(scene.points, givenUp, step);
     const transforms = await engine;
     const wanted = {
       layers: port && scene.live !== 'at rest' ? layers : 'whole',
@@ -98,6 +122,7 @@ async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Prom
     const work = sceneLoops(scene, wanted, loopOf, {
       engine: transforms,
       async breathe() {
+        step();
         await breathe();
         if (givenUp()) throw new Error('given up');
       },

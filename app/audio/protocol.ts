@@ -55,6 +55,8 @@ export type FromLoopWorker =
   | { kind: 'phrases ready' }
   /** its direct sound can be heard */
   | { kind: 'begun'; take: string }
+  /** so much of the work on it is done, 0 … 1 */
+  | { kind: 'progress'; take: string; fraction: number }
   | { kind: 'made'; take: string; loudness: number | null; path: 'fast' | 'plain' }
   | { kind: 'layer'; take: string; stem: number; name: string; loop: Loop }
   | { kind: 'failed'; take: string; message: string };

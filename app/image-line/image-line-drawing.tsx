@@ -136,6 +136,12 @@ interface FrameProps {
   pitch: number;
 }
 
+/** On a short line only every second or fourth tick is named. */
+const roomFor = (tick: number, widthPx: number): boolean => {
+  const step = widthPx >= 340 ? 0.25 : widthPx >= 180 ? 0.5 : 1;
+  return Number.isInteger(tick / step);
+};
+
 /** The scale at the foot: it stays however far the lines are scrolled. */
 function Scale({ x0, x1, width }: { x0: number; x1: number; width: number }) {
   const unit = useStore(panelStore, (state) => state.imageLineUnit);
@@ -147,7 +153,7 @@ function Scale({ x0, x1, width }: { x0: number; x1: number; width: number }) {
       data-scale
       className="bg-base-200 sticky bottom-0 block"
     >
-      {TICKS.map((tick) => (
+      {TICKS.filter((tick) => roomFor(tick, x1 - x0)).map((tick) => (
         <text
           key={tick}
           x={x0 + ((tick + 1) / 2) * (x1 - x0)}

@@ -17,7 +17,7 @@ import { GLOSSARY } from '../parts/glossary';
 import { useGrouping } from '../parts/groups';
 import { ImageLineDrawing, neededHeight } from './image-line-drawing';
 import { ImageLineTable } from './image-line-table';
-import { Transport } from './transport';
+import { ListenButton, Transport } from './transport';
 import { useListening } from './use-listening';
 import { setHovered } from '../audio/actions';
 
@@ -191,7 +191,7 @@ export function ImageLinePanel() {
       aria-label="Stereo image"
       tabIndex={-1}
       onPointerLeave={() => setHovered(null)}
-      className={`no-print border-base-content max-sm:hidden bg-base-200 relative flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? '' : 'h-9 pointer-coarse:h-12'}`}
+      className={`no-print border-base-content bg-base-200 relative flex shrink-0 flex-col border-t-[1.5px] contain-strict will-change-transform ${open ? '' : 'h-9 pointer-coarse:h-12'}`}
       style={open ? { height: own ?? needs } : undefined}
     >
       {open && <HeightHandle now={own ?? needs} />}
@@ -205,8 +205,11 @@ export function ImageLinePanel() {
             ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
             : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: ${live.ghost.name}` : ''}`}
         </p>
-        <ImageLineChoices array={live.array} shownId={live.imageLine.arrayId} />
-        <Summary live={live} model={leading} />
+        {!open && session.sources.length > 0 && <ListenButton />}
+        <div className="contents max-sm:hidden">
+          <ImageLineChoices array={live.array} shownId={live.imageLine.arrayId} />
+          <Summary live={live} model={leading} />
+        </div>
         <PanelButtons view={view} setView={setView} open={open} />
       </div>
       {open && session.sources.length === 0 && (

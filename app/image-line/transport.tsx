@@ -157,12 +157,14 @@ function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProp
 
 /** What is heard, in one line: always that it is a simulation, and on what it is meant to be heard. */
 function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
-  if (state.state === 'preparing') return 'players get ready …';
+  if (state.state === 'preparing') {
+    return `players get ready, ${Math.round(state.made * 100)} %`;
+  }
   const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
   const side = `${ofCandidate(state.side) ? 'candidate, ' : ''}${roomAlone(state.side) ? 'room alone, ' : ''}`;
   const waiting = state.waiting
-    ? ' · being made'
+    ? ` · being made, ${Math.round(state.made * 100)} %`
     : state.thinned
       ? ' · without reflections: the machine is busy'
       : '';
@@ -216,6 +218,22 @@ function About() {
   );
 }
 
+/** Plays what the page shows, and stops it. */
+export function ListenButton() {
+  const playing = useStore(listeningStore, (state) => state.state !== 'silent');
+  return (
+    <button
+      className="btn btn-xs"
+      aria-pressed={playing}
+      title="Play the plan through its microphones (Space)"
+      onClick={() => void togglePlay()}
+    >
+      {playing ? <Pause size={13} /> : <Play size={13} />}
+      {playing ? 'Stop' : 'Listen'}
+    </button>
+  );
+}
+
 /** Hearing the plan: play, the bow of time, whom, which, and how. */
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
   const listening = useStore(listeningStore);
@@ -223,16 +241,8 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
   const playing = state !== 'silent';
   const loud = listening.volumeDb > LOUD_DB;
   return (
-    <div className="border-hairline flex h-8 shrink-0 items-center gap-2 border-t px-4 pointer-coarse:h-12 text-[12.5px] whitespace-nowrap max-md:gap-1 max-md:px-2">
-      <button
-        className="btn btn-xs"
-        aria-pressed={playing}
-        title="Play the plan through its microphones (Space)"
-        onClick={() => void togglePlay()}
-      >
-        {playing ? <Pause size={13} /> : <Play size={13} />}
-        {playing ? 'Stop' : 'Listen'}
-      </button>
+    <div className="border-hairline flex h-8 shrink-0 items-center gap-2 border-t px-4 pointer-coarse:h-12 text-[12.5px] whitespace-nowrap max-md:gap-1 max-md:px-2 max-sm:h-auto max-sm:flex-wrap max-sm:py-1">
+      <ListenButton />
       <Bow />
       <p
         className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}

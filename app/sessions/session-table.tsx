@@ -99,14 +99,18 @@ function SessionRow({ summary, onChanged }: RowProps) {
           <span className="text-error block text-[12.5px]">Cannot be read: {damage}.</span>
         )}
       </td>
-      <td className="max-w-48 truncate" title={venue}>
+      <td data-label="Hall" className="max-w-48 truncate" title={venue}>
         {venue || <span className="text-muted">not said</span>}
       </td>
-      <td className="whitespace-nowrap">
+      <td data-label="Date" className="whitespace-nowrap">
         {dayOf(date) || <span className="text-muted">not said</span>}
       </td>
-      <td className="num">{players}</td>
-      <td className="whitespace-nowrap">{dayAndTime(updatedAt)}</td>
+      <td data-label="Players" className="num">
+        {players}
+      </td>
+      <td data-label="Changed" className="whitespace-nowrap">
+        {dayAndTime(updatedAt)}
+      </td>
       <td className="whitespace-nowrap">
         <button className="btn btn-ghost btn-sm" onClick={() => setNaming(title)}>
           Rename<span className="sr-only"> {title}</span>
@@ -218,7 +222,7 @@ export function SessionTable({ sessions, onChanged }: TableProps) {
     (a, b) => compared(sort.key, a, b) * (sort.up ? 1 : -1) || a.title.localeCompare(b.title),
   );
   return (
-    <table className="ledger-table w-full">
+    <table className="ledger-table stacked w-full">
       <thead>
         <tr>
           {COLUMNS.map(([key, label]) => (

@@ -33,6 +33,7 @@ export const panelStore = createStore<Panels>(() => ({
 /** Below this the image line would leave nothing of the page, and the inspector nothing of the plan. */
 const SHORT = '(max-height: 560px)';
 const NARROW = '(max-width: 900px)';
+const PHONE = '(max-width: 639px)';
 
 /** Folds the panels where the window is small or zoomed in, and opens them again when it grows. */
 export function fitPanels(): () => void {
@@ -44,6 +45,7 @@ export function fitPanels(): () => void {
     return () => list.removeEventListener('change', change);
   };
   const stops = [
+    watch(PHONE, (small) => panelStore.setState({ imageLineOpen: !small })),
     watch(SHORT, (small) => panelStore.setState({ imageLineOpen: !small })),
     watch(NARROW, (small) => panelStore.setState({ inspectorOpen: !small })),
   ];
