@@ -1,3 +1,5 @@
+import { sessionFrom } from '../core/session';
+import { imported } from './listening';
 import { expect, test } from './workbench';
 
 test('each technique has its recording angle, in every model that may speak', async ({ bench }) => {
@@ -84,4 +86,44 @@ test('warmer air widens the recording angle of a spaced pair', async ({ bench })
   await expect(bench.field('Temperature')).toHaveValue(/^35/);
   await bench.go('array');
   expect(await half()).toBeGreaterThan(cool + 1);
+});
+
+test('eight players in a circle are all told apart on the line', async ({ bench }) => {
+  const { page } = bench;
+  const sources = Array.from({ length: 8 }, (_, i) => {
+    const turn = ((i * 45 + 10) * Math.PI) / 180;
+    const group = i % 2 === 0 ? 'Violas' : 'Violins';
+    const [x, y] = [2.5 * Math.sin(turn), 2.5 * Math.cos(turn)];
+    return { id: `p${i}`, name: `Player ${i + 1}`, group, x, y, z: 1.2 };
+  });
+  const technique = {
+    kind: 'pair',
+    pattern: 'figure-eight',
+    spacingM: 0,
+    includedAngleDeg: 90,
+  } as const;
+  await imported(
+    bench,
+    sessionFrom({
+      id: 'own-circle',
+      title: 'Circle',
+      sources,
+      arrays: [{ id: 'm', name: 'Blumlein', role: 'main', x: 0, y: 0, z: 1.6, technique }],
+    }),
+  );
+  const line = page.getByRole('region', { name: 'Stereo image' });
+  // Four with a place, four beside the line, each with its number and none over another.
+  const heads = line.locator('[data-note]');
+  await expect(heads).toHaveCount(4);
+  await expect(line.locator('[data-aside]')).toHaveText([/^2/, /^4/, /^1/, /^3/]);
+  const boxes = await Promise.all(
+    (await heads.all()).map((head) => head.locator('ellipse').boundingBox()),
+  );
+  for (const [i, a] of boxes.entries()) {
+    for (const b of boxes.slice(i + 1)) {
+      const apart = Math.hypot((a?.x ?? 0) - (b?.x ?? 0), (a?.y ?? 0) - (b?.y ?? 0));
+      expect(apart).toBeGreaterThan(12);
+    }
+  }
+  await expect(heads.locator('text')).toHaveCount(4);
 });

@@ -268,3 +268,59 @@ test('a choir of thirty-two on risers with organ and six microphones', async ({ 
   await hand.click(/Floor$/, 'link');
   await expect(bench.player('Organ')).toBeVisible();
 });
+
+test('one piano at three places compared, by mouse', async ({ bench }) => {
+  const { page } = bench;
+  await emptyShelf(bench);
+  const hand = new Hand(bench);
+  const type = async (label: string, text: string) => {
+    await hand.fill(label, text);
+    await hand.key('Enter');
+  };
+  await hand.click('New session');
+  await hand.fill('Name', 'Where to stand');
+  await hand.choose('Begin with', 'Grand piano');
+  await hand.choose('Hall', HALL);
+  await hand.click('Begin');
+  await expect(bench.player('Piano')).toBeVisible();
+  await hand.click(/Array$/, 'link');
+  await hand.click('Compare');
+  await type('Name', 'At the tail');
+  await hand.click('Keep the present one as a candidate');
+  await type('Name', 'Over the hammers');
+  await type('Upstage of edge', '1.6');
+  await type('Height', '1.9');
+  await hand.click('Keep the present one as a candidate');
+  await type('Name', 'In the room');
+  await type('Upstage of edge', '-2');
+  await type('Height', '2.4');
+  const table = page.getByRole('table', { name: 'Differences' });
+  for (const name of ['At the tail', 'Over the hammers', 'In the room']) {
+    await expect(table.getByRole('columnheader', { name: new RegExp(name) })).toHaveCount(1);
+  }
+  expect(await table.getByRole('row').count()).toBeGreaterThan(4);
+  await expect(page.getByRole('status', { name: 'Winner' })).toContainText(/ahead by|level/);
+  expect(hand.actions).toBeLessThanOrEqual(45);
+});
+
+test('a second of a pair and a bottom microphone land where they are wanted', async ({ bench }) => {
+  const { page } = bench;
+  await emptyShelf(bench);
+  const hand = new Hand(bench);
+  await hand.click('New session');
+  await hand.choose('Begin with', 'Drum kit');
+  await hand.click('Begin');
+  await bench.player('Kit').click();
+  await hand.click('Set for it: overheads, drums');
+  await page.getByRole('button', { name: /^Kit snare drum/ }).click();
+  await page.getByRole('button', { name: 'One underneath, inverted' }).click();
+  await expect(bench.field('Name')).toHaveValue('Kit snare drum, underneath');
+  const tilt = Number((await bench.field('Tilt, up from level').inputValue()).replace('−', '-'));
+  expect(tilt).toBeGreaterThan(0);
+  expect(Number(await bench.field('Height').inputValue())).toBeLessThan(0.65);
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  await expect(
+    page.getByRole('button', { name: /^Polarity of Kit snare drum, underneath: inverted/ }),
+  ).toBeVisible();
+});

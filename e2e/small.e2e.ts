@@ -50,6 +50,7 @@ test('zoomed in twofold every station is usable: nothing sideways, a plan to be 
     ['Array', 'array?page=pair-geometry'],
     ['Checks', 'checks?page=findings'],
     ['Rig', 'rig?page=positions'],
+    ['Rig', 'rig?page=channels'],
   ] as const) {
     await page.goto(`/session/demo-choir/${path}`);
     await page.getByRole('main', { name }).waitFor();
@@ -59,6 +60,11 @@ test('zoomed in twofold every station is usable: nothing sideways, a plan to be 
     const main = await page.getByRole('main', { name }).boundingBox();
     expect(main?.height ?? 0, name).toBeGreaterThanOrEqual(240);
   }
+  await page.goto('/');
+  await page.getByRole('table').first().waitFor();
+  await expect
+    .poll(() => page.evaluate(() => document.documentElement.scrollWidth), { message: 'sessions' })
+    .toBe(640);
   // The folded panels open by their own buttons, and a larger window brings them back.
   await page.goto('/session/demo-choir/floor');
   await expect(page.getByRole('complementary', { name: 'Inspector' })).toBeHidden();
@@ -69,6 +75,20 @@ test('zoomed in twofold every station is usable: nothing sideways, a plan to be 
     'aria-expanded',
     'true',
   );
+});
+
+test('on a phone the image line and Listen are there, folded, and open by one tap', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/demo');
+  await page.getByRole('main', { name: 'Floor' }).waitFor();
+  const line = page.getByRole('region', { name: 'Stereo image' });
+  await expect(line.getByRole('button', { name: 'Listen' })).toBeVisible();
+  expect((await line.boundingBox())?.height).toBeLessThan(60);
+  await line.getByRole('button', { name: 'Stereo image large' }).click();
+  await expect(line.getByText('Bassoons', { exact: true })).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 });
 
 test('forced colours keep what is pressed apart by a frame', async ({ page }) => {

@@ -388,7 +388,7 @@ export const TEMPLATES: readonly Template[] = [
   {
     id: 'drum-kit',
     name: 'Drum kit',
-    about: 'One player, overheads and two spots',
+    about: 'One player, overheads and a spot at the bass drum',
     players: [{ kind: 'drum kit', name: 'Kit', x: 0, y: 2, facingDeg: 180 }],
     arrays: [
       {
