@@ -1,6 +1,5 @@
 import './zod-config';
 import '@fontsource-variable/instrument-sans/index.css';
-import '@fontsource-variable/bricolage-grotesque/index.css';
 import './styles.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -21,3 +20,9 @@ createRoot(root).render(
   </StrictMode>,
 );
 registerServiceWorker();
+
+// The face of the headings comes when all else is there.
+const headings = (): void => void import('@fontsource-variable/bricolage-grotesque/index.css');
+addEventListener('load', () =>
+  'requestIdleCallback' in globalThis ? requestIdleCallback(headings) : setTimeout(headings, 500),
+);

@@ -69,6 +69,7 @@ test('the ranking can be left while it runs', async ({ bench }) => {
 
 test('a figure leads to its formula and source', async ({ bench, context }) => {
   await bench.openDemo('array');
+  await bench.allModels();
   const opening = context.waitForEvent('page');
   await bench.page.getByRole('link', { name: 'Formulas and sources' }).click();
   const page = await opening;

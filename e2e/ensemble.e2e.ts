@@ -287,7 +287,13 @@ test('microphones for one instrument are put up for it alone, with the reason', 
   await expect(page.getByRole('checkbox', { name: 'Clarinet 1', exact: true })).toBeChecked();
   await expect(page.getByRole('checkbox', { name: 'Clarinet 2', exact: true })).not.toBeChecked();
   await bench.go('checks');
-  await expect(bench.findings(/Clarinet 1 spot: Clarinet 1 arrives .* before/)).toHaveCount(1);
-  await page.keyboard.press('Control+z');
   await expect(page.getByText(/^Clarinet 1 spot: Clarinet 1 arrives/)).toHaveCount(0);
+  // It joins the image of the main pair: delayed, and panned to the player's place.
+  await bench.go('rig');
+  await page.getByRole('button', { name: 'Channels', exact: true }).click();
+  const delay = page.getByLabel(/^Delay of Clarinet 1 spot/);
+  expect(Number(await delay.inputValue())).toBeGreaterThan(2);
+  await expect(page.getByLabel(/^Pan of Clarinet 1 spot/)).toHaveValue(/^\d+ % R$/);
+  await page.keyboard.press('Control+z');
+  await expect(delay).toHaveCount(0);
 });

@@ -61,6 +61,8 @@ export async function buildServer(
   });
   await server.register(fastifyStatic, {
     root: folder,
+    // What the build packed once as small as it gets goes out as it is.
+    preCompressed: true,
     wildcard: true,
     index: ['index.html'],
     dotfiles: 'ignore',

@@ -1,3 +1,4 @@
+import { brotliCompressSync, brotliDecompressSync } from 'node:zlib';
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -85,6 +86,27 @@ describe('server', () => {
     expect(answer.headers['content-encoding']).toBe('gzip');
     expect(answer.rawPayload.length).toBeLessThan(2000);
     expect((await server.inject('/assets/long.js')).body.length).toBe(26_000);
+  });
+
+  it('hands out what the build has packed, and the plain file to who cannot unpack it', async () => {
+    const folder = builtApp();
+    const text = 'const b = 2;\n'.repeat(2000);
+    writeFileSync(join(folder, 'assets', 'packed.js'), text);
+    writeFileSync(join(folder, 'assets', 'packed.js.br'), brotliCompressSync(text));
+    const server = await buildServer(folder);
+    const ask = (encoding: string) =>
+      server.inject({
+        url: '/assets/packed.js',
+        headers: { 'accept-encoding': encoding },
+      });
+    const packed = await ask('gzip, deflate, br');
+    expect(packed.headers['content-encoding']).toBe('br');
+    expect(String(packed.headers['content-type'])).toMatch(/javascript/);
+    expect(packed.headers['cache-control']).toContain('immutable');
+    expect(brotliDecompressSync(packed.rawPayload).toString()).toBe(text);
+    expect((await ask('identity')).body).toBe(text);
+    const index = await server.inject({ url: '/', headers: { 'accept-encoding': 'br' } });
+    expect(index.statusCode).toBe(200);
   });
 
   it('refuses what cannot be read with the same policy: 400 and 431', async () => {

@@ -180,7 +180,7 @@ function Fields({ array, pair }: { array: MicArray; pair: Pair }) {
     <ChartFrame
       title="What spacing and angle make of this ensemble"
       about={`${capitalised(patternWords(pair.pattern))}s where the pair stands, by the brief; ${modelName} model. Drag the point, or move it with the arrow keys.`}
-      formula="recording-angle"
+      formula="fields-of-spacing-and-angle"
       header={['included angle °', 'from m', 'to m', 'picture']}
       rows={rows}
       fill

@@ -41,6 +41,10 @@ function sector(x: number, y: number, from: number, to: number, reach: number): 
   return `M${x} ${y}L${points.join('L')}Z`;
 }
 
+/** Where a zone's word stands: along its middle first, nearer and farther, then aside of it. */
+const LABEL_AWAY = [1, 0.75, 1.3, 0.55, 1.6] as const;
+const LABEL_SHARES = [0.5, 0.35, 0.65, 0.25, 0.75] as const;
+
 const ZONE_WORDS = { antiphase: 'antiphase', reversed: 'reversed' } as const;
 
 const Zones = memo(function Zones(props: {
@@ -51,8 +55,10 @@ const Zones = memo(function Zones(props: {
   reach: number;
   labelAt: number;
   asidePx: Props['asidePx'];
+  /** what no word may cover */
+  marks: ReturnType<typeof marksOf>;
 }) {
-  const { zones, x, y, aimDeg, reach, labelAt, asidePx } = props;
+  const { zones, x, y, aimDeg, reach, labelAt, asidePx, marks } = props;
   if (asidePx) {
     return zones.flatMap((zone) =>
       stripesOf(zone, asidePx, reach).map(([from, to]) => {
@@ -86,7 +92,15 @@ const Zones = memo(function Zones(props: {
     );
   }
   return zones.map(({ kind, fromDeg, toDeg }) => {
-    const middle = aimDeg + (fromDeg + toDeg) / 2;
+    const at = (share: number, away: number) => {
+      const deg = aimDeg + fromDeg + (toDeg - fromDeg) * share;
+      return { x: x + sinDeg(deg) * labelAt * away, y: y - cosDeg(deg) * labelAt * away };
+    };
+    const label = freeSpot(
+      [at(0.5, 1), ...LABEL_AWAY.flatMap((away) => LABEL_SHARES.map((share) => at(share, away)))],
+      ZONE_WORDS[kind],
+      marks,
+    );
     return (
       <g key={`${kind}${fromDeg}`}>
         <path
@@ -98,8 +112,8 @@ const Zones = memo(function Zones(props: {
           strokeDasharray={kind === 'antiphase' ? '2 4' : '8 4'}
         />
         <text
-          x={x + sinDeg(middle) * labelAt}
-          y={y - cosDeg(middle) * labelAt}
+          x={label.x}
+          y={label.y}
           textAnchor="middle"
           fontSize={12}
           fontWeight={600}
@@ -184,6 +198,7 @@ export function Guides({ view, reach, asidePx }: Props) {
         : [],
     [technique, strips],
   );
+  const marks = useMemo(() => marksOf(session.sources, view), [session.sources, view]);
   if (!array || !figures) return null;
   const [x, y] = [view.toX(array.x), view.toY(array.y)];
   const { criticalDistanceM } = contextOf(session);
@@ -200,6 +215,7 @@ export function Guides({ view, reach, asidePx }: Props) {
           reach={reach}
           labelAt={2.4 * view.scale}
           asidePx={asidePx}
+          marks={marks}
         />
       )}
       {layers.criticalDistance && reachM !== null && (
@@ -217,7 +233,7 @@ export function Guides({ view, reach, asidePx }: Props) {
             ],
             `direct = room, ${lengthText(reachM, units)}`,
             [
-              ...marksOf(session.sources, view),
+              ...marks,
               ...session.arrays.flatMap((other) =>
                 // A mark and, below it, the caption that is wider than the mark.
                 [-70, 0, 70].map((dx) => ({
