@@ -136,7 +136,11 @@ const COLUMNS = 24;
 /** Edges of fields are found to within this share of the widest spacing. */
 const EDGE_SHARE = 1 / 800;
 
-/** The same array as a pair of that spacing and angle, about the same centre. */
+/**
+ * The same array as a pair of that spacing and angle, about the same centre.
+ * @param spacingM 0 … 50 m
+ * @param deg included angle, 0 … 360°
+ */
 export const asPair = (
   array: MicArray,
   pair: PairTechnique,

@@ -19,7 +19,7 @@ const pct = (value: number | null): string => `${formatNumber(value ?? 0, 0)} %`
 
 /**
  * A judgement in a sentence, with its figure or its players.
- * @param players how many it is about
+ * @param players how many it is about, 0 … 500
  */
 export function pictureText(
   session: Session,

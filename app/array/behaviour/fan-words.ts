@@ -10,8 +10,11 @@ export const placeText = (shift: number): string => {
   return pct === 0 ? 'the centre' : `${pct} %${sideOf(shift)}`;
 };
 const pct = (value: number): string => `${formatNumber(value, 0)} %`;
-const atText = (deg: number): string =>
-  Math.abs(deg) <= 10 ? 'at the centre' : `${angleText(Math.abs(deg))} away from it`;
+/** Ten degrees of the hall by their middle, off the aim. */
+const stretch = (deg: number): string =>
+  Math.abs(deg) <= 10
+    ? 'at the centre'
+    : `from ${angleText(Math.abs(deg) - 5)} to ${angleText(Math.abs(deg) + 5)} out`;
 
 /** So much more than elsewhere ten degrees may take before it is worth a word. */
 const EVEN = 1.5;
@@ -24,5 +27,5 @@ export function crowdingText(found: Crowding | null): string {
   if (mostPct <= leastPct * EVEN || mostPct - leastPct < 1) {
     return `Even: every 10° of the hall take ${pct(leastPct)} to ${pct(mostPct)} of the base.`;
   }
-  return `10° of the hall take ${pct(mostPct)} of the base ${atText(mostAtDeg)}, but ${pct(leastPct)} ${atText(leastAtDeg)}: there the image crowds.`;
+  return `10° of the hall take ${pct(mostPct)} of the base ${stretch(mostAtDeg)}, but ${stretch(leastAtDeg)} only ${pct(leastPct)}: there the image crowds.`;
 }
