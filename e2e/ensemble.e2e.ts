@@ -213,7 +213,7 @@ test('a picture of the floor plan is scaled by two points; a broken one changes 
     mimeType: 'image/svg+xml',
     buffer: Buffer.from(plan),
   });
-  await expect(page.getByText(/^Click two points of the picture/)).toBeVisible();
+  await expect(page.getByText(/^Click two points of the picture/)).toBeVisible({ timeout: 40_000 });
   const ground = page.getByRole('group', { name: /^Plan, seen from above/ });
   await ground.click({ position: { x: 300, y: 500 } });
   await ground.click({ position: { x: 500, y: 500 } });
