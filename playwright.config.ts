@@ -5,8 +5,8 @@ const PORT = 4680;
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '**/*.e2e.ts',
-  timeout: 75_000,
-  expect: { timeout: 12_000 },
+  timeout: 120_000,
+  expect: { timeout: 25_000 },
   fullyParallel: true,
   workers: 2,
   retries: 0,
