@@ -11,7 +11,7 @@ import {
 } from '../../../core/analysis';
 import { farField, prepareArray, recordingAngles, speakingModel } from '../../../core/localisation';
 import { playersOf } from '../../../core/prepare/for-whom';
-import type { MicArray, SessionTechnique } from '../../../core/session';
+import { isKnown, type MicArray, type SessionTechnique } from '../../../core/session';
 import { angleText, capitalised, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
 import { setTechnique } from '../../document/edits';
@@ -44,34 +44,19 @@ const anglesFor = (players: number): number[] => {
 function useFields(array: MicArray, pair: Pair, mostM: number) {
   const { sources, brief, settings, venue } = useSession();
   const { pattern } = pair;
-  const { x, y, z, aimDeg, tiltDeg, role, mix, for: whom } = array;
+  const bare: Pair = { kind: 'pair', pattern, spacingM: 0, includedAngleDeg: 0 };
+  // The array's own spacing and angle are what the fields are about: they change no question.
+  const text = JSON.stringify({ ...array, missing: [], technique: bare });
   const asked = useMemo(() => {
-    const technique: Pair = { kind: 'pair', pattern, spacingM: 0, includedAngleDeg: 0 };
+    const placed = JSON.parse(text) as MicArray & { technique: Pair };
     return {
       session: { sources, brief, settings, venue },
-      array: { ...array, x, y, z, aimDeg, tiltDeg, role, mix, for: whom, technique },
-      pair: technique,
+      array: placed,
+      pair: placed.technique,
       mostM,
       anglesDeg: anglesFor(sources.length),
     };
-    // The array's own spacing and angle are what the fields are about.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [
-    sources,
-    brief,
-    settings.model,
-    venue,
-    pattern,
-    x,
-    y,
-    z,
-    aimDeg,
-    tiltDeg,
-    role,
-    mix,
-    whom,
-    mostM,
-  ]);
+  }, [text, sources, brief, settings, venue, mostM]);
   return useTask('pairFields', useSettled(asked, 80));
 }
 
@@ -100,6 +85,14 @@ function Answer({
   );
   const { units } = session.settings;
   const players = playersOf(array, session.sources, speed).length;
+  if (!isKnown(array)) {
+    return (
+      <p role="status" aria-label="The present pair" className="text-[15px] font-semibold">
+        {array.missing.includes('spacingM') ? 'Which spacing?' : 'Which included angle?'} Without it
+        nothing is said of this pair; the fields show what each would make.
+      </p>
+    );
+  }
   return (
     <div className="flex min-h-8 flex-wrap items-center gap-x-4 pb-1">
       <p role="status" aria-label="The present pair" className="text-[15px] font-semibold">
