@@ -1,7 +1,7 @@
 import js from '@eslint/js';
 import reactHooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import tseslint from 'typescript-eslint';
 
 /** Which folders of the core a folder of the core may import from: always towards the ground. */
@@ -80,6 +80,11 @@ const CORE_LAYERS = {
 
 /** The same for the page: what is looked at, the document, its keeping, figures, parts, stations. */
 const SHARED = ['view', 'document', 'keeping', 'figures', 'workers', 'audio', 'parts', 'charts'];
+/** The stations, as their table names their folders. */
+function stationFolders() {
+  const table = readFileSync(new URL('app/stations.ts', import.meta.url), 'utf8');
+  return [...table.matchAll(/path: '([\w-]+)'/g)].map(([, name]) => name);
+}
 const APP_LAYERS = {
   public: [],
   view: [],
@@ -91,11 +96,11 @@ const APP_LAYERS = {
   parts: ['view', 'document', 'keeping', 'figures'],
   charts: ['view', 'document', 'keeping', 'figures', 'parts'],
   'image-line': SHARED,
-  brief: [...SHARED, 'image-line'],
+  // A station that needs nothing else has no line here.
+  ...Object.fromEntries(stationFolders().map((name) => [name, [...SHARED, 'image-line']])),
   floor: [...SHARED, 'image-line', 'shell'],
   array: [...SHARED, 'image-line', 'floor'],
   checks: [...SHARED, 'image-line', 'shell'],
-  rig: [...SHARED, 'image-line'],
   sessions: [...SHARED, 'shell'],
   shell: [...SHARED, 'image-line'],
 };

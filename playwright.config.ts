@@ -25,9 +25,9 @@ export default defineConfig({
   projects: [
     // Sound is made in real time: two pages that play at once on two cores starve each other. First, so that pages are tested beside it.
     { name: 'sound', testMatch: '**/listen*.e2e.ts', workers: 1 },
-    { name: 'pages', testIgnore: ['**/listen*.e2e.ts', '**/crowd.e2e.ts'] },
-    // How soon five hundred sound is asked of a machine that does nothing else.
-    { name: 'crowd', testMatch: '**/crowd.e2e.ts', dependencies: ['pages', 'sound'] },
+    { name: 'pages', testIgnore: ['**/listen*.e2e.ts', '**/alone.e2e.ts'] },
+    // How soon something is heard is asked of a machine that does nothing else.
+    { name: 'alone', testMatch: '**/alone.e2e.ts', workers: 1, dependencies: ['pages', 'sound'] },
   ],
   webServer: {
     command: `npx tsx server/main.ts --port ${PORT}`,

@@ -3,8 +3,9 @@ import '@fontsource-variable/instrument-sans/index.css';
 import './styles.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { RouterProvider } from 'react-router/dom';
-import { router } from './router';
+import { BrowserRouter } from 'react-router';
+import { whenIdle } from './figures/use-idle';
+import { Pages } from './router';
 import { loadAnew, registerServiceWorker } from './shell/service-worker';
 
 // Another version was built while this page was open: its parts are gone from the server.
@@ -16,13 +17,14 @@ const root = document.getElementById('root');
 if (!root) throw new TypeError('the page has no root element');
 createRoot(root).render(
   <StrictMode>
-    <RouterProvider router={router} />
+    <BrowserRouter>
+      <Pages />
+    </BrowserRouter>
   </StrictMode>,
 );
 registerServiceWorker();
 
 // The face of the headings comes when all else is there.
-const headings = (): void => void import('@fontsource-variable/bricolage-grotesque/index.css');
 addEventListener('load', () =>
-  'requestIdleCallback' in globalThis ? requestIdleCallback(headings) : setTimeout(headings, 500),
+  whenIdle(() => void import('@fontsource-variable/bricolage-grotesque/index.css')),
 );

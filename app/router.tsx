@@ -1,27 +1,30 @@
-import { lazy, Suspense, type ReactNode } from 'react';
-import { createBrowserRouter, Navigate, redirect } from 'react-router';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+import { Navigate, Route, Routes, useNavigate } from 'react-router';
 import { Boundary } from './parts/boundary';
-import { SessionsPage } from './sessions/sessions-page';
-import { ErrorPage } from './shell/error-page';
-import { ensureDemo } from './keeping/library';
+import { WholePage } from './shell/error-page';
+import { stationPath, STATIONS } from './stations';
 
-const workbench = () => import('./workbench');
+const SessionsPage = lazy(() =>
+  import('./sessions/sessions-page').then((m) => ({ default: m.SessionsPage })),
+);
+/** What every session needs, once it is there. */
+let bench: typeof import('./workbench') | null = null;
+const workbench = () => import('./workbench').then((module) => (bench = module));
 const SessionLayout = lazy(() => workbench().then((m) => ({ default: m.SessionLayout })));
-const FloorStation = lazy(() => workbench().then((m) => ({ default: m.FloorStation })));
+
 // Asked for while the address is still being looked at; from the list of sessions a little later.
 if (location.pathname !== '/') void workbench();
 else setTimeout(() => void workbench().catch(() => undefined), 1500);
 
-const BriefStation = lazy(() =>
-  import('./brief/brief-station').then((m) => ({ default: m.BriefStation })),
-);
-const ArrayStation = lazy(() =>
-  import('./array/array-station').then((m) => ({ default: m.ArrayStation })),
-);
-const ChecksStation = lazy(() =>
-  import('./checks/checks-station').then((m) => ({ default: m.ChecksStation })),
-);
-const RigStation = lazy(() => import('./rig/rig-station').then((m) => ({ default: m.RigStation })));
+/** The floor comes with the layout around it: it is there as soon as that is. */
+function Floor() {
+  return bench && <bench.FloorStation />;
+}
+const PAGES = STATIONS.map(({ path, name, load }) => ({
+  path,
+  name,
+  Page: path === 'floor' ? Floor : lazy(() => load().then((page) => ({ default: page }))),
+}));
 const FormulasPage = lazy(() => import('./shell/formulas-page'));
 const GuidePage = lazy(() => import('./shell/guide-page'));
 
@@ -32,63 +35,48 @@ const station = (name: string, page: ReactNode): ReactNode => (
   </Boundary>
 );
 
-export const router = createBrowserRouter([
-  {
-    errorElement: <ErrorPage />,
-    children: [
-      { path: '/', element: <SessionsPage /> },
-      {
-        path: '/demo',
-        loader: async () => redirect(`/session/${await ensureDemo()}/floor`),
-        element: null,
-        hydrateFallbackElement: <p className="p-6">Opening the demo session …</p>,
-      },
-      {
-        path: '/session/:id',
-        element: (
-          <Suspense fallback={<p className="text-muted p-6">Opening the session …</p>}>
-            <SessionLayout />
-          </Suspense>
-        ),
-        children: [
-          { index: true, element: <Navigate to="floor" replace /> },
-          {
-            path: 'brief',
-            element: station('Brief', <BriefStation />),
-          },
-          { path: 'floor', element: station('Floor', <FloorStation />) },
-          {
-            path: 'array',
-            element: station('Array', <ArrayStation />),
-          },
-          {
-            path: 'checks',
-            element: station('Checks', <ChecksStation />),
-          },
-          {
-            path: 'rig',
-            element: station('Rig', <RigStation />),
-          },
-          { path: '*', element: <Navigate to="../floor" replace /> },
-        ],
-      },
-      {
-        path: '/formulas',
-        element: (
-          <Suspense fallback={<p className="p-6">Opening the formulas …</p>}>
-            <FormulasPage />
-          </Suspense>
-        ),
-      },
-      {
-        path: '/guide',
-        element: (
-          <Suspense fallback={<p className="p-6">Opening the guide …</p>}>
-            <GuidePage />
-          </Suspense>
-        ),
-      },
-      { path: '*', element: <Navigate to="/" replace /> },
-    ],
-  },
-]);
+/** Opens the demo session, once it is there. */
+function Demo() {
+  const navigate = useNavigate();
+  const [failed, setFailed] = useState<{ error: unknown } | null>(null);
+  useEffect(() => {
+    let current = true;
+    import('./keeping/library')
+      .then(({ ensureDemo }) => ensureDemo())
+      .then(
+        (id) => {
+          if (current) void navigate(stationPath(id, 'floor'), { replace: true });
+        },
+        (error: unknown) => setFailed({ error }),
+      );
+    return () => {
+      current = false;
+    };
+  }, [navigate]);
+  if (failed) throw failed.error;
+  return <p className="p-6">Opening the demo session …</p>;
+}
+
+/** What every address shows. */
+export function Pages() {
+  return (
+    <WholePage>
+      <Suspense fallback={<p className="text-muted p-6">Opening …</p>}>
+        <Routes>
+          <Route path="/" element={<SessionsPage />} />
+          <Route path="/demo" element={<Demo />} />
+          <Route path="/session/:id" element={<SessionLayout />}>
+            <Route index element={<Navigate to="floor" replace />} />
+            {PAGES.map(({ path, name, Page }) => (
+              <Route key={path} path={path} element={station(name, <Page />)} />
+            ))}
+            <Route path="*" element={<Navigate to="../floor" replace />} />
+          </Route>
+          <Route path="/formulas" element={<FormulasPage />} />
+          <Route path="/guide" element={<GuidePage />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Suspense>
+    </WholePage>
+  );
+}

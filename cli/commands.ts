@@ -1,57 +1,7 @@
-import { analyseCommand } from './analyse';
-import { adviseCommand } from './advise';
-import { checkCommand } from './check';
-import { detailCommand, TOPICS } from './detail';
-import { mapCommand } from './map';
-import { SIGNAL_NAMES } from '../core/audio';
-import { measureCommand } from './measure';
-import { pairCommand } from './pair';
-import { rigCommand } from './rig';
 import { Usage, type CommandResult } from './result';
 import type { Machine } from './session-file';
-import { renderCommand } from './render';
-import { signalCommand } from './signal';
-import { solveCommand } from './solve';
-import { validateCommand } from './validate';
 
-export const HELP = `rotunda COMMAND …
-
-  pair --pattern P --spacing M --angle DEG [--temperature C] [--distance M] [--height M]
-      recording angles of a pair in every model; in place too when a distance is given
-  solve --half DEG [--model S] [--distance M] [--height M] [--temperature C]
-      arrays that have a wanted half recording angle
-  validate FILE
-      checks a session file; every problem on a line
-  map --pattern P [--spacing M] [--angle DEG] [--cells N] [--temperature C]
-      half recording angles over spacings and included angles up to the given ones
-  analyse FILE
-      every figure of a session as JSON
-  detail FILE --of TOPIC [--array ID]
-      one kind of figure at full length: ${TOPICS.join(', ')}
-  check FILE
-      all findings; exit status 1 where one of them is blocking
-  rig FILE [--csv | --pdf] [--table NAME]
-      positions, channels, pack, build, cables, as-built: JSON, CSV of one or all, or a PDF
-  measure FILE… [--what levels,bands,hum,delays,decay,identity,resonances] [--from S] [--to S]
-      [--against N] [--taps N,N,…] [--left S-S] [--mid-side N,N[,N]] [--match N,N]
-      [--channel N --front S-S --rear S-S [--side S-S]] [--columns N] [--high-pass HZ]
-      what a recording holds: WAV or FLAC, or the files of a take
-  render FILE --out TAKE.wav [--seconds S] [--rate HZ] [--seed N] [--phrase NAME] [--sound NAME]
-      [--array NAME]… [--player NAME]… [--claps X,Y;X,Y;…] [--dry] [--plain]
-      what the planned microphones would record, marked as a simulation
-  signal NAME --out FILE [--seconds S] [--rate HZ] [--seed N] [--hz HZ] [--level DB] [--delay MS]
-      [--correlation R] [--rt60 S]
-      a test signal as WAV: ${SIGNAL_NAMES.join(', ')}
-  advise FILE
-      ranked arrays for the session's players, intent, hall and kit
-
-With only one of --spacing and --angle, pair gives a range and a question.
-S is traded, added, two-slope or tangent.
-P is omni, subcardioid, cardioid, supercardioid, hypercardioid, figure-eight or a number from 0 to 1.
-Results go to standard output, progress and problems to standard error.
-Exit status: 0 done, 1 bad input, 2 wrong usage.`;
-
-/** One command line: the command's name and what follows it. */
+/** One command line: the command's name and what follows it. Each command is loaded when it is asked for. */
 export async function runCommand(
   args: readonly string[],
   machine: Machine,
@@ -59,32 +9,32 @@ export async function runCommand(
   const [command, ...rest] = args;
   switch (command) {
     case 'pair':
-      return pairCommand(rest);
+      return (await import('./pair')).pairCommand(rest);
     case 'validate':
-      return validateCommand(rest, machine);
+      return (await import('./validate')).validateCommand(rest, machine);
     case 'analyse':
-      return analyseCommand(rest, machine);
+      return (await import('./analyse')).analyseCommand(rest, machine);
     case 'detail':
-      return detailCommand(rest, machine);
+      return (await import('./detail')).detailCommand(rest, machine);
     case 'map':
-      return mapCommand(rest);
+      return (await import('./map')).mapCommand(rest);
     case 'solve':
-      return solveCommand(rest);
+      return (await import('./solve')).solveCommand(rest);
     case 'check':
-      return checkCommand(rest, machine);
+      return (await import('./check')).checkCommand(rest, machine);
     case 'rig':
-      return rigCommand(rest, machine);
+      return (await import('./rig')).rigCommand(rest, machine);
     case 'measure':
-      return measureCommand(rest, machine);
+      return (await import('./measure')).measureCommand(rest, machine);
     case 'signal':
-      return signalCommand(rest, machine);
+      return (await import('./signal')).signalCommand(rest, machine);
     case 'render':
-      return renderCommand(rest, machine);
+      return (await import('./render')).renderCommand(rest, machine);
     case 'advise':
-      return adviseCommand(rest, machine);
+      return (await import('./advise')).adviseCommand(rest, machine);
     case '--help':
     case 'help':
-      return { status: 0, out: HELP, errors: [] };
+      return { status: 0, out: (await import('./help')).HELP, errors: [] };
     default:
       throw new Usage(command ? `unknown command “${command}”` : 'no command given');
   }

@@ -97,6 +97,7 @@ describe.skipIf(!there)('against general tools', () => {
     const [one, other] = [await read(wav), await read(flac)];
     expect(other.file).toMatchObject({ container: 'FLAC', format: { bits, channels } });
     expect(other.frames).toBe(3 * rate);
+    expect(other.file).toMatchObject({ channelMask: channels === 6 ? 0x3f : null });
     for (const part of ['channels', 'loudness', 'correlation', 'delays'] as const) {
       expect(other[part]).toEqual(one[part]);
     }
@@ -134,7 +135,9 @@ describe.skipIf(!there)('against general tools', () => {
       const elsewhere = judgedElsewhere(file);
       expect(Math.abs((here.loudness?.integrated ?? 0) - elsewhere.lufs)).toBeLessThanOrEqual(0.1);
       const peak = Math.max(...(here.channels ?? []).map(({ truePeakDb }) => truePeakDb ?? -99));
-      expect(Math.abs(peak - elsewhere.peakDb)).toBeLessThanOrEqual(0.2);
+      // The other looks at four places a sample, and is lower by up to 0.5 dB where the crest lies between.
+      expect(peak - elsewhere.peakDb).toBeGreaterThan(-0.1);
+      expect(peak - elsewhere.peakDb).toBeLessThan(0.5);
       // A decay falls by 0.75 dB from one window to the next: the ranges differ by as much.
       const within = name === 'decay' ? 1 : 0.3;
       expect(Math.abs((here.loudness?.range ?? 0) - elsewhere.range)).toBeLessThanOrEqual(within);

@@ -1,15 +1,24 @@
-import { open, readFile } from 'node:fs/promises';
+import { open, readFile, stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import type { Machine } from './session-file';
 
 // Relative to where the command was typed, also when a script runner changed folders.
 const whole = (file: string): string => resolve(process.env.INIT_CWD ?? process.cwd(), file);
 
+/** A file to be read; a folder has no content, and a pipe may never have one. */
+async function readable(file: string): Promise<string> {
+  const path = whole(file);
+  const found = await stat(path);
+  if (found.isDirectory()) throw new Error('it is a folder; allowed: a file');
+  if (!found.isFile()) throw new Error('it is a pipe or a device; allowed: a file');
+  return path;
+}
+
 /** The files of the machine that a command runs on. */
 export const machineFiles: Pick<Machine, 'read' | 'open' | 'write'> = {
-  read: (file) => readFile(whole(file)),
+  read: async (file) => readFile(await readable(file)),
   async open(file) {
-    const handle = await open(whole(file), 'r');
+    const handle = await open(await readable(file), 'r');
     const { size } = await handle.stat();
     return {
       source: {

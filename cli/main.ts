@@ -1,4 +1,4 @@
-import { HELP, runCommand } from './commands';
+import { runCommand } from './commands';
 import { machineFiles } from './machine';
 import { Usage } from './result';
 import type { Machine } from './session-file';
@@ -38,6 +38,7 @@ try {
   process.exitCode = status;
 } catch (error) {
   if (!(error instanceof Usage)) throw error;
+  const { HELP } = await import('./help');
   process.stderr.write(`${error.message}\n\n${HELP}\n`);
   process.exitCode = 2;
 }

@@ -13,6 +13,7 @@ import {
   symmetryOf,
   takesOf,
   tapsOf,
+  USUAL_DELAY_MS,
   type Measurable,
   type Sound,
   type Stretch,
@@ -21,14 +22,22 @@ import {
   type TapTest,
 } from '../core/audio';
 import { Checker } from './checker';
+import { joinNegatives } from './options';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import type { Machine } from './session-file';
+
+/** More decays than this nobody counts in one stretch. */
+const MOST_DECAYS = 100;
+/** No microphone stands farther from another, ms. */
+const MOST_DELAY_MS = 2000;
 
 const TEXTS = [
   'what',
   'from',
   'to',
   'against',
+  'most',
+  'decay',
   'columns',
   'high-pass',
   'taps',
@@ -47,7 +56,7 @@ function read(args: readonly string[]): { files: string[]; given: Given } {
   try {
     const texts = Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }]));
     const { values, positionals } = parseArgs({
-      args: [...args],
+      args: joinNegatives(args),
       options: { json: { type: 'boolean' }, ...texts },
       allowPositionals: true,
       strict: true,
@@ -116,7 +125,7 @@ class Asked {
 const one = (channel: number): number => channel + 1;
 
 /** Channels are counted from 1 on the outside. */
-function numbered(figures: TakeFigures): object {
+function numbered(figures: TakeFigures): TakeFigures {
   const { clips, delays, identity } = figures;
   return {
     ...figures,
@@ -129,6 +138,11 @@ function numbered(figures: TakeFigures): object {
         second: one(same.second),
       })),
       silent: identity.silent.map(one),
+      correlations: identity.correlations.map(({ first, second, value }) => ({
+        first: one(first),
+        second: one(second),
+        value,
+      })),
     },
   };
 }
@@ -143,7 +157,7 @@ async function measureSound(
   sound: Sound,
   given: Given,
   machine: Machine,
-): Promise<{ errors: string[]; figures: object }> {
+): Promise<{ errors: string[]; figures: Partial<TakeFigures> }> {
   const { channels, sampleRateHz } = sound.info.format;
   const seconds = sound.info.frames / sampleRateHz;
   const asked = new Asked(given, channels, seconds);
@@ -151,6 +165,8 @@ async function measureSound(
   const fromS = asked.number('from', 0, 0, seconds, 's');
   const toS = asked.number('to', seconds, fromS, seconds, 's');
   const against = asked.number('against', 1, 1, channels, '');
+  const mostMs = asked.number('most', USUAL_DELAY_MS, 1, MOST_DELAY_MS, 'ms');
+  const decay = asked.number('decay', 0, 1, MOST_DECAYS, '');
   const columns = asked.number('columns', 0, 1, 100_000, '');
   const highPass = asked.number('high-pass', 0, 1, 20_000, 'Hz');
   const taps = asked.tracks('taps', 2, channels);
@@ -160,13 +176,26 @@ async function measureSound(
   const [left, front, rear, side] = (['left', 'front', 'rear', 'side'] as const).map((name) =>
     asked.stretch(name),
   );
+  if (Math.round(fromS * sampleRateHz) >= Math.round(toS * sampleRateHz)) {
+    asked.check.errors.push(
+      `nothing to measure: from ${fromS} to ${toS} s there is no sample; the take has ${seconds} s`,
+    );
+  }
   if (!Number.isInteger(against)) asked.check.errors.push('--against: allowed: a whole number');
+  if (!Number.isInteger(decay)) asked.check.errors.push('--decay: allowed: a whole number');
   if ((front ?? null) === null && rear) asked.check.errors.push('--rear needs --front');
   if (front && !rear) asked.check.errors.push('--front needs --rear');
   if (asked.check.errors.length > 0) return { errors: asked.check.errors, figures: {} };
   const range = { fromS, toS };
   const progress = (fraction: number): void => machine.progress('Measuring', fraction);
-  const figures = await measureTake(sound, { what, ...range, against: against - 1, progress });
+  const figures = await measureTake(sound, {
+    what,
+    ...range,
+    against: against - 1,
+    mostMs,
+    decay: decay === 0 ? null : decay - 1,
+    progress,
+  });
   const more: Record<string, unknown> = {};
   const answer = (
     name: string,
@@ -197,6 +226,16 @@ const plain = (overview: Awaited<ReturnType<typeof overviewOf>>): object => ({
     Object.fromEntries(Object.entries(lists).map(([name, list]) => [name, Array.from(list)])),
   ),
 });
+
+/** Samples that were no sound, in words. */
+function faultsOf({ faults }: Partial<Pick<TakeFigures, 'faults'>>): string[] {
+  if (!faults || faults.samples === 0) return [];
+  const since =
+    faults.firstAtS === null ? '' : `, the first of them near ${faults.firstAtS.toFixed(2)} s`;
+  return [
+    `${faults.samples} samples are no numbers, infinite, or beyond 1e9 of full scale${since}: they are read as silence`,
+  ];
+}
 
 /** `measure FILE… [--what PARTS] …`: what a recording holds, as JSON; several files are joined to takes. */
 export async function measureCommand(
@@ -230,8 +269,9 @@ export async function measureCommand(
       const { errors: wrong, figures } = await measureSound(joined.value, given, machine);
       if (wrong.length > 0) return failed(wrong);
       const { warnings, ixml: _, ...about } = joined.value.info;
-      errors.push(...warnings.map((warning) => `${take.name}: ${warning}`));
-      takes.push({ name: take.name, file: about, warnings, ...figures });
+      const said = [...warnings, ...faultsOf(figures)];
+      errors.push(...said.map((warning) => `${take.name}: ${warning}`));
+      takes.push({ name: take.name, file: about, warnings: said, ...figures });
     }
     const [first] = takes;
     return { ...succeeded(files.length === 1 ? first : { takes }), errors };

@@ -17,7 +17,7 @@ export function readOptions<const Name extends string>(
 }
 
 /** `--angle -5` reads as an option without a value unless it is joined: `--angle=-5`. */
-function joinNegatives(args: readonly string[]): string[] {
+export function joinNegatives(args: readonly string[]): string[] {
   const joined: string[] = [];
   for (const arg of args) {
     const before = joined[joined.length - 1];

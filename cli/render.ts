@@ -1,9 +1,10 @@
 import { PHRASE_NAMES, PLAYER_NAMES } from '../core/audio/players';
 import {
-  fastEngine,
+  bestEngine,
   MOST_CLAPS,
   plainEngine,
   planTake,
+  TAKE_KINDS,
   takeBytes,
   takeFile,
   USUAL_RENDER,
@@ -13,6 +14,7 @@ import { MOST_CHANNELS } from '../core/audio';
 import { BOUNDS, type Session } from '../core/session';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
+import { joinNegatives } from './options';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import { loadSession, type Machine } from './session-file';
 
@@ -24,6 +26,7 @@ const OPTIONS = {
   seed: TEXT,
   phrase: TEXT,
   sound: TEXT,
+  take: TEXT,
   claps: TEXT,
   array: { ...TEXT, multiple: true },
   player: { ...TEXT, multiple: true },
@@ -34,7 +37,7 @@ const OPTIONS = {
 function read(args: readonly string[]) {
   try {
     const { values, positionals } = parseArgs({
-      args: [...args],
+      args: joinNegatives(args),
       options: OPTIONS,
       allowPositionals: true,
       strict: true,
@@ -109,6 +112,10 @@ function optionsFrom(
         : (check.oneOf('phrase', given.phrase, PHRASE_NAMES) ?? USUAL_RENDER.phrase),
     sound: given.sound === undefined ? null : check.oneOf('sound', given.sound, PLAYER_NAMES),
     dry: given.dry ?? false,
+    take:
+      given.take === undefined
+        ? USUAL_RENDER.take
+        : (check.oneOf('take', given.take, TAKE_KINDS) ?? USUAL_RENDER.take),
     claps: given.claps === undefined ? null : placesFrom(given.claps, check),
     arrayIds: chosen('array', given.array, session.arrays, check),
     playerIds: chosen('player', given.player, session.sources, check),
@@ -127,15 +134,15 @@ export async function renderCommand(
   const check = new Checker();
   const options = optionsFrom(given, session, check);
   if (check.errors.length > 0) return failed(check.errors);
-  const plan = planTake(session, options);
+  const engine = given.plain ? plainEngine : await bestEngine();
+  const plan = planTake(session, options, undefined, engine);
   if (!plan.ok) return failed([`${given.file}: ${plan.message}`]);
-  const { channels, frames, fullScaleDb, notes } = plan.value;
+  const { channels, frames, fullScaleDb, notes, turns } = plan.value;
   if (channels.length > MOST_CHANNELS) {
     return failed([
       `${channels.length} channels; allowed: up to ${MOST_CHANNELS} in one file; choose arrays by --array`,
     ]);
   }
-  const engine = given.plain ? plainEngine : ((await fastEngine()) ?? plainEngine);
   try {
     await machine.write(
       given.out,
@@ -153,10 +160,12 @@ export async function renderCommand(
       simulation: true,
       path: engine.kind,
       ...options,
+      seconds: frames / options.sampleRateHz,
       frames,
       bytes: takeBytes(plan.value),
       fullScaleDb,
       channels: channels.map(({ name }) => name),
+      ...(turns.length > 0 && { turns }),
       notes,
     }),
     errors: notes,

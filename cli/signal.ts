@@ -1,4 +1,5 @@
 import {
+  Dither,
   encodeFrames,
   makeSignal,
   SIGNAL_NAMES,
@@ -6,7 +7,6 @@ import {
   wavEnd,
   wavHeader,
 } from '../core/audio';
-import { seededRandom } from '../core/units/random';
 import { Checker } from './checker';
 import { readOptions } from './options';
 import { failed, succeeded, Usage, type CommandResult } from './result';
@@ -57,7 +57,7 @@ export async function signalCommand(
   try {
     await machine.write(given.out, [
       wavHeader(format, frames, meta),
-      encodeFrames(planes, frames, format, seededRandom(options.seed)),
+      encodeFrames(planes, frames, format, new Dither(options.seed)),
       wavEnd(format, frames),
     ]);
   } catch (error) {

@@ -97,7 +97,7 @@ describe('signals written and measured by the command', () => {
     expect(takes[0]).toMatchObject({
       name: 'Trio',
       identity: { same: [{ first: 1, second: 2, gainDb: 0, polarity: 1 }], silent: [] },
-      midSide: { sideDb: 0, looksDecoded: true, copy: null },
+      midSide: { sideDb: 0, like: 'left and right', copy: null },
       overview: { columns: 10, whole: true },
     });
   });
@@ -186,6 +186,29 @@ describe('signals written and measured by the command', () => {
       /--seconds.*\n.*--phrase.*\n.*--claps.*\n.*--player.*Flute/,
     );
     await expect(run(`render ${session}`)).rejects.toThrow(Usage);
+  });
+
+  it('claps at places left of the middle leave a decay that is read, all together or one of them', async () => {
+    const take = file('walk');
+    const line = `render docs/example.rotunda.json --out ${take} --rate 24000`;
+    const { out, status } = await run(`${line} --claps -2,4;2,4`);
+    expect(status).toBe(0);
+    const { turns, seconds } = JSON.parse(out) as { turns: { fromS: number }[]; seconds: number };
+    expect(turns.map(({ fromS }) => fromS)).toEqual([0, seconds / 2]);
+    const at1k = async (more: string) => {
+      const measured = await run(`measure ${take} --what decay${more}`);
+      const { decay } = JSON.parse(measured.out) as TakeFigures;
+      return decay?.[0]?.find(({ hz }) => hz === 1000);
+    };
+    const [both, second] = [await at1k(''), await at1k(' --decay 2')];
+    expect(both?.events).toBe(2);
+    expect(second?.events).toBe(1);
+    expect(both?.t30?.uncertaintyS).toBeLessThan(second?.t30?.uncertaintyS ?? 0);
+    expect((await run(`measure ${take} --what decay --decay 101`)).errors.join()).toContain(
+      '--decay',
+    );
+    const roll = await run(`${line} --take roll-call`);
+    expect(roll.errors.join()).toMatch(/--take.*allowed: music, roll call, claps/);
   });
 
   it('names what is wrong with a signal', async () => {

@@ -202,6 +202,13 @@ test('a missing spacing gives a range and a question', async ({ bench }) => {
   const missing = bench.page.getByRole('status', { name: 'Missing number' });
   await expect(missing).toContainText('Which spacing? Without it there is only a range.');
   await expect(missing).toContainText(/traded cues: from ±[\d.]+° to ±[\d.]+°/);
+  // The fields stand; of the pair itself they say nothing.
+  const pages = bench.page.getByRole('navigation', { name: 'Pages of the array' });
+  await pages.getByRole('button', { name: 'Spacing and angle', exact: true }).click();
+  await expect(bench.page.getByRole('status', { name: 'The present pair' })).toHaveText(
+    'Which spacing? Without it nothing is said of this pair; the fields show what each would make.',
+  );
+  await pages.getByRole('button', { name: 'Pair geometry', exact: true }).click();
   await bench.type('Spacing', '17 cm');
   await expect(missing).toHaveCount(0);
 });

@@ -1,38 +1,5 @@
-import { expect, test, type Workbench } from './workbench';
-
-/** From nothing to a plan, as a new user would; an action is one click, one key or one filled field. */
-class Hand {
-  actions = 0;
-
-  constructor(readonly bench: Workbench) {}
-
-  async click(name: string | RegExp, role: 'button' | 'link' = 'button'): Promise<void> {
-    this.actions += 1;
-    await this.bench.page.getByRole(role, { name, exact: true }).first().click();
-  }
-
-  async choose(label: string, option: string): Promise<void> {
-    this.actions += 1;
-    await this.bench.page.getByLabel(label, { exact: true }).selectOption({ label: option });
-  }
-
-  async fill(label: string, text: string): Promise<void> {
-    this.actions += 1;
-    await this.bench.page.getByRole('textbox', { name: label, exact: true }).fill(text);
-  }
-
-  async key(key: string): Promise<void> {
-    this.actions += 1;
-    await this.bench.page.keyboard.press(key);
-  }
-}
-
-const HALL = 'Chamber hall, 14 × 24 m, 8 m high';
-
-async function emptyShelf({ page }: Workbench): Promise<void> {
-  await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'No sessions yet' })).toBeVisible();
-}
+import { emptyShelf, HALL, Hand } from './hand';
+import { expect, test } from './workbench';
 
 test('a string quartet from nothing to a printed sheet, by mouse', async ({ bench }) => {
   const { page } = bench;
@@ -232,8 +199,7 @@ test('a choir of thirty-two on risers with organ and six microphones', async ({ 
   await emptyShelf(bench);
   const hand = new Hand(bench);
   const add = async (what: string) => {
-    hand.actions += 1;
-    await page.getByText('Add', { exact: true }).click();
+    await hand.on(page.getByText('Add', { exact: true }));
     await hand.click(what);
   };
   await hand.click('New session');
@@ -243,8 +209,7 @@ test('a choir of thirty-two on risers with organ and six microphones', async ({ 
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
   await hand.key('e');
   // The floor has a button of that name as well, behind the dialog.
-  hand.actions += 1;
-  await page.getByRole('dialog').getByRole('button', { name: 'Arc or rows' }).click();
+  await hand.on(page.getByRole('dialog').getByRole('button', { name: 'Arc or rows' }));
   await hand.fill('Players', '32');
   await hand.fill('Rows', '2');
   await hand.fill('From player to player', '65 cm');

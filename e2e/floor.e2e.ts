@@ -122,6 +122,7 @@ test('a removed player comes back with the notice', async ({ bench }) => {
 
 test('the table shows the same figures as the plan', async ({ bench }) => {
   await bench.openDemo();
+  await expect(bench.player('Clarinet 1')).toHaveAttribute('aria-label', /, [\d.]+ m/);
   const [, distance] =
     /, ([\d.]+ m)/.exec((await bench.player('Clarinet 1').getAttribute('aria-label')) ?? '') ?? [];
   await bench.page.getByRole('button', { name: 'Table', exact: true }).click();

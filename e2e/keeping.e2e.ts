@@ -258,6 +258,59 @@ test('without a database the page says so, works on, and gives the file out', as
   await expect(bench.player('Player 1')).toBeVisible();
 });
 
+test('a database that never answers is said soon, and the page works without it', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await page.addInitScript(() => {
+    IDBFactory.prototype.open = () => new EventTarget() as IDBOpenDBRequest;
+  });
+  const begun = Date.now();
+  await page.goto('/demo');
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('it does not answer');
+  // Three seconds of waiting, once; not for each of all that is asked.
+  expect(Date.now() - begun).toBeLessThan(15_000);
+  await page.keyboard.press('a');
+  await expect(page.getByRole('status', { name: 'Save state' })).toHaveText(/^Not saved/);
+});
+
+test('a database that is deleted under the page is noticed without an edit', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.saved();
+  await page.evaluate(async () => {
+    const request = indexedDB.deleteDatabase('rotunda');
+    await new Promise((done) => (request.onsuccess = request.onerror = () => done(null)));
+  });
+  await expect(page.getByRole('alert')).toContainText(/deleted/, { timeout: 12_000 });
+});
+
+test('what stands nowhere is not lost by loading the page anew: it is said, and offered', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.saved();
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+    };
+    Storage.prototype.setItem = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+    };
+  });
+  await page.keyboard.press('a');
+  await expect(page.getByRole('alert')).toContainText('The browser’s storage is full.');
+  const asked = page.waitForEvent('dialog');
+  const going = page.evaluate(() => location.reload()).catch(() => undefined);
+  const dialog = await asked;
+  expect(dialog.type()).toBe('beforeunload');
+  await dialog.dismiss();
+  await going;
+  await expect(bench.player('Player 10')).toBeVisible();
+});
+
 test('one session that cannot be read hides no other', async ({ bench }) => {
   await bench.openDemo();
   const { page } = bench;

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { demoSession } from '../core/demo';
 import type { Session } from '../core/session';
 import { expect, type Workbench } from './workbench';
 
@@ -50,8 +51,16 @@ export const heard = (page: Page) => page.getByRole('status', { name: 'What is h
 
 /** Playing, with everything made that is to be heard. */
 export async function playing(page: Page): Promise<void> {
-  await expect(heard(page)).toHaveText(/^simulation/, { timeout: 20_000 });
+  await expect(heard(page)).toHaveText(/^simulation/, { timeout: 45_000 });
   await expect(heard(page)).not.toContainText('being made', { timeout: 45_000 });
+}
+
+/** The same, and nothing is left out for a busy machine. */
+export async function playingWhole(page: Page): Promise<void> {
+  await playing(page);
+  await expect(heard(page)).not.toContainText(/being made|without reflections/, {
+    timeout: 60_000,
+  });
 }
 
 export async function imported({ page }: Workbench, session: Session): Promise<void> {
@@ -63,4 +72,17 @@ export async function imported({ page }: Workbench, session: Session): Promise<v
     await choosing
   ).setFiles({ name: 'own.rotunda.json', mimeType: 'application/json', buffer });
   await page.getByRole('main', { name: 'Floor' }).waitFor();
+}
+
+/** One player of noise, so that a delay can be told; and no room, so that there is one way only. */
+export function oneOfNoise(): Session {
+  const demo = demoSession('2026-01-01T00:00:00Z');
+  const [player] = demo.sources;
+  if (!player) throw new Error('no player');
+  return {
+    ...demo,
+    id: 'own-noise',
+    sources: [{ ...player, kind: 'waterfall', widthM: 0, depthM: 0 }],
+    venue: { ...demo.venue, widthM: null },
+  };
 }

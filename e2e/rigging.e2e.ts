@@ -8,23 +8,17 @@ import { expect, test, type Workbench } from './workbench';
 
 async function openRig(bench: Workbench, name: string): Promise<void> {
   await bench.openDemo('rig');
-  await bench.page
-    .getByRole('navigation', { name: 'Pages of the rig' })
-    .getByRole('button', { name, exact: true })
-    .click();
+  await bench.turnTo(name, 'Pages of the rig');
 }
 
 async function goToChannels(bench: Workbench): Promise<void> {
   await bench.go('rig');
-  await bench.page.getByRole('button', { name: 'Channels', exact: true }).click();
+  await bench.turnTo('Channels', 'Pages of the rig');
 }
 
 async function openChecks(bench: Workbench, name: string): Promise<void> {
   await bench.go('checks');
-  await bench.page
-    .getByRole('navigation', { name: 'Pages of the checks' })
-    .getByRole('button', { name, exact: true })
-    .click();
+  await bench.turnTo(name, 'Pages of the checks');
 }
 
 test('phantom power on a ribbon blocks, and the fix lifts it', async ({ bench }) => {

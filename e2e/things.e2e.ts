@@ -1,3 +1,5 @@
+import { demoSession } from '../core/demo';
+import { imported } from './listening';
 import { expect, test, type Workbench } from './workbench';
 
 /** A session of one's own from a template, named. */
@@ -151,15 +153,14 @@ test('an ensemble too wide for a small room bends its rows, and stays inside', a
 }) => {
   await begin(bench, 'Choir in rows', 'Small room');
   await page.getByRole('button', { name: 'Table', exact: true }).click();
-  const places = await page
-    .getByRole('table', { name: /^Positions from the datum/ })
-    .getByRole('row')
-    .evaluateAll((rows) =>
-      rows.slice(1).map((row) => {
-        const text = row.querySelectorAll('td')[1]?.textContent ?? '';
-        return parseFloat(text.replace('−', '-'));
-      }),
-    );
+  const table = page.getByRole('table', { name: /^Positions from the datum/ });
+  await table.waitFor();
+  const places = await table.getByRole('row').evaluateAll((rows) =>
+    rows.slice(1).map((row) => {
+      const text = row.querySelectorAll('td')[1]?.textContent ?? '';
+      return parseFloat(text.replace('−', '-'));
+    }),
+  );
   expect(places.length).toBeGreaterThan(15);
   for (const x of places) expect(Math.abs(x)).toBeLessThanOrEqual(2.51);
   await bench.go('checks');
@@ -207,4 +208,32 @@ test('a microphone is put so far from the hammers, and a tree’s at heights abo
   await expect(bench.field('L above the strings')).toHaveValue('35.0');
   await bench.go('rig');
   await expect(page.getByText(/Above the strings of Piano: L 35\.0\scm/)).toBeVisible();
+});
+
+test('singers of one section who have names are told apart on the image line', async ({
+  bench,
+  page,
+}) => {
+  const names = ['Ada', 'Bruno', 'Clara', 'Dora', 'Emil', 'Fritz'];
+  const demo = demoSession('2026-01-01T00:00:00Z');
+  const [player] = demo.sources;
+  if (!player) throw new Error('no player');
+  await imported(bench, {
+    ...demo,
+    id: 'own-singers',
+    sources: names.map((name, i) => ({
+      ...player,
+      id: `singer${i}`,
+      name,
+      kind: 'voice',
+      group: 'Singers',
+      x: (i - 2.5) * 0.9,
+      y: 2,
+      widthM: 0.3,
+    })),
+  });
+  const line = page.getByRole('region', { name: 'Stereo image' });
+  await expect(bench.image('Ada')).toBeVisible();
+  const written = await line.locator('svg text').allTextContents();
+  for (const name of names) expect(written).toContain(name);
 });

@@ -24,18 +24,24 @@ export class Workbench {
     await expect(this.page.getByRole('main', { name })).toBeVisible();
   }
 
+  /** A page of a station, once it is the one that is shown. */
+  async turnTo(name: string, pages: string | RegExp = /^Pages of/): Promise<void> {
+    const tab = this.page
+      .getByRole('navigation', { name: pages })
+      .getByRole('button', { name, exact: true });
+    await tab.click();
+    await expect(tab).toHaveAttribute('aria-current', 'page');
+  }
+
   async briefPage(name: string): Promise<void> {
     await this.go('brief');
-    await this.page.getByRole('button', { name, exact: true }).click();
+    await this.turnTo(name);
   }
 
   /** A page of the Array station, in a fresh demo session. */
   async arrayPage(name: string): Promise<void> {
     await this.openDemo('array');
-    await this.page
-      .getByRole('navigation', { name: 'Pages of the array' })
-      .getByRole('button', { name, exact: true })
-      .click();
+    await this.turnTo(name, 'Pages of the array');
   }
 
   player(name: string): Locator {
@@ -248,8 +254,13 @@ export const test = base.extend<Own, Shared>({
 
 /** The same in a browser of its own, for what a browser keeps beyond its storage. */
 export const aloneTest = test.extend({
-  context: async ({ browser, baseURL, serviceWorkers }, run) => {
-    const context = await browser.newContext({ baseURL: baseURL ?? '', serviceWorkers });
+  context: async ({ browser, baseURL, serviceWorkers, hasTouch, viewport }, run) => {
+    const context = await browser.newContext({
+      baseURL: baseURL ?? '',
+      serviceWorkers,
+      hasTouch,
+      viewport,
+    });
     await run(context);
     await context.close();
   },

@@ -6,12 +6,14 @@ import {
   memorySource,
   openSound,
   SIGNAL_NAMES,
+  utf8Bytes,
   wavEnd,
   wavHeader,
   type ByteSource,
   type Sound,
   type WrittenFormat,
 } from '../core/audio';
+import { flacFile } from '../core/audio/fixtures/flac';
 import { seededRandom } from '../core/units/random';
 import { tryCall, type Trouble } from './run';
 
@@ -23,11 +25,13 @@ function wholeFile(random: () => number): Uint8Array {
   const frames = planes[0]?.length ?? 0;
   const format: WrittenFormat = {
     kind,
-    bits: kind === 'float' ? 32 : pick([16, 24, 32] as const),
+    bits: kind === 'float' ? pick([32, 64] as const) : pick([16, 24, 32] as const),
     channels: planes.length,
     sampleRateHz: pick([44_100, 48_000, 96_000]),
   };
-  const head = wavHeader(format, frames, {
+  const head = wavHeader(format, random() < 0.1 ? null : frames, {
+    cues: [{ id: 1, position: Math.floor(frames / 2), label: 'Again' }],
+    info: { INAM: 'Étude' },
     channelNames: ['L', 'R <&>'],
     note: 'made',
     broadcast: {
@@ -40,7 +44,21 @@ function wholeFile(random: () => number): Uint8Array {
       codingHistory: 'A=PCM',
     },
   });
-  return Buffer.concat([head, encodeFrames(planes, frames, format), wavEnd(format, frames)]);
+  const samples = encodeFrames(planes, frames, format);
+  const behind = random() < 0.2 ? LIST : new Uint8Array(0);
+  return Buffer.concat([head, samples, wavEnd(format, frames), behind]);
+}
+
+/** A chunk behind the samples. */
+const LIST = utf8Bytes('LIST\x12\0\0\0INFOINAM\x06\0\0\0Quiet\0');
+
+/** A FLAC file of noise, with or without a table to find one's way in it. */
+function wholeFlac(random: () => number): Uint8Array {
+  const bits = random() < 0.5 ? 16 : 24;
+  const planes = Array.from({ length: 1 + Math.floor(random() * 2) }, () =>
+    Int32Array.from({ length: 3000 }, () => Math.floor((random() - 0.5) * 2 ** bits)),
+  );
+  return flacFile(planes, bits, 48_000, random() < 0.5 ? 1 : 0);
 }
 
 /** One fault: bytes turned, numbers of the header put at their limits, a stretch cut out or doubled. */
@@ -78,7 +96,8 @@ const FLAC_EVERY = 8;
 
 export function damagedSound(seed: number): Uint8Array {
   const random = seededRandom(seed * 7919);
-  let bytes = seed % FLAC_EVERY === 0 ? Uint8Array.from(FLAC) : wholeFile(random);
+  const flac = seed % (2 * FLAC_EVERY) === 0 ? wholeFlac(random) : Uint8Array.from(FLAC);
+  let bytes = seed % FLAC_EVERY === 0 ? flac : wholeFile(random);
   const faults = 1 + Math.floor(random() * 3);
   for (let i = 0; i < faults && bytes.length > 4; i++) bytes = damage(bytes, random);
   return bytes;
@@ -123,7 +142,7 @@ export async function tryDamagedSound(seed: number): Promise<Trouble[]> {
         return null;
       }
       await readWhole(sound.value);
-      return measureTake(sound.value, { what: ['levels', 'bands', 'identity'] });
+      return measureTake(sound.value, { what: ['levels', 'bands', 'delays', 'identity'] });
     },
   ]);
   return trouble ? [trouble] : [];

@@ -17,7 +17,7 @@ import {
   sceneLoops,
   sceneOf,
 } from '../core/audio/listen';
-import { playedPhrase } from '../core/audio/render/plan';
+import { playedPhrase } from '../core/audio/render/places';
 import { demoSession } from '../core/demo';
 import type { Session } from '../core/session';
 

@@ -1,8 +1,10 @@
 import { spawn } from 'node:child_process';
+import { ensureCommand } from './command.mjs';
 import { bin, ensureBuild, ensurePackages, ROOT } from './ensure.mjs';
 
 ensurePackages();
 ensureBuild();
+await ensureCommand();
 const rest = process.argv.slice(2);
 const demo = rest.includes('--no-demo') ? [] : ['--demo'];
 const server = spawn(

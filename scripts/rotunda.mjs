@@ -1,4 +1,7 @@
-import { bin, ensurePackages, run } from './ensure.mjs';
+import { pathToFileURL } from 'node:url';
+import { COMMAND, ensureCommand } from './command.mjs';
+import { ensurePackages } from './ensure.mjs';
 
 ensurePackages();
-process.exit(run(bin('tsx'), ['cli/main.ts', ...process.argv.slice(2)]));
+await ensureCommand();
+await import(pathToFileURL(COMMAND).href);

@@ -1,13 +1,23 @@
 import type { KeyAction } from '../view/keys';
-import { listeningStore, ofCandidate, roomAlone, sideOf, type Listening } from './listening';
+import {
+  listeningStore,
+  ofCandidate,
+  roomAlone,
+  sideOf,
+  whenShown,
+  type Listening,
+} from './listening';
 
 /** The engine comes with the first sound that is wanted: no figure needs it. */
 export const withEngine = (
   act: (engine: (typeof import('./engine'))['engine']) => void,
 ): Promise<void> => import('./engine').then(({ engine }) => act(engine));
 
-/** Plays, or stops. */
-export const togglePlay = (): Promise<void> => withEngine((engine) => engine.toggle());
+/** Plays, or stops; asked for while the page is still coming, it plays once that is there. */
+export const togglePlay = (): Promise<void> =>
+  Promise.all([whenShown(), withEngine(() => undefined)]).then(() =>
+    withEngine((engine) => engine.toggle()),
+  );
 
 /** Hears the candidate, or the plan again; the room alone, or all again, of whichever is heard. */
 export function toggleSide(what: 'candidate' | 'room'): void {

@@ -1,6 +1,6 @@
 import { dbToAmplitude } from '../../core/units';
 import { PHRASE_S } from '../../core/audio/players/score';
-import { headFilters, poseOf, type Levels, type Scene } from '../../core/audio/listen';
+import { headFilters, poseOf, type Scene } from '../../core/audio/listen';
 import { contentOf, kindOf, matchedTrim, trimFor, type Known } from './known-takes';
 import { notify } from '../view/notices';
 import {
@@ -16,9 +16,17 @@ import {
 import { arrayIdOn, sceneOn } from './sides';
 import { bufferOutput } from './buffer-output';
 import { forgetGone } from './gone';
+import { powerByPlayer, stemGains } from './stems';
 import { HandClock } from './hand-clock';
 import { hasProcessors, newContext, processorOutput, type Output } from './output';
-import type { FromLoopWorker, FromProcessor, TakeAsk, ToLoopWorker, ToProcessor } from './protocol';
+import type {
+  FromLoopWorker,
+  FromProcessor,
+  Made,
+  TakeAsk,
+  ToLoopWorker,
+  ToProcessor,
+} from './protocol';
 
 const RATE = 48_000;
 const LOOP_FRAMES = Math.round(PHRASE_S * RATE);
@@ -44,9 +52,10 @@ const stemIds = ({ stems }: Scene): string[] => stems.map(({ id }) => id);
 class Engine {
   private output: Output | null = null;
   private worker: Worker | null = null;
-  private shown: Shown | null = shownStore.getState().shown;
+  private shown: Shown | null = shownStore.getState().shown ?? null;
   private readonly takes = new Map<Side, Known>();
   private numbers = 0;
+  private rounds = 0;
   private rest: ReturnType<typeof setTimeout> | undefined;
   private starting: Promise<void> | null = null;
   private heads: ReturnType<typeof headFilters> | null = null;
@@ -54,7 +63,7 @@ class Engine {
   private readonly hand = new HandClock();
 
   constructor() {
-    shownStore.subscribe(({ shown }) => this.show(shown));
+    shownStore.subscribe(({ shown }) => this.show(shown ?? null));
     // Before the page itself has heard of it.
     addEventListener('pointermove', ({ timeStamp }) => this.hand.moved(timeStamp), true);
     // For measurement: what is heard goes to whoever asks for it, and what is to be heard comes from there.
@@ -210,6 +219,7 @@ class Engine {
         loudness: null,
         made: null,
         whole: null,
+        round: 0,
       };
       this.takes.set(side, known);
     } else if (side === 'plan' && scene.live !== 'at rest' && known.made !== null) {
@@ -242,9 +252,12 @@ class Engine {
 
   private make(side: Side, known: Known, content: string): void {
     known.made = content;
+    const round = (this.rounds += 1);
+    known.round = round;
     const { id, scene, trim } = known;
     const ask: TakeAsk = {
       take: id,
+      round,
       scene,
       trim,
       layers: side === 'plan' && scene.live !== 'at rest' ? 'parted' : 'whole',
@@ -292,14 +305,17 @@ class Engine {
         if (wanted?.id === message.take) listeningStore.setState({ made: message.fraction });
         return;
       }
-      case 'made': {
-        const known = [...this.takes.values()].find(({ id }) => id === message.take);
-        if (!known) return;
-        known.loudness = message.loudness;
-        known.whole = known.made;
-        this.match();
-      }
+      case 'made':
+        this.whole(message);
     }
+  }
+
+  private whole({ round, loudness }: Made): void {
+    const known = [...this.takes.values()].find((one) => one.round === round);
+    if (!known) return;
+    known.loudness = loudness;
+    known.whole = known.made;
+    this.match();
   }
 
   private hear(message: FromProcessor): void {
@@ -307,6 +323,7 @@ class Engine {
       this.captures.shift()?.(message);
       return;
     }
+    if (message.kind === 'made') return this.whole(message);
     const { levels } = message;
     if (this.output) this.hand.look(this.output.context.currentTime, performance.now());
     this.active = levels.takeId;
@@ -322,22 +339,13 @@ class Engine {
     if (Math.abs(levels.position - position) > RATE / 4) {
       listeningStore.setState({ position: levels.position });
     }
-    tellHeard({ levels, byPlayer: this.byPlayer(levels) });
+    tellHeard({ levels, byPlayer: powerByPlayer(this.takes.get('plan')?.scene, levels) });
   }
 
   private begun(): void {
     const { baseLatency, outputLatency } = this.output?.context ?? {};
     const latencyMs = Math.round(1000 * ((baseLatency ?? 0) + (outputLatency ?? 0)));
     listeningStore.setState({ state: 'playing', latencyMs });
-  }
-
-  private byPlayer(levels: Levels): Map<string, number> {
-    const scene = this.takes.get('plan')?.scene;
-    return new Map(
-      scene?.stems.flatMap((stem) =>
-        stem.sourceIds.map((id): [string, number] => [id, levels.stems[stem.id] ?? 0]),
-      ),
-    );
   }
 
   /** Brings volume, mono, sides and head to what is wanted. */
@@ -353,15 +361,7 @@ class Engine {
   solo(): void {
     const scene = this.takes.get('plan')?.scene;
     if (!scene || !this.output) return;
-    const { soloIds, mutedIds, hoveredId } = listeningStore.getState();
-    const alone = hoveredId === null ? soloIds : [hoveredId];
-    const gains = new Map(
-      scene.stems.map(({ id: stem, sourceIds }) => {
-        const heard = alone === null || sourceIds.some((id) => alone.includes(id));
-        const muted = hoveredId === null && sourceIds.every((id) => mutedIds.includes(id));
-        return [stem, heard && !muted ? 1 : 0];
-      }),
-    );
+    const gains = stemGains(scene, listeningStore.getState());
     this.output.post({ kind: 'stems', gains });
   }
 

@@ -1,6 +1,6 @@
 import { expectedLoudness, type Scene } from '../../core/audio/listen';
 import { dbToAmplitude } from '../../core/units';
-import { phraseKey } from '../../core/audio/render/plan';
+import { phraseKey } from '../../core/audio/render/places';
 import { ofCandidate, type Side } from './listening';
 
 /** One take that the output has, or is going to have. */
@@ -12,6 +12,8 @@ export interface Known {
   /** what its loops are made of, and what they were when all of them had come */
   made: string | null;
   whole: string | null;
+  /** of the ask for it */
+  round: number;
 }
 
 /** What cannot be bent in a take: other players, other microphones or another room make another one. */
@@ -26,7 +28,14 @@ export const kindOf = (scene: Scene, side: Side, arrayId: string): string =>
   ]);
 
 export const contentOf = (scene: Scene): string =>
-  JSON.stringify([scene.points, scene.capsules, scene.room, scene.hall, scene.speed]);
+  JSON.stringify([
+    scene.points,
+    scene.capsules,
+    scene.room,
+    scene.surfaces,
+    scene.hall,
+    scene.speed,
+  ]);
 
 /** Every plan is brought to this before the volume, LUFS. */
 const LOUDNESS = -20;

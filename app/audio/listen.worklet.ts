@@ -60,6 +60,8 @@ class ListenProcessor extends AudioWorkletProcessor {
         return mixer.close(message.take);
       case 'layer':
         return mixer.fill(message.take, message.stem, message.name, message.loop);
+      case 'made':
+        return this.tell(message);
       case 'live': {
         const { take, loops, stems, pose } = message;
         return mixer.setLive(take, new LiveMix(loops, stems, pose, sampleRate));

@@ -62,7 +62,21 @@ export interface Shown {
   dragging: boolean;
 }
 
-export const shownStore = createStore<{ shown: Shown | null }>(() => ({ shown: null }));
+/** Undefined until a page has told for the first time: it comes after the first drawing. */
+export const shownStore = createStore<{ shown: Shown | null | undefined }>(() => ({
+  shown: undefined,
+}));
+
+/** Resolves once it is told what is on the page. */
+export const whenShown = (): Promise<void> =>
+  new Promise((resolve) => {
+    if (shownStore.getState().shown !== undefined) return resolve();
+    const leave = shownStore.subscribe(({ shown }) => {
+      if (shown === undefined) return;
+      leave();
+      resolve();
+    });
+  });
 
 /** Low at first: louder is always a decision. */
 export const FIRST_VOLUME_DB = -18;
@@ -95,19 +109,19 @@ export const listeningStore = createStore<Listening>(() => ({
 }));
 
 /** Levels come thirty times a second: who draws them asks here, past all rendering. */
-export interface Heard {
+export interface HeardLevels {
   levels: Levels;
   /** of every player that sounds by itself or with its section, mean power as heard */
   byPlayer: ReadonlyMap<string, number>;
 }
 
-const hearers = new Set<(heard: Heard | null) => void>();
+const hearers = new Set<(heard: HeardLevels | null) => void>();
 
-export function onHeard(hearer: (heard: Heard | null) => void): () => void {
+export function onHeard(hearer: (heard: HeardLevels | null) => void): () => void {
   hearers.add(hearer);
   return () => hearers.delete(hearer);
 }
 
-export const tellHeard = (heard: Heard | null): void => {
+export const tellHeard = (heard: HeardLevels | null): void => {
   for (const hearer of hearers) hearer(heard);
 };

@@ -36,9 +36,10 @@ async function makePhrases(
   given_up: () => boolean,
   step: () => void = () => undefined,
 ): Promise<void> {
+  const transforms = await engine;
   for (const { plays } of points) {
     if (phrases.has(phraseKey(plays))) continue;
-    playedPhrase(plays, phrases);
+    playedPhrase(plays, phrases, transforms);
     step();
     await breathe();
     if (given_up()) throw new Error('given up');
@@ -100,7 +101,7 @@ function progressOf(take: string, scene: Scene): () => void {
   };
 }
 
-async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Promise<void> {
+async function make({ take, round, scene, trim, layers, withoutDirect }: TakeAsk): Promise<void> {
   const doing = { take, dropped: false };
   current = doing;
   const givenUp = (): boolean => doing.dropped;
@@ -129,7 +130,11 @@ async function make({ take, scene, trim, layers, withoutDirect }: TakeAsk): Prom
     });
     for (let step = await work.next(); ; step = await work.next()) {
       if (step.done) {
-        tell({ kind: 'made', take, loudness: step.value, path: transforms.kind });
+        const path = transforms.kind;
+        const made = { kind: 'made', take, round, loudness: step.value, path } as const;
+        // Behind the layers, by their way: the page says what is in the sound, not what was sent.
+        if (port) sound(made);
+        else tell(made);
         break;
       }
       const { stem, name, loop } = step.value;

@@ -1,11 +1,23 @@
 import type { Hearing, Levels, Loop, Pose, Scene } from '../../core/audio/listen';
 
+/** A take is whole. */
+export interface Made {
+  kind: 'made';
+  take: string;
+  /** of the ask that it answers */
+  round: number;
+  loudness: number | null;
+  path: 'fast' | 'plain';
+}
+
 /** To the processor that makes the sound: from the page, and from the worker that makes the loops. */
 export type ToProcessor =
   | { kind: 'port'; port: MessagePort }
   | { kind: 'open'; take: string; stems: readonly string[]; trim: number }
   | { kind: 'close'; take: string }
   | { kind: 'layer'; take: string; stem: number; name: string; loop: Loop }
+  /** no layer more of it comes; told on to the page once all before it are in the sound */
+  | Made
   | { kind: 'live'; take: string; loops: Float32Array[]; stems: number[]; pose: Pose }
   | { kind: 'pose'; take: string; pose: Pose; timeS: number }
   | { kind: 'live only'; on: boolean }
@@ -22,6 +34,7 @@ export type ToProcessor =
 /** From the processor to the page. */
 export type FromProcessor =
   | { kind: 'levels'; levels: Levels }
+  | Made
   | {
       kind: 'captured';
       left: Float32Array;
@@ -35,6 +48,8 @@ export type FromProcessor =
 /** What a take is made of. */
 export interface TakeAsk {
   take: string;
+  /** counts what was asked of the takes */
+  round: number;
   scene: Scene;
   trim: number;
   /** in layers that the hand can part, or whole */
@@ -57,6 +72,6 @@ export type FromLoopWorker =
   | { kind: 'begun'; take: string }
   /** so much of the work on it is done, 0 … 1 */
   | { kind: 'progress'; take: string; fraction: number }
-  | { kind: 'made'; take: string; loudness: number | null; path: 'fast' | 'plain' }
+  | Made
   | { kind: 'layer'; take: string; stem: number; name: string; loop: Loop }
   | { kind: 'failed'; take: string; message: string };

@@ -1,4 +1,4 @@
-import type { RenderOptions } from '../../core/audio/render/plan';
+import type { RenderOptions } from '../../core/audio/render/options';
 import type { Session } from '../../core/session';
 import { keepTake, keptTake, takeKey, type KeptTake } from '../keeping/simulations';
 import { run, type Options } from '../workers/run';

@@ -19,7 +19,7 @@ import { useSession } from '../document/use-session';
 import { useFindings } from '../figures/figures';
 import { useSettled } from '../figures/use-settled';
 import { useTask } from '../workers/use-task';
-import { stationPath } from '../shell/stations';
+import { stationPath } from '../stations';
 import { hover, select } from '../view/choice';
 import { FindingEvidence } from './evidence';
 

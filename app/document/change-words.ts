@@ -1,9 +1,10 @@
+import type { StationPath } from '../stations';
 import type { Session } from '../../core/session';
 import type { Selection } from '../view/choice';
 
 /** Where a change can be looked at. */
 export interface Place {
-  station: 'brief' | 'floor' | 'array' | 'checks' | 'rig';
+  station: StationPath;
   page?: string;
   selection?: Selection;
 }

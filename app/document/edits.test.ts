@@ -2,8 +2,17 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { presetArray, presetsFor } from '../../core/planning';
 import { fromTemplate, TEMPLATES } from '../../core/ensembles';
 import { sessionFrom, type Session } from '../../core/session';
-import { addArray, addEnsemble, addPlayer, addReadyArray, changeSection } from './edits';
-import { openSession, sessionStore, undo } from './session-store';
+import {
+  addArray,
+  addEnsemble,
+  addKitSet,
+  addPlayer,
+  addReadyArray,
+  changeSection,
+  changeSource,
+} from './edits';
+import { noticeStore } from '../view/notices';
+import { edit, openSession, sessionStore, undo } from './session-store';
 
 const session = (): Session => {
   const open = sessionStore.getState().session;
@@ -44,6 +53,29 @@ describe('new things', () => {
     expect(first?.for).toEqual({ kind: 'some', groups: [], sources: [player.id] });
     undo();
     expect(session().arrays).toHaveLength(1);
+  });
+});
+
+describe('the set for a kit', () => {
+  it('says what stands for it already, and keeps that among the candidates when asked', () => {
+    addPlayer(session(), { x: 0, y: 2 });
+    const [{ id } = { id: '' }] = session().sources;
+    edit(changeSource(id, { kind: 'drum kit', name: 'Kit' }));
+    const put = () => session().sources.slice(0, 1).forEach(addKitSet);
+    put();
+    const first = session().arrays;
+    expect(noticeStore.getState().notices).toHaveLength(0);
+    put();
+    const [notice] = noticeStore.getState().notices;
+    expect(notice?.text).toBe(
+      'Kit overheads, Kit bass drum, Kit snare drum stand for Kit as well, heard beside the new ones.',
+    );
+    notice?.action?.run();
+    expect(session().arrays).toHaveLength(3);
+    expect(session().candidates.map(({ array }) => array)).toEqual(first);
+    undo();
+    expect(session().arrays).toHaveLength(6);
+    expect(session().candidates).toHaveLength(0);
   });
 });
 

@@ -2,7 +2,9 @@ import { current } from 'immer';
 import { broughtIn, outsideHall } from '../../core/analysis/room';
 import { onSideOf, standardOf, stripsOf, type ChannelStrip } from '../../core/arrays';
 import { rearranged, type Ensemble } from '../../core/ensembles';
+import { arraysOnlyFor } from '../../core/prepare/for-whom';
 import {
+  enabledArrays,
   newArray,
   newSource,
   type MicArray,
@@ -13,6 +15,7 @@ import {
 } from '../../core/session';
 import { kitSet, spotFor, withEnsemble } from '../../core/planning';
 import { freeName, nameWith } from '../../core/session/names';
+import { speedOfSound } from '../../core/units';
 import { newId } from './new-id';
 import { edit, sessionStore, undo, type Recipe } from './session-store';
 import { removeThings, settle, thingsOf } from './things';
@@ -307,9 +310,42 @@ function putUpFor(make: (session: Session) => readonly MicArray[]): void {
 export const addSpotFor = (source: Source): void =>
   putUpFor((session) => [spotFor(session, source, newId(), nameWith('Spot', ` ${source.name}`))]);
 
-/** The customary microphones for a kit, each for it. */
-export const addKitSet = (source: Source): void =>
-  putUpFor((session) => kitSet(session, source, newId));
+/**
+ * The customary microphones for a kit, each for it. What stands for it already stays and is heard
+ * with them: that is said, and it can be kept as a candidate instead.
+ */
+export function addKitSet(source: Source): void {
+  const { session } = sessionStore.getState();
+  if (!session) return;
+  const { sources, venue } = session;
+  const speed = speedOfSound(venue.temperatureC);
+  const beside = arraysOnlyFor(source, enabledArrays(session), sources, speed);
+  putUpFor((now) => kitSet(now, source, newId));
+  const names = beside.map(({ name }) => name).join(', ');
+  if (beside.length === 0 || sessionStore.getState().session === session) return;
+  const [stand, keep] = beside.length === 1 ? ['stands', 'it'] : ['stand', 'them'];
+  notify(`${names} ${stand} for ${source.name} as well, heard beside the new ones.`, {
+    label: `Keep ${keep} as ${beside.length === 1 ? 'a candidate' : 'candidates'} only`,
+    run: () => keepInstead(beside),
+  });
+}
+
+/** Arrays are taken down, and kept as candidates. */
+function keepInstead(arrays: readonly MicArray[]): void {
+  const ids = new Set(arrays.map(({ id }) => id));
+  editSaying(
+    `${arrays.map(({ name }) => name).join(', ')}: kept among the candidates.`,
+    (draft) => {
+      const names = new Set(draft.candidates.map((kept) => kept.name));
+      for (const array of draft.arrays.filter(({ id }) => ids.has(id))) {
+        const name = freeName(array.name, names);
+        names.add(name);
+        draft.candidates.push({ id: newId(), name, array: structuredClone(current(array)) });
+      }
+      draft.arrays = draft.arrays.filter(({ id }) => !ids.has(id));
+    },
+  );
+}
 
 /** Adds an array of a role beside what is there, and selects it. */
 export function addArray(change: Partial<MicArray> & { name: string }): void {

@@ -4,6 +4,7 @@ import { changeArray, changeSource } from './edits';
 import { settle } from './things';
 import {
   amendSession,
+  append,
   asOneStep,
   beginGesture,
   committedDocument,
@@ -11,6 +12,7 @@ import {
   editOn,
   endStep,
   openSession,
+  receive,
   redo,
   sessionStore,
   takeBackStep,
@@ -88,6 +90,43 @@ describe('the open session', () => {
 });
 
 describe('a gesture', () => {
+  const entry = (id: string) => ({
+    journal: 'acknowledgements' as const,
+    entry: { id, at: '2026-11-23T12:00:00.000Z', strikes: '', amends: '', code: 'lid', name: 'A' },
+  });
+
+  it.each(['commit', 'cancel'] as const)(
+    'goes on while entries come from here and from elsewhere, and its %s keeps them',
+    (end) => {
+      const before = xOf('p1');
+      const drag = beginGesture();
+      drag.edit(changeSource('p1', { x: 1 }));
+      append(entry('mine'));
+      receive({ kind: 'entry', ...entry('theirs') });
+      expect([drag.ended, xOf('p1')]).toEqual([false, 1]);
+      // What is stored meanwhile has the entries and not the drag.
+      const stored = committedDocument()?.session;
+      expect(stored?.acknowledgements).toHaveLength(2);
+      expect(stored?.sources[0]?.x).toBe(before);
+      drag.edit(changeSource('p1', { x: 2 }));
+      drag[end]();
+      expect(xOf('p1')).toBe(end === 'commit' ? 2 : before);
+      expect(session().acknowledgements.map(({ id }) => id)).toEqual(['mine', 'theirs']);
+      if (end === 'commit') undo();
+      expect(xOf('p1')).toBe(before);
+      expect(session().acknowledgements).toHaveLength(2);
+    },
+  );
+
+  it('is not touched by an entry that no file may hold', () => {
+    const drag = beginGesture();
+    drag.edit(changeSource('p1', { x: 1 }));
+    const bad = { ...entry('bad'), entry: { ...entry('bad').entry, code: 7 as never } };
+    expect(() => receive({ kind: 'entry', ...bad })).toThrow(/acknowledgements/);
+    expect([drag.ended, xOf('p1'), session().acknowledgements]).toEqual([false, 1, []]);
+    drag.cancel();
+  });
+
   it('moves in many steps and is undone as one', () => {
     const drag = beginGesture();
     for (let i = 1; i <= 30; i++) drag.edit(changeArray('main', { x: i / 100 }));

@@ -62,6 +62,8 @@ export interface Gesture {
 
 interface OpenGesture extends Gesture {
   readonly before: Session;
+  /** an entry came meanwhile: it is there before the drag as well, whatever becomes of that */
+  takeIn(journals: Partial<Session>): void;
 }
 
 /** The only gesture that is going on; the hand has just one end. */
@@ -231,21 +233,43 @@ export function amendSession(recipe: Recipe): void {
   tell({ kind: 'amend', patches: made.step.patches });
 }
 
-/** Puts an entry into a journal; it is no step, and only another entry takes it back. */
-export function append(entry: NewEntry): void {
-  endGesture();
+/** An entry, whoever made it: a drag that is held goes on. @throws where no file may hold it */
+function takeIn(
+  move: Move & { kind: 'entry' },
+  refused: (after: Session, problems: Problem[]) => void,
+): boolean {
   const { session, past, future } = sessionStore.getState();
-  if (!session) return;
-  const move: Move = { kind: 'entry', ...entry };
+  if (!session) return false;
   const after = moved({ session, past, future }, move);
+  if (after.session === session) return false;
   const problems = changeProblems(session, after.session);
-  if (problems.length > 0) return refuse(after.session, problems);
+  if (problems.length > 0) {
+    refused(after.session, problems);
+    return false;
+  }
   sessionStore.setState(after);
-  tell(move);
+  const { blobs } = after.session;
+  running.gesture?.takeIn({ [move.journal]: after.session[move.journal], blobs });
+  return true;
 }
 
-/** A move that was made elsewhere. @throws where it does not fit what is open */
+/** Puts an entry into a journal; it is no step, and only another entry takes it back. */
+export function append(entry: NewEntry): void {
+  const move = { kind: 'entry' as const, ...entry };
+  if (takeIn(move, refuse)) tell(move);
+}
+
+/**
+ * A move that was made elsewhere.
+ * @throws where it does not fit what is open, or no file may hold what would be
+ */
 export function receive(move: Move): void {
+  if (move.kind === 'entry') {
+    takeIn(move, (_after, [problem]) => {
+      throw new RangeError(`${problem?.path ?? ''}: ${problem?.message ?? ''}`);
+    });
+    return;
+  }
   running.gesture?.cancel();
   const { session, past, future } = sessionStore.getState();
   if (session) sessionStore.setState(moved({ session, past, future }, move));
@@ -301,6 +325,9 @@ export function redo(): Travelled | null {
   return travelled({ kind: 'redo' });
 }
 
+/** Whether a hand holds something at this moment. */
+export const gestureHeld = (): boolean => running.gesture !== null;
+
 /** Ends the gesture that is going on, if there is one, and keeps what it did. */
 export function endGesture(): void {
   running.gesture?.commit();
@@ -317,8 +344,9 @@ const NO_GESTURE: Gesture = {
 export function beginGesture(): Gesture {
   endGesture();
   running.step = null;
-  const before = sessionStore.getState().session;
-  if (!before || refusedHere()) return NO_GESTURE;
+  const begun = sessionStore.getState().session;
+  if (!begun || refusedHere()) return NO_GESTURE;
+  let before: Session = begun;
   choiceStore.setState({ dragging: true });
   let ended = false;
   let patches: Step['patches'] = [];
@@ -328,7 +356,12 @@ export function beginGesture(): Gesture {
     choiceStore.setState({ dragging: false });
   };
   const gesture: OpenGesture = {
-    before,
+    get before() {
+      return before;
+    },
+    takeIn(journals) {
+      before = { ...before, ...journals };
+    },
     get ended() {
       return ended;
     },

@@ -153,3 +153,52 @@ describe('moves', () => {
     expect(session.brief.notes).toBe(demo.brief.notes);
   });
 });
+
+describe('contents of entries', () => {
+  const blob = (name: string) => ({
+    id: `b-${name}`,
+    hash: name.repeat(64),
+    type: 'image/png',
+    bytes: 3,
+    name,
+    data: null,
+  });
+  const entry = (id: string, words: string) => ({
+    id,
+    at: '2026-11-23T12:00:00.000Z',
+    strikes: '',
+    amends: '',
+    code: words,
+    name: 'A',
+  });
+  const step = (doc: Doc, recipe: Recipe): Doc => {
+    const made = stepOf(doc.session, recipe);
+    return made ? moved(doc, { kind: 'step', step: made.step }) : doc;
+  };
+  const ids = ({ session }: Doc) => session.blobs.map(({ id }) => id);
+
+  it('come with them, and no undo takes them away; those of the plan go as before', () => {
+    let doc = step(begin, (draft) => void draft.blobs.push(blob('a')));
+    doc = moved(doc, {
+      kind: 'entry',
+      journal: 'acknowledgements',
+      entry: entry('one', 'b-c'),
+      blobs: [blob('c')],
+    });
+    expect(ids(doc)).toEqual(['b-a', 'b-c']);
+    doc = moved(doc, { kind: 'undo' });
+    expect(ids(doc)).toEqual(['b-c']);
+    doc = moved(doc, { kind: 'redo' });
+    expect(ids(doc).sort()).toEqual(['b-a', 'b-c']);
+    doc = step(doc, (draft) => void (draft.blobs = []));
+    expect(ids(doc)).toEqual(['b-c']);
+    // The same content once more is there once.
+    doc = moved(doc, {
+      kind: 'entry',
+      journal: 'acknowledgements',
+      entry: entry('two', 'b-c'),
+      blobs: [blob('c')],
+    });
+    expect(ids(doc)).toEqual(['b-c']);
+  });
+});

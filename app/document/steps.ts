@@ -1,5 +1,11 @@
 import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
-import type { JournalEntry, JournalName, Session } from '../../core/session';
+import {
+  JOURNALS,
+  type BlobReference,
+  type JournalEntry,
+  type JournalName,
+  type Session,
+} from '../../core/session';
 
 /**
  * The document and its moves. Every change of a session is a move, and the same stream of moves
@@ -22,9 +28,13 @@ export interface Doc {
   readonly future: readonly Step[];
 }
 
-/** An entry for a journal. It is no step: undo does not touch it. */
+/** An entry for a journal, with the contents that it names. It is no step: undo does not touch it. */
 export type NewEntry = {
-  [J in JournalName]: { journal: J; entry: JournalEntry<J> };
+  [J in JournalName]: {
+    journal: J;
+    entry: JournalEntry<J>;
+    blobs?: readonly BlobReference[];
+  };
 }[JournalName];
 
 export type Move =
@@ -50,7 +60,18 @@ export function stepOf(session: Session, recipe: Recipe): { session: Session; st
 }
 
 const patched = (session: Session, patches: readonly Patch[]): Session =>
-  applyPatches(session, patches as Patch[]);
+  withNamed(session, applyPatches(session, patches as Patch[]));
+
+/** What a step takes away of the contents is kept where an entry names it: entries are no steps. */
+function withNamed(before: Session, after: Session): Session {
+  if (after.blobs === before.blobs) return after;
+  const there = new Set(after.blobs.map(({ id }) => id));
+  const gone = before.blobs.filter(({ id }) => !there.has(id));
+  if (gone.length === 0) return after;
+  const said = JSON.stringify(JOURNALS.map((journal) => after[journal]));
+  const named = gone.filter(({ id, hash }) => said.includes(`"${id}"`) || said.includes(hash));
+  return named.length === 0 ? after : { ...after, blobs: [...after.blobs, ...named] };
+}
 
 /** One step that does what several lists of patches do one after the other. */
 export function composed(before: Session, patches: readonly Patch[]): Step | null {
@@ -67,10 +88,15 @@ export function condensed(patches: readonly Patch[], more: readonly Patch[]): re
   return all.filter(({ path }, index) => last.get(path.join('/')) === index);
 }
 
-const withEntry = (session: Session, { journal, entry }: NewEntry): Session => {
+const withEntry = (session: Session, { journal, entry, blobs = [] }: NewEntry): Session => {
   const entries: readonly { id: string }[] = session[journal];
   if (entries.some(({ id }) => id === entry.id)) return session;
-  return { ...session, [journal]: [...entries, entry] };
+  const fresh = blobs.filter(({ id }) => !session.blobs.some((known) => known.id === id));
+  return {
+    ...session,
+    [journal]: [...entries, entry],
+    ...(fresh.length > 0 && { blobs: [...session.blobs, ...fresh] }),
+  };
 };
 
 function undone({ session, past, future }: Doc): Doc {

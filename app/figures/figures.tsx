@@ -1,21 +1,16 @@
-import { besideOf } from '../document/beside';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
-import {
-  createAnalyser,
-  stageOf,
-  type ArrayFigures,
-  type Finding,
-  type SourceFigures,
-} from '../../core/analysis';
+import type { ArrayFigures, Finding, SourceFigures } from '../../core/analysis';
 import type { PerModel, StageFigures } from '../../core/localisation';
 import { enabledArrays, isKnown, type MicArray, type Session } from '../../core/session';
+import { useIdle } from './use-idle';
 import { useSettled } from './use-settled';
 import { choiceStore } from '../view/choice';
 import { fieldOf, validityStore } from '../view/validity';
 import { useSession } from '../document/use-session';
 import { useTask } from '../workers/use-task';
+import type { createFigures } from './live';
 
 /**
  * The figures of one array, as every station shows them: of the one that is worked on at the Array
@@ -44,9 +39,6 @@ export interface ImageLineFigures {
   /** only level tells the channels apart, so that the tangent law may speak */
   coincident: boolean;
 }
-
-const byId = (list: readonly SourceFigures[]): ReadonlyMap<string, SourceFigures> =>
-  new Map(list.map((figures) => [figures.id, figures]));
 
 const NO_IMAGE_LINE: ImageLineFigures = {
   arrayId: null,
@@ -94,6 +86,25 @@ function blockingField(invalid: Readonly<Record<string, string>>, array: MicArra
   return key ? (invalid[key] ?? null) : null;
 }
 
+/** The models: nothing that the first drawing waits for. */
+let loaded: typeof createFigures | null = null;
+
+function useModels() {
+  const [create, setCreate] = useState(() => loaded);
+  const [failed, setFailed] = useState<string | null>(null);
+  useEffect(() => {
+    if (create) return;
+    import('./live').then(
+      (module) => {
+        loaded = module.createFigures;
+        setCreate(() => loaded);
+      },
+      (error: unknown) => setFailed(reasonOf(error)),
+    );
+  }, [create]);
+  return { create, failed };
+}
+
 export function FiguresProvider({ children }: { children: ReactNode }) {
   const session = useSession();
   const atArray = useLocation().pathname.endsWith('/array');
@@ -104,64 +115,23 @@ export function FiguresProvider({ children }: { children: ReactNode }) {
   const invalid = useStore(validityStore, (state) => state.invalid);
   const wholeMix = useStore(choiceStore, (state) => state.imageLineOf === 'mix');
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
-  const [analyser] = useState(createAnalyser);
+  const { create, failed } = useModels();
+  const figuresOf = useMemo(() => create?.() ?? null, [create]);
   const array = activeArray(session, chosenId);
   const lineArray = activeArray(session, lineId ?? chosenId);
 
   const live = useMemo<LiveFigures>(() => {
+    const missing = array ? blockingField(invalid, array) : 'There is no array yet.';
+    if (!array || missing !== null) return nothingYet(array, missing ?? 'There is no array yet.');
+    if (failed !== null) return nothingYet(array, `The models could not be loaded: ${failed}`);
+    if (!figuresOf) return nothingYet(array, 'They come in a moment.');
     try {
-      return liveFigures();
+      return figuresOf({ session, array, lineArray, wholeMix, ghostId, invalid });
     } catch (error) {
       // A figure that cannot be computed must not take the page down with it.
       return nothingYet(array, `The figures stopped: ${reasonOf(error)}`);
     }
-
-    function liveFigures(): LiveFigures {
-      const missing = array ? blockingField(invalid, array) : 'There is no array yet.';
-      if (!array || missing !== null) {
-        return nothingYet(array, missing ?? 'There is no array yet.');
-      }
-      const figures = analyser.array(session, array);
-      const unclear = new Set(
-        Object.keys(invalid)
-          .map(fieldOf)
-          .flatMap(({ of, id }) => (of === 'source' ? [id] : [])),
-      );
-      const clear = ({ sources }: ArrayFigures) =>
-        byId(sources.filter(({ id }) => !unclear.has(id)));
-      const bySource = clear(figures);
-      const lineOf = (of: ArrayFigures): ImageLineFigures => ({
-        arrayId: of.id,
-        name: of.name,
-        bySource: of === figures ? bySource : clear(of),
-        stage: of.stage,
-        coincident: of.farField.tangent !== undefined,
-      });
-      const mixed = wholeMix ? analyser.mix(session)?.filter(({ id }) => !unclear.has(id)) : null;
-      const candidate = besideOf(session, lineArray ?? array, ghostId);
-      return {
-        array,
-        figures,
-        bySource,
-        missing: null,
-        imageLine: mixed
-          ? {
-              arrayId: null,
-              name: 'the whole mix, an estimate',
-              bySource: byId(mixed),
-              stage: stageOf(mixed),
-              coincident: mixed.some(({ image }) => image?.tangent !== undefined),
-            }
-          : lineOf(lineArray && lineArray !== array ? analyser.array(session, lineArray) : figures),
-        ghost: candidate
-          ? {
-              name: candidate.name,
-              bySource: byId(analyser.array(session, candidate.array).sources),
-            }
-          : null,
-      };
-    }
-  }, [analyser, session, array, lineArray, invalid, wholeMix, ghostId]);
+  }, [figuresOf, failed, session, array, lineArray, invalid, wholeMix, ghostId]);
 
   return (
     <FiguresContext value={live}>
@@ -210,14 +180,15 @@ function FindingsProvider({ children }: { children: ReactNode }) {
     () => (unclear.blocked === null ? { session: rested.session, withoutIds: unclear.ids } : null),
     [rested, unclear],
   );
-  const found = useTask('findings', ask);
+  const idle = useIdle();
+  const found = useTask('findings', idle ? ask : null);
   const findings = useMemo(
     () => (found.value ?? NOTHING_FOUND).filter(isOfThisSetUp),
     [found.value],
   );
   const failed =
     unclear.blocked ?? (found.error === null ? null : `the rules stopped: ${found.error}`);
-  const busy = found.busy || rested !== now;
+  const busy = !idle || found.busy || rested !== now;
   const left = useMemo(
     () => [...session.sources, ...session.arrays].filter(({ id }) => unclear.ids.includes(id)),
     [session, unclear],

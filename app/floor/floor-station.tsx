@@ -7,12 +7,19 @@ import { toolStore } from '../view/floor-tools';
 import { panelStore } from '../view/panels';
 import { sessionStore } from '../document/session-store';
 import { useSession } from '../document/use-session';
-import { FloorTable } from './floor-table';
 import { FloorTools } from './floor-tools';
-import { Inspector } from './inspector/inspector';
 import { PlanDrawing } from './plan/plan-drawing';
-import { SideDrawing } from './side/side-drawing';
 
+// The plan comes first; what stands beside it follows.
+const Inspector = lazy(() =>
+  import('./inspector/inspector').then((module) => ({ default: module.Inspector })),
+);
+const SideDrawing = lazy(() =>
+  import('./side/side-drawing').then((module) => ({ default: module.SideDrawing })),
+);
+const FloorTable = lazy(() =>
+  import('./floor-table').then((module) => ({ default: module.FloorTable })),
+);
 const EnsembleDialog = lazy(() =>
   import('./add/ensemble-dialog').then((module) => ({ default: module.EnsembleDialog })),
 );
@@ -58,7 +65,11 @@ export function FloorStation() {
   const inspectorOpen = useStore(panelStore, (state) => state.inspectorOpen);
   const view = useStore(toolStore, (state) => state.floorView);
   const dialog = useStore(toolStore, (state) => state.ensembleDialog);
-  const pane = (child: React.ReactNode) => <div className="relative min-w-0 flex-1">{child}</div>;
+  const pane = (child: React.ReactNode) => (
+    <div className="relative min-w-0 flex-1">
+      <Suspense>{child}</Suspense>
+    </div>
+  );
   return (
     <main aria-label="Floor" className="flex h-full">
       <div className="flex min-w-0 flex-1 flex-col">
@@ -82,7 +93,11 @@ export function FloorStation() {
       </div>
       {inspectorOpen && (
         <Behind>
-          <Inspector />
+          <Suspense
+            fallback={<div className="border-hairline bg-base-200 w-[308px] shrink-0 border-l" />}
+          >
+            <Inspector />
+          </Suspense>
         </Behind>
       )}
       {dialog && (

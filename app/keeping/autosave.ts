@@ -12,12 +12,13 @@ import {
 import type { Move } from '../document/steps';
 import { handOverTyped } from '../document/typing';
 import { dismissKeyed, notify } from '../view/notices';
-import { keepEntries } from './entries';
-import { clearJournal, readJournals, writeJournal } from './journal';
+import { clearLeftover, readLeftovers, writeLeftover } from './leftovers';
 import { copyOf } from './library';
 import { Saver, type SaveState } from './saver';
 import {
   addSession,
+  isKnown,
+  keepAround,
   loadSession,
   replaceSession,
   saveSession,
@@ -46,9 +47,9 @@ export const autosave = new Saver({
     const copy = copyOf(session, note);
     return (await addSession(copy)).kind === 'saved' ? copy.title : null;
   },
-  writeJournal,
-  clearJournal,
-  readJournals,
+  writeLeftover,
+  clearLeftover,
+  readLeftovers,
   isAlive,
   follows: () => writing.role === 'following',
   show: (state) => saveStore.setState({ state }),
@@ -141,7 +142,7 @@ function did(move: Move): void {
     tellTabs({ kind: 'did', id, n: counted, move });
   } else if (move.kind === 'entry') {
     // Journals only grow: any tab may add to them.
-    keepEntries(session).catch(() => notify('The entry could not be stored.'));
+    keepAround(session).catch(() => notify('The entry could not be stored.'));
     tellTabs({ kind: 'entered', id, move });
   }
 }
@@ -185,7 +186,12 @@ function heard(message: TabMessage): void {
     case 'back':
       return void autosave.heard(message);
     case 'entered':
-      receive(message.move);
+      try {
+        receive(message.move);
+      } catch {
+        // What no file may hold is not taken from another tab either.
+        return;
+      }
       if (writing.role === 'writing') autosave.did(message.move);
       return;
     default:
@@ -205,5 +211,17 @@ document.addEventListener('visibilitychange', () => {
   if (document.visibilityState === 'hidden') autosave.leave();
   else void autosave.look();
 });
+/** A database that was deleted under the page is noticed by looking, ms. */
+const LOOK_MS = 8000;
+setInterval(() => {
+  const id = openId();
+  const { kind } = saveStore.getState().state;
+  if (document.visibilityState === 'hidden' || id === '' || kind !== 'saved') return;
+  if (autosave.revisionOf(id) === null) return;
+  void isKnown(id).then(
+    (known) => (known ? undefined : autosave.look()),
+    () => undefined,
+  );
+}, LOOK_MS);
 // What nothing refers to is removed when nobody waits for anything.
 setTimeout(() => void tidyBlobs().catch(() => undefined), TIDY_AFTER_MS);

@@ -1,5 +1,6 @@
 import type { BlobReference, Session } from '../../core/session';
 import { tableNamed } from './database';
+import { hashesIn } from './summaries';
 import { exclusively } from './tabs';
 
 /**
@@ -167,27 +168,50 @@ export async function contentsOf({
 export const hashOfFile = (path: string): string | null =>
   /^blobs\/([0-9a-f]{64})$/.exec(path)?.[1] ?? null;
 
-const HASH = /\b[0-9a-f]{64}\b/g;
+const TEXT = 'application/json';
+
+/** A content that is a text may name others: what a kept one names is kept, and what that one names. */
+async function follow(doubtful: Set<string>): Promise<void> {
+  const open = (await blobs.keys()).filter((hash) => !doubtful.has(hash));
+  for (let hash = open.pop(); hash !== undefined && doubtful.size > 0; hash = open.pop()) {
+    const blob = await blobs.get(hash);
+    if (blob?.type !== TEXT) continue;
+    for (const named of hashesIn(new TextDecoder().decode(blob.content))) {
+      if (doubtful.delete(named)) open.push(named);
+    }
+  }
+}
+
+/** What may name a content. */
+export interface Named {
+  /** by hash: used without doubt, but more may be */
+  likely(): Promise<ReadonlySet<string>>;
+  /** all hashes that anything stored names, piece by piece */
+  everything(): AsyncIterable<readonly string[]>;
+}
 
 /**
- * Removes contents that nothing has referred to for an hour.
- * @param everything all that may refer to a content, as it is stored
+ * Removes contents that nothing has referred to for an hour. What is stored is read only where some
+ * content may have to go.
  */
-export function sweepBlobs(everything: () => Promise<unknown[]>, now: number): Promise<number> {
+export function sweepBlobs(named: Named, now: number): Promise<number> {
   return exclusively('blobs', async () => {
-    const stored = await blobs.keys();
-    if (stored.length === 0) return 0;
-    const used = new Set(
-      (await everything()).flatMap((value) => JSON.stringify(value ?? null).match(HASH) ?? []),
-    );
-    let removed = 0;
-    for (const hash of stored.filter((key) => !used.has(key))) {
+    const likely = await named.likely();
+    const doubtful = new Set((await blobs.keys()).filter((hash) => !likely.has(hash)));
+    for (const hash of doubtful) {
       const blob = await blobs.get(hash);
-      if (blob && now - Date.parse(blob.at) < KEPT_MS) continue;
+      if (blob && now - Date.parse(blob.at) < KEPT_MS) doubtful.delete(hash);
+    }
+    if (doubtful.size === 0) return 0;
+    for await (const hashes of named.everything()) {
+      for (const hash of hashes) doubtful.delete(hash);
+      if (doubtful.size === 0) return 0;
+    }
+    await follow(doubtful);
+    for (const hash of doubtful) {
       await blobs.remove(hash);
       kept.delete(hash);
-      removed += 1;
     }
-    return removed;
+    return doubtful.size;
   });
 }

@@ -12,11 +12,16 @@ export const healthStore = createStore<{ health: Health }>(() => ({
   health: { kind: 'working' },
 }));
 
-const ANSWER_MS = 10_000;
+/** What is read is waited for so long, and what is written, ms: large contents take a while. */
+const [READ_MS, WRITE_MS] = [3000, 10_000];
+/** A database that gave no answer is not waited for as long again. */
+const [SILENT_MS, HEARD_MS] = [200, 100];
+let silent = false;
 
 /** A failure in words that a user can do something with. */
 export function reasonOf(error: unknown): string {
   if (typeof indexedDB === 'undefined') return 'this browser gives the page no database';
+  if (isFull(error)) return 'the browser’s storage is full';
   return messageOf(error);
 }
 
@@ -32,11 +37,21 @@ export function isFull(error: unknown): boolean {
 }
 
 /** Waits for the database, but not for ever; what it says of the whole tells its health. */
-async function answered<T>(work: Promise<T>, tells: boolean): Promise<T> {
+async function answered<T>(work: Promise<T>, longestMs: number, tells: boolean): Promise<T> {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const silence = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new Error('it does not answer')), ANSWER_MS);
+    const say = (): void => {
+      silent = true;
+      reject(new Error('it does not answer'));
+    };
+    // After a page that was busy for as long, an answer that lies there is heard first.
+    timer = setTimeout(() => (timer = setTimeout(say, HEARD_MS)), silent ? SILENT_MS : longestMs);
   });
+  // An answer that comes late is one: the next question is waited for again.
+  void work.then(
+    () => (silent = false),
+    () => (silent = false),
+  );
   try {
     const result = await Promise.race([work, silence]);
     if (tells) healthStore.setState({ health: { kind: 'working' } });
@@ -81,13 +96,14 @@ export function tableNamed<T>(storeName: string): Table<T> {
     driver: localforage.INDEXEDDB,
   });
   return {
-    get: (key) => answered(instance.getItem<T>(key), false),
+    get: (key) => answered(instance.getItem<T>(key), READ_MS, false),
     set: (key, value) =>
       answered(
         withRoom(() => instance.setItem(key, value)),
+        WRITE_MS,
         true,
       ).then(() => undefined),
-    remove: (key) => answered(instance.removeItem(key), true),
-    keys: () => answered(instance.keys(), true),
+    remove: (key) => answered(instance.removeItem(key), WRITE_MS, true),
+    keys: () => answered(instance.keys(), READ_MS, true),
   };
 }

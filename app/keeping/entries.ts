@@ -1,80 +1,162 @@
 import { JOURNALS, type JournalName, type Session } from '../../core/session';
 import { tableNamed } from './database';
 
-/** The entries of the journals: each is a record of its own, so that one more never rewrites many. */
+/** An entry of a journal as it is stored. */
 interface StoredEntry {
   entry: unknown;
   /** place in its journal */
   at: number;
 }
 
-const entries = tableNamed<StoredEntry>('entries');
-// No id holds a slash.
-const keyOf = (id: string, journal: JournalName, entryId: string): string =>
+/** Many entries of one session as one record, which is never written again. */
+interface Chunk {
+  entries: (StoredEntry & { journal: string; id: string })[];
+}
+
+/**
+ * The entries of the journals: each is a record of its own at first, so that one more never rewrites
+ * many; then many of them are folded into one record, so that a long session opens at once.
+ */
+const entries = tableNamed<StoredEntry | Chunk>('entries');
+// No id holds a slash, and no journal is called so.
+const CHUNK = '#';
+const keyOf = (id: string, journal: string, entryId: string): string =>
   `${id}/${journal}/${entryId}`;
+const isChunk = (key: string): boolean => key.split('/')[1] === CHUNK;
+
+/** So many single records of a session are folded into one. */
+const FOLDED = 128;
 
 /** The lists of a session that are known to be stored as they are. */
 const keptLists = new Map<string, Set<unknown>>();
 const keptKeys = new Set<string>();
+/** Keys of single records, by session: as far as this page has seen them. */
+const singles = new Map<string, Set<string>>();
+
+const singlesOf = (id: string): Set<string> => {
+  const known = singles.get(id) ?? new Set<string>();
+  singles.set(id, known);
+  return known;
+};
 
 /** Stores the entries that are not stored yet. */
 export async function keepEntries(session: Session): Promise<void> {
   const before = keptLists.get(session.id);
+  const missing: [string, StoredEntry][] = [];
   for (const journal of JOURNALS) {
     const list = session[journal];
     if (before?.has(list)) continue;
     for (const [at, entry] of list.entries()) {
       const key = keyOf(session.id, journal, entry.id);
-      if (keptKeys.has(key)) continue;
-      await entries.set(key, { entry, at });
-      keptKeys.add(key);
+      if (!keptKeys.has(key)) missing.push([key, { entry, at }]);
     }
   }
+  await Promise.all(
+    missing.map(async ([key, stored]) => {
+      await entries.set(key, stored);
+      keptKeys.add(key);
+      singlesOf(session.id).add(key);
+    }),
+  );
   keptLists.set(session.id, new Set(JOURNALS.map((journal) => session[journal])));
 }
 
-const keysOf = async (id: string): Promise<string[]> =>
-  (await entries.keys()).filter((key) => key.startsWith(`${id}/`));
+/**
+ * Folds the single records of a session where there are many. For the tab that writes, under the lock
+ * of the session: no single record goes before the one that holds it stands.
+ * @param newId of the record
+ */
+export async function foldEntries(id: string, newId: () => string): Promise<void> {
+  const keys = [...singlesOf(id)];
+  if (keys.length < FOLDED) return;
+  const read = await Promise.all(keys.map((key) => entries.get(key)));
+  const chunk: Chunk = {
+    entries: keys.flatMap((key, i) => {
+      const stored = read[i];
+      if (!stored || 'entries' in stored) return [];
+      const [, journal = '', ...rest] = key.split('/');
+      return [{ ...stored, journal, id: rest.join('/') }];
+    }),
+  };
+  await entries.set(keyOf(id, CHUNK, newId()), chunk);
+  await Promise.all(keys.map((key) => entries.remove(key)));
+  for (const key of keys) singlesOf(id).delete(key);
+}
 
-/** What is stored of a session with its journals in it again. */
-export async function withEntries(id: string, raw: unknown): Promise<unknown> {
-  const keys = await keysOf(id);
+const keysIn = (all: readonly string[], id: string): string[] =>
+  all.filter((key) => key.startsWith(`${id}/`));
+
+/** Keys of all entries of all sessions, listed once for many of them. */
+export const entryKeys = (): Promise<string[]> => entries.keys();
+
+/** The stored entries of a session by journal and id: one that is folded and single is one. */
+async function storedOf(keys: readonly string[]): Promise<Map<string, Map<string, StoredEntry>>> {
+  const journals = new Map<string, Map<string, StoredEntry>>();
+  const put = (journal: string, id: string, stored: StoredEntry): void => {
+    const list = journals.get(journal) ?? new Map<string, StoredEntry>();
+    list.set(id, stored);
+    journals.set(journal, list);
+  };
+  const read = await Promise.all(keys.map((key) => entries.get(key)));
+  read.forEach((stored, i) => {
+    const [, journal = '', ...rest] = (keys[i] ?? '').split('/');
+    if (!stored) return;
+    if ('entries' in stored) for (const one of stored.entries) put(one.journal, one.id, one);
+    else put(journal, rest.join('/'), stored);
+  });
+  return journals;
+}
+
+/**
+ * What is stored of a session with its journals in it again.
+ * @param all keys of the entries of all sessions, where they are known
+ */
+export async function withEntries(
+  id: string,
+  raw: unknown,
+  all?: readonly string[],
+): Promise<unknown> {
+  const keys = keysIn(all ?? (await entryKeys()), id);
   if (keys.length === 0 || typeof raw !== 'object' || raw === null) return raw;
-  const journals = new Map<string, StoredEntry[]>();
-  for (const key of keys) {
-    const journal = key.split('/')[1] ?? '';
-    const stored = await entries.get(key);
-    if (!stored) continue;
-    journals.set(journal, [...(journals.get(journal) ?? []), stored]);
-    keptKeys.add(key);
-  }
+  const journals = await storedOf(keys);
+  for (const key of keys) if (!isChunk(key)) singlesOf(id).add(key);
   const lists = [...journals].map(([journal, stored]) => {
     const inside = (raw as Record<string, unknown>)[journal];
     const before: unknown[] = Array.isArray(inside) ? inside : [];
-    return [journal, [...before, ...stored.sort((a, b) => a.at - b.at).map(({ entry }) => entry)]];
+    for (const entryId of stored.keys()) keptKeys.add(keyOf(id, journal, entryId));
+    const sorted = [...stored.values()].sort((a, b) => a.at - b.at);
+    return [journal, [...before, ...sorted.map(({ entry }) => entry)]];
   });
   return { ...raw, ...(Object.fromEntries(lists) as object) };
 }
 
 /** The plan of a session without its journals. */
 export function withoutEntries(session: Session): Session {
-  const empty = Object.fromEntries(JOURNALS.map((journal) => [journal, []]));
+  const empty = Object.fromEntries(JOURNALS.map((journal): [JournalName, []] => [journal, []]));
   return Object.assign({ ...session }, empty);
 }
 
-export async function removeEntries(id: string): Promise<void> {
+/** What this page knows of a session's entries is forgotten. */
+function forgetEntries(id: string): void {
   keptLists.delete(id);
-  for (const key of await keysOf(id)) {
-    await entries.remove(key);
-    keptKeys.delete(key);
-  }
+  singles.delete(id);
+  for (const key of keptKeys) if (key.startsWith(`${id}/`)) keptKeys.delete(key);
+}
+
+export async function removeEntries(id: string): Promise<void> {
+  forgetEntries(id);
+  const keys = keysIn(await entryKeys(), id);
+  await Promise.all(keys.map((key) => entries.remove(key)));
 }
 
 /** Gives the entries to a session that gets another identity. */
 export async function handEntriesTo(id: string, newId: string): Promise<void> {
-  for (const key of await keysOf(id)) {
-    const stored = await entries.get(key);
-    if (stored) await entries.set(`${newId}${key.slice(id.length)}`, stored);
-  }
+  const keys = keysIn(await entryKeys(), id);
+  await Promise.all(
+    keys.map(async (key) => {
+      const stored = await entries.get(key);
+      if (stored) await entries.set(`${newId}${key.slice(id.length)}`, stored);
+    }),
+  );
   await removeEntries(id);
 }

@@ -16,7 +16,7 @@ class World {
   /** what a drag began with, while it is held */
   held: Doc | null = null;
   stored = new Map<string, { session: Session; doc: Doc; revision: number; deleted?: boolean }>();
-  journal = new Map<
+  leftovers = new Map<
     string,
     { tabId: string; session: unknown; base: number; moves: readonly Move[] }
   >();
@@ -77,13 +77,13 @@ class World {
         this.aside.push(`${session.title}: ${session.brief.notes}`);
         return Promise.resolve(`${session.title} (${note})`);
       },
-      writeJournal: (session, base, moves) => {
-        this.journal.set('me', { tabId: 'me', session, base, moves });
+      writeLeftover: (session, base, moves) => {
+        this.leftovers.set('me', { tabId: 'me', session, base, moves });
         return true;
       },
-      clearJournal: (_id, tabId = 'me') => void this.journal.delete(tabId),
-      readJournals: (id, revision) =>
-        [...this.journal.values()]
+      clearLeftover: (_id, tabId = 'me') => void this.leftovers.delete(tabId),
+      readLeftovers: (id, revision) =>
+        [...this.leftovers.values()]
           .filter(({ session }) => !session || (session as Session).id === id)
           .map(({ base, ...left }) => ({ ...left, current: base === revision })),
       isAlive: (tabId) => Promise.resolve(this.alive.has(tabId)),
@@ -238,7 +238,7 @@ describe('saving', () => {
     expect([world.notesOf('a'), world.state]).toEqual(['y', 'saved']);
   });
 
-  it('writes a journal when another session is opened while the database refuses', async () => {
+  it('leaves it behind when another session is opened while the database refuses', async () => {
     world.refusing = true;
     world.type('kept');
     await pass(600);
@@ -252,7 +252,7 @@ describe('saving', () => {
 describe('what a closed page left behind', () => {
   const leave = (notes: string, base: number, tabId = 'gone') => {
     const session = { ...first, brief: { ...first.brief, notes } };
-    world.journal.set(tabId, { tabId, session, base, moves: [] });
+    world.leftovers.set(tabId, { tabId, session, base, moves: [] });
   };
 
   it('is taken over and stored where nothing was saved since', async () => {
@@ -261,7 +261,7 @@ describe('what a closed page left behind', () => {
     expect(world.open?.brief.notes).toBe('unsaved');
     await pass(1000);
     expect(world.notesOf('a')).toBe('unsaved');
-    expect(world.journal.size).toBe(0);
+    expect(world.leftovers.size).toBe(0);
   });
 
   it('is kept as a copy where something was, and where a second page left something too', async () => {
@@ -281,7 +281,7 @@ describe('what a closed page left behind', () => {
     await world.saver.open('a');
     expect(world.open?.brief.notes).toBe('stored in the end');
     expect(world.aside).toEqual([]);
-    expect(world.journal.size).toBe(0);
+    expect(world.leftovers.size).toBe(0);
   });
 
   it('comes back with its steps of undo, also where there was room for the moves alone', async () => {
@@ -290,13 +290,13 @@ describe('what a closed page left behind', () => {
     world.type('left');
     world.type('left behind');
     world.saver.leave();
-    const [left] = [...world.journal.values()];
+    const [left] = [...world.leftovers.values()];
     for (const session of [left?.session ?? null, null]) {
       const next = new World();
       next.stored = world.stored;
       const known = next.stored.get('a');
       if (known) next.stored.set('a', { ...known, revision: 2 });
-      next.journal.set('gone', { tabId: 'gone', session, base: 2, moves: left?.moves ?? [] });
+      next.leftovers.set('gone', { tabId: 'gone', session, base: 2, moves: left?.moves ?? [] });
       await next.saver.open('a');
       expect(next.open?.brief.notes).toBe('left behind');
       expect(next.doc?.past).toHaveLength(3);
@@ -309,7 +309,7 @@ describe('what a closed page left behind', () => {
     world.alive.add('gone');
     await world.saver.open('a');
     expect(world.open?.brief.notes).toBe('');
-    expect(world.journal.has('gone')).toBe(true);
+    expect(world.leftovers.has('gone')).toBe(true);
   });
 });
 

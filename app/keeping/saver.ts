@@ -1,6 +1,6 @@
 import { readSession, type ReadResult, type Session } from '../../core/session';
 import { moved, withMove, type Doc, type Move } from '../document/steps';
-import type { Leftover } from './journal';
+import type { Leftover } from './leftovers';
 import type { LoadResult, SaveResult, Standing } from './storage';
 import type { TabMessage } from './tabs';
 
@@ -30,9 +30,9 @@ export interface SaverParts {
   standing(id: string): Promise<Standing>;
   /** keeps a session beside the stored one, under another identity; gives its title */
   keepAside(session: Session, note: string): Promise<string | null>;
-  writeJournal(session: Session, baseRevision: number, moves: readonly Move[]): boolean;
-  clearJournal(id: string, tabId?: string): void;
-  readJournals(id: string, revision: number): Leftover[];
+  writeLeftover(session: Session, baseRevision: number, moves: readonly Move[]): boolean;
+  clearLeftover(id: string, tabId?: string): void;
+  readLeftovers(id: string, revision: number): Leftover[];
   /** whether the tab that left something behind is still there; null: cannot be told */
   isAlive(tabId: string): Promise<boolean | null>;
   /** another tab writes, and what is open here follows it */
@@ -217,7 +217,7 @@ export class Saver {
       if (this.asking) {
         const kept = await this.parts.keepAside(doc.session, 'from this tab');
         if (kept !== null) this.parts.tell(`What was not saved is kept as “${kept}”.`);
-      } else this.parts.writeJournal(doc.session, following.revision, following.moves);
+      } else this.parts.writeLeftover(doc.session, following.revision, following.moves);
     }
     if (this.following === following) this.following = null;
   }
@@ -225,7 +225,7 @@ export class Saver {
   /** Changes that closed pages could not save: taken over, or kept as copies if outdated. */
   private async recover(id: string, revision: number, stored: Doc): Promise<Doc | null> {
     let taken: Doc | null = null;
-    for (const left of this.parts.readJournals(id, revision)) {
+    for (const left of this.parts.readLeftovers(id, revision)) {
       if ((await this.parts.isAlive(left.tabId)) === true) continue;
       const read = readSession(left.session);
       const again: Doc | null = left.current && !taken ? replayed(stored, left.moves, read) : null;
@@ -237,8 +237,8 @@ export class Saver {
         this.parts.tell(`Changes that were not saved before are kept as “${title}”.`);
       }
       // What was taken over is written anew, under this tab, before the old entry goes.
-      if (taken && left.current) this.parts.writeJournal(taken.session, revision, left.moves);
-      this.parts.clearJournal(id, left.tabId);
+      if (taken && left.current) this.parts.writeLeftover(taken.session, revision, left.moves);
+      this.parts.clearLeftover(id, left.tabId);
     }
     return taken;
   }
@@ -281,7 +281,7 @@ export class Saver {
     if (result.kind !== 'saved') return this.show(result);
     following.revision = result.revision;
     following.stored = doc;
-    this.parts.clearJournal(doc.session.id);
+    this.parts.clearLeftover(doc.session.id);
     this.takeTitle(result.title);
     this.show(this.dirty ? { kind: 'unsaved' } : { kind: 'saved', at });
   }
@@ -339,7 +339,7 @@ export class Saver {
   async takeStored(): Promise<boolean> {
     if (!this.following) return false;
     const { id } = this.following;
-    this.parts.clearJournal(id);
+    this.parts.clearLeftover(id);
     const loaded = await this.parts.load(id);
     if (loaded.kind !== 'found') return false;
     if (this.following?.id !== id) return true;
@@ -352,7 +352,7 @@ export class Saver {
 
   /** Gives up what is here; the session is gone or another. */
   letGo(): void {
-    if (this.following) this.parts.clearJournal(this.following.id);
+    if (this.following) this.parts.clearLeftover(this.following.id);
     this.following = null;
     this.show({ kind: 'saved', at: '' });
   }
@@ -379,12 +379,32 @@ export class Saver {
     return doc ? this.parts.keepAside(doc.session, 'from this tab') : null;
   }
 
-  /** The page goes, or may go: what is not stored is written where it takes no time. */
-  leave(): void {
+  /**
+   * The page goes, or may go: what is not stored is written where it takes no time.
+   * @returns whether everything stands somewhere, or soon will
+   */
+  leave(): boolean {
+    const written = this.leftover();
+    if (this.dirty) void this.flush();
+    return written && this.state.kind !== 'failed';
+  }
+
+  /** What is not stored is left for the next page. @returns whether there is nothing else */
+  private leftover(): boolean {
     this.parts.settle();
     const doc = this.parts.current();
-    if (!this.dirty || !doc || !this.following) return;
-    this.parts.writeJournal(doc.session, this.following.revision, this.following.moves);
-    void this.flush();
+    if (!this.dirty || !doc || !this.following) return true;
+    return this.parts.writeLeftover(doc.session, this.following.revision, this.following.moves);
+  }
+
+  /**
+   * Before the page is loaded anew: stored, or at least left for the next page.
+   * @param longestMs that the database is waited for
+   * @returns whether nothing would be lost
+   */
+  async secure(longestMs: number): Promise<boolean> {
+    const waited = new Promise<void>((done) => setTimeout(done, longestMs));
+    await Promise.race([this.flush(), waited]);
+    return this.leftover();
   }
 }

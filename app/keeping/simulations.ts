@@ -1,4 +1,5 @@
-import type { RenderOptions } from '../../core/audio/render/plan';
+import type { RenderOptions } from '../../core/audio/render/options';
+import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { Session } from '../../core/session';
 import { makeRoomBy, tableNamed } from './database';
 
@@ -12,6 +13,8 @@ export interface KeptTake {
   path: 'fast' | 'plain';
   /** what is left out, and why */
   notes: string[];
+  /** who is heard when, of a take in turns */
+  turns?: NamedTurn[];
 }
 
 interface Stored extends KeptTake {
@@ -24,7 +27,7 @@ const takes = tableNamed<Stored>('simulations');
 /** All of them together, bytes. */
 const MOST_BYTES = 400 * 2 ** 20;
 /** Changes whenever the same plan sounds otherwise. */
-const SOUND = 2;
+const SOUND = 5;
 
 /** Everything of a plan that can be heard or stands in the file, and how it is made. */
 export async function takeKey(session: Session, options: Partial<RenderOptions>): Promise<string> {

@@ -3,17 +3,23 @@ import 'fake-indexeddb/auto';
 import { describe, expect, it, vi } from 'vitest';
 import { newSession, writeSessionText } from '../../core/session';
 import { demoSession } from '../../core/demo';
-import { clearJournal, readJournals, writeJournal } from './journal';
+import { clearLeftover, readLeftovers, writeLeftover } from './leftovers';
 import { strToU8, zipSync } from 'fflate';
 import { moved, stepOf, type Doc } from '../document/steps';
 import { importArchive } from './archive';
-import { contentsOf, hashOfFile, withContents, withReferences } from './blobs';
+import {
+  blobContent,
+  contentsOf,
+  hashOfFile,
+  takeInBlob,
+  withContents,
+  withReferences,
+} from './blobs';
 import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
 import {
   addSession,
   listSessions,
   loadSession,
-  rawSession,
   removeForGood,
   renameSession,
   replaceSession,
@@ -23,6 +29,7 @@ import {
   tidyBlobs,
   unstoredStore,
 } from './storage';
+import { markedSummaries, markSummary, summaries } from './summaries';
 
 const NOW = '2026-11-23T12:00:00.000Z';
 let count = 0;
@@ -124,29 +131,29 @@ describe('copies and the demo', () => {
   });
 });
 
-describe('the journal of what was not saved', () => {
+describe('what was not saved', () => {
   it('is current on the revision it was made on, outdated on another, and can be cleared', () => {
     const session = fresh('unsaved');
-    expect(readJournals(session.id, 1)).toEqual([]);
-    expect(writeJournal(session, 1, [])).toBe(true);
-    expect(readJournals(session.id, 1)).toMatchObject([{ session, current: true }]);
-    expect(readJournals(session.id, 2)).toMatchObject([{ session, current: false }]);
-    clearJournal(session.id);
-    expect(readJournals(session.id, 1)).toEqual([]);
+    expect(readLeftovers(session.id, 1)).toEqual([]);
+    expect(writeLeftover(session, 1, [])).toBe(true);
+    expect(readLeftovers(session.id, 1)).toMatchObject([{ session, current: true }]);
+    expect(readLeftovers(session.id, 2)).toMatchObject([{ session, current: false }]);
+    clearLeftover(session.id);
+    expect(readLeftovers(session.id, 1)).toEqual([]);
   });
 
   it('of two tabs are two', () => {
     const session = fresh('two tabs');
-    writeJournal(session, 1, [], 'first');
-    writeJournal({ ...session, title: 'other' }, 1, [], 'second');
-    writeJournal(fresh('another session'), 1, [], 'first');
-    const left = readJournals(session.id, 1);
+    writeLeftover(session, 1, [], 'first');
+    writeLeftover({ ...session, title: 'other' }, 1, [], 'second');
+    writeLeftover(fresh('another session'), 1, [], 'first');
+    const left = readLeftovers(session.id, 1);
     expect(left.map(({ tabId }) => tabId).sort()).toEqual(['first', 'second']);
   });
 
-  it('that was damaged is no journal', () => {
+  it('that was damaged is nothing', () => {
     localStorage.setItem('rotunda-unsaved:t:x', '{"sess');
-    expect(readJournals('x', 1)).toEqual([]);
+    expect(readLeftovers('x', 1)).toEqual([]);
   });
 });
 
@@ -277,6 +284,20 @@ describe('contents beside the sessions', () => {
     expect(before.blobs).toEqual(inUndo.blobs);
     expect((await opened(kept.id)).session.blobs).toHaveLength(1);
   });
+
+  it('are kept where a kept text names them, and go with it', async () => {
+    const session = await taken('G');
+    const picture = session.blobs[0]?.hash ?? '';
+    const version = JSON.stringify({ plan: { blobs: [{ hash: picture }] } });
+    const plan = await takeInBlob(new TextEncoder().encode(version), 'application/json', 'plan');
+    const bare = { ...session, blobs: [plan], venue: { ...session.venue, underlay: null } };
+    expect(await replaceSession(bare)).toMatchObject({ kind: 'saved' });
+    const later = Date.now() + 3_700_000;
+    expect(await tidyBlobs(later)).toBe(0);
+    expect(await blobContent(picture)).not.toBeNull();
+    await replaceSession({ ...bare, blobs: [] });
+    expect(await tidyBlobs(later)).toBe(2);
+  });
 });
 
 describe('the history', () => {
@@ -304,45 +325,25 @@ describe('the history', () => {
   });
 });
 
-describe('journals', () => {
-  const entry = (id: string, change: object = {}) => ({
-    id,
-    at: NOW,
-    strikes: '',
-    amends: '',
-    code: 'lid',
-    name: 'A',
-    ...change,
-  });
-
-  it('are records of their own: one more writes one, and the session row holds none', async () => {
-    const session = { ...fresh('read'), acknowledgements: [entry('one')] };
+describe('a list of sessions', () => {
+  it('reads no session, and shows what is stored after any way a page may go', async () => {
+    const session = fresh('listed');
     await addSession(session);
-    const put = vi.spyOn(IDBObjectStore.prototype, 'put');
-    const more = { ...session, acknowledgements: [entry('one'), entry('two', { strikes: 'one' })] };
-    await saveSession(more, 1);
-    expect(put).toHaveBeenCalledTimes(2);
-    expect(JSON.stringify(put.mock.calls[1])).not.toContain('strikes":"one');
-    put.mockRestore();
-    expect(await loadSession(session.id)).toMatchObject({
-      session: { acknowledgements: [{ id: 'one' }, { id: 'two' }] },
-    });
-  });
-
-  it('go with the session to another identity, and with it for good', async () => {
-    const session = { ...fresh('moving'), acknowledgements: [entry('one')] };
-    await addSession(session);
-    await setDeleted(session.id, NOW);
-    await addSession({ ...session, acknowledgements: [] });
-    expect(await loadSession(session.id)).toMatchObject({ session: { acknowledgements: [] } });
-    const { sessions } = await listSessions();
-    const old = sessions.find(({ title, deletedAt }) => title === 'moving' && deletedAt !== null);
-    await setDeleted(old?.id ?? '', null);
-    expect(await loadSession(old?.id ?? '')).toMatchObject({
-      session: { acknowledgements: [{ id: 'one' }] },
-    });
-    await removeForGood(old?.id ?? '');
-    expect(await rawSession(old?.id ?? '')).toBeNull();
+    await listSessions();
+    const get = vi.spyOn(IDBObjectStore.prototype, 'get');
+    const title = async () =>
+      (await listSessions()).sessions.find(({ id }) => id === session.id)?.title;
+    expect(await title()).toBe('listed');
+    const tables = get.mock.contexts.map((store) => (store as IDBObjectStore).name);
+    expect(new Set(tables)).toEqual(new Set(['summaries']));
+    get.mockRestore();
+    // As after a page that went away after the session was written and before its summary.
+    const before = await summaries.get(session.id);
+    await saveSession({ ...session, title: 'renamed' }, 1);
+    if (before) await summaries.set(session.id, before);
+    markSummary(session.id);
+    expect(await title()).toBe('renamed');
+    expect(markedSummaries().has(session.id)).toBe(false);
   });
 });
 

@@ -5,8 +5,25 @@ import { keptHistory } from './kept-history';
 import { keepBlobsOf, sweepBlobs, withReferences } from './blobs';
 import { isFull, reasonOf, tableNamed } from './database';
 import './simulations';
-import { handEntriesTo, keepEntries, removeEntries, withEntries, withoutEntries } from './entries';
-import { leftBehind } from './journal';
+import {
+  entryKeys,
+  foldEntries,
+  handEntriesTo,
+  keepEntries,
+  removeEntries,
+  withEntries,
+  withoutEntries,
+} from './entries';
+import { leftBehind } from './leftovers';
+import {
+  hashesIn,
+  hashesNamed,
+  markedSummaries,
+  markSummary,
+  summaries,
+  unmarkSummary,
+  type SessionSummary,
+} from './summaries';
 import { newId } from '../document/new-id';
 import { exclusively, TAB_ID, tellTabs } from './tabs';
 
@@ -26,20 +43,7 @@ interface StoredSession {
   archivedAt?: string;
 }
 
-export interface SessionSummary {
-  id: string;
-  title: string;
-  venue: string;
-  date: string;
-  updatedAt: string;
-  players: number;
-  deletedAt: string | null;
-  archivedAt: string | null;
-  /** why it cannot be read; null where it can */
-  damage: string | null;
-  /** it lives in this page only, because the database refused it */
-  unstored: boolean;
-}
+export type { SessionSummary };
 
 export type LoadResult =
   | {
@@ -109,13 +113,39 @@ function summaryOf(id: string, stored: Partial<StoredSession>): SessionSummary {
   };
 }
 
+/**
+ * Writes a session and what a list shows of it: first the session, which counts. Between both it is
+ * marked, so that a page that goes away there leaves no old name behind.
+ */
+async function put(id: string, stored: StoredSession): Promise<void> {
+  markSummary(id);
+  await sessions.set(id, stored);
+  await summarise(id, stored).catch(() => undefined);
+}
+
+async function summarise(id: string, stored: StoredSession): Promise<SessionSummary> {
+  const summary = summaryOf(id, stored);
+  const { past = [], future = [] } = stored;
+  const hashes = hashesNamed(stored.session, [...past, ...future]);
+  await summaries.set(id, { ...summary, hashes });
+  unmarkSummary(id);
+  return summary;
+}
+
+async function takeAway(id: string): Promise<void> {
+  await sessions.remove(id);
+  await summaries.remove(id);
+  unmarkSummary(id);
+}
+
 /** A browser answers with nothing where it cannot read back what it has stored. */
 const UNREADABLE = 'the browser cannot read back what it has stored';
 
 async function summaryAt(key: string): Promise<SessionSummary> {
   try {
     const stored = await sessions.get(key);
-    return stored ? summaryOf(key, stored) : { ...summaryOf(key, {}), damage: UNREADABLE };
+    if (!stored) return { ...summaryOf(key, {}), damage: UNREADABLE };
+    return await summarise(key, stored).catch(() => summaryOf(key, stored));
   } catch (error) {
     const empty = summaryOf(key, {});
     return { ...empty, damage: reasonOf(error) };
@@ -124,8 +154,8 @@ async function summaryAt(key: string): Promise<SessionSummary> {
 
 async function rekey(from: string, stored: StoredSession, to: string): Promise<void> {
   await handEntriesTo(from, to);
-  await sessions.set(to, { ...stored, session: { ...stored.session, id: to } });
-  await sessions.remove(from);
+  await put(to, { ...stored, session: { ...stored.session, id: to } });
+  await takeAway(from);
 }
 
 /** A session whose identity cannot stand in an address gets one that can. */
@@ -152,9 +182,13 @@ export async function listSessions(): Promise<SessionList> {
     unstored: true,
   }));
   try {
-    const keys = await sessions.keys();
+    const [keys, marked] = [await sessions.keys(), markedSummaries()];
     const stored = await Promise.all(
-      keys.map(async (key) => summaryAt(await mendId(key).catch(() => key))),
+      keys.map(async (key) => {
+        const id = await mendId(key).catch(() => key);
+        const known = marked.has(id) ? null : await summaries.get(id).catch(() => null);
+        return known ?? summaryAt(id);
+      }),
     );
     const listed = stored.filter(({ id }) => !byId.has(id));
     return { sessions: [...inPage, ...listed].sort(byNewest), failure: null };
@@ -212,6 +246,9 @@ export async function standingOf(id: string): Promise<Standing> {
   return { kind: 'stored', revision: stored.revision, deleted: stored.deletedAt !== undefined };
 }
 
+/** Whether a session is still known to the database, without reading it. */
+export const isKnown = async (id: string): Promise<boolean> => (await summaries.get(id)) !== null;
+
 export async function sessionExists(id: string): Promise<boolean> {
   if (unstoredStore.getState().byId.has(id)) return true;
   const standing = await standingOf(id);
@@ -220,7 +257,7 @@ export async function sessionExists(id: string): Promise<boolean> {
 
 /** Without locks two tabs may write at once: who finds another writer has lost. */
 async function write(id: string, record: StoredSession): Promise<boolean> {
-  await sessions.set(id, record);
+  await put(id, record);
   if ('locks' in navigator) return true;
   const now = await sessions.get(id);
   return now?.writer === TAB_ID && now.revision === record.revision;
@@ -241,8 +278,8 @@ async function attempt(
   }
 }
 
-/** What a session needs around it, before the session itself is written. */
-async function keepAround(session: Session): Promise<void> {
+/** What a session needs around it, before the session itself is written: contents before who names them. */
+export async function keepAround(session: Session): Promise<void> {
   await keepBlobsOf(session);
   await keepEntries(session);
 }
@@ -275,6 +312,7 @@ export function saveSession(
       ...archiveOf(stored),
     };
     if (!(await write(session.id, next))) return { kind: 'conflict' };
+    await foldEntries(session.id, newId).catch(() => undefined);
     tellTabs({ kind: 'saved', id: session.id, revision: next.revision });
     return { kind: 'saved', revision: next.revision, title };
   });
@@ -295,7 +333,8 @@ export function replaceSession(
       writer: TAB_ID,
       ...archiveOf(stored),
     };
-    await sessions.set(session.id, next);
+    await put(session.id, next);
+    await foldEntries(session.id, newId).catch(() => undefined);
     tellTabs({ kind: 'saved', id: session.id, revision: next.revision });
     return { kind: 'saved', revision: next.revision, title: session.title };
   });
@@ -320,7 +359,7 @@ export async function addSession(session: Session): Promise<SaveResult> {
 function refile(id: string, change: (stored: StoredSession) => StoredSession): Promise<void> {
   return exclusively(`session-${id}`, async () => {
     const stored = await sessions.get(id);
-    if (stored) await sessions.set(id, change(stored));
+    if (stored) await put(id, change(stored));
   });
 }
 
@@ -352,7 +391,7 @@ export function setArchived(id: string, archivedAt: string | null): Promise<void
 export async function removeForGood(id: string): Promise<void> {
   forget(id);
   await exclusively(`session-${id}`, async () => {
-    await sessions.remove(id);
+    await takeAway(id);
     await removeEntries(id);
   });
   tellTabs({ kind: 'deleted', id });
@@ -363,12 +402,24 @@ export async function removeForGood(id: string): Promise<void> {
  * no entry, no step of undo, nothing that was not saved.
  */
 export async function tidyBlobs(now = Date.now()): Promise<number> {
-  return sweepBlobs(async () => {
-    const keys = await sessions.keys();
-    const stored = await Promise.all(keys.map((key) => sessions.get(key)));
-    const entries = await Promise.all(keys.map((key) => withEntries(key, {})));
-    return [...stored, ...entries, ...leftBehind()];
-  }, now);
+  return sweepBlobs(
+    {
+      // What summaries name is used; what they do not name is looked for everywhere before it goes.
+      async likely() {
+        const keys = await summaries.keys();
+        const known = await Promise.all(keys.map((key) => summaries.get(key)));
+        return new Set(known.flatMap((summary) => summary?.hashes ?? []));
+      },
+      async *everything() {
+        const entries = await entryKeys();
+        for (const key of await sessions.keys()) {
+          yield hashesIn([await sessions.get(key), await withEntries(key, {}, entries)]);
+        }
+        yield hashesIn(leftBehind());
+      },
+    },
+    now,
+  );
 }
 
 /** A title for a copy, with what it is a copy of. */

@@ -2,6 +2,7 @@ import { Component, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
 import { copySessionFile } from '../keeping/files';
+import { loadedAnew } from '../keeping/leaving';
 import { sessionStore, undo } from '../document/session-store';
 
 interface Props {
@@ -55,7 +56,7 @@ function Stopped({ name, reason }: { name: string; reason: string }) {
         <button className="btn btn-sm" onClick={undo}>
           Undo the last change
         </button>
-        <button className="btn btn-sm" onClick={() => location.reload()}>
+        <button className="btn btn-sm" onClick={() => void loadedAnew()}>
           Load the page again
         </button>
       </p>

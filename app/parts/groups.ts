@@ -1,5 +1,11 @@
 import { useState } from 'react';
-import { playerGroups, playerMarks, type PlayerGroup, type PlayerMark } from '../../core/ensembles';
+import {
+  hasOwnName,
+  playerGroups,
+  playerMarks,
+  type PlayerGroup,
+  type PlayerMark,
+} from '../../core/ensembles';
 import type { Source } from '../../core/session';
 
 /** A section of the ensemble, drawn in one hue and on one line of the stave. */
@@ -12,7 +18,7 @@ export interface Group extends PlayerGroup {
 /** What stands in a player's mark on the floor and on the line. */
 export interface Badge extends PlayerMark {
   group: Group;
-  /** beside the head on the line, where several of one section have no number: "SD" */
+  /** beside the head on the line: a piece of a set, a singer who has a name of his own */
   label: string;
 }
 
@@ -27,18 +33,24 @@ export function groupsOf(sources: readonly Pick<Source, 'id' | 'name' | 'group'>
   }));
 }
 
+const MOST_LETTERS = 12;
+const cut = (name: string): string =>
+  name.length > MOST_LETTERS ? `${name.slice(0, MOST_LETTERS - 1).trim()}…` : name;
+
 export function badgesOf(
   groups: readonly Group[],
   sources: readonly Source[] = [],
 ): Map<string, Badge> {
   const marks = playerMarks(groups, sources);
+  const owns = new Map(sources.flatMap((one) => (hasOwnName(one) ? [[one.id, one.name]] : [])));
   return new Map(
     groups.flatMap((group) =>
       group.members.flatMap((id): [string, Badge][] => {
         const mark = marks.get(id);
         if (!mark) return [];
-        const label = mark.number === '' && group.members.length > 1 ? mark.short : '';
-        return [[id, { ...mark, group, label }]];
+        const several = group.members.length > 1;
+        const label = mark.number === '' ? mark.short : cut(owns.get(id) ?? '');
+        return [[id, { ...mark, group, label: several ? label : '' }]];
       }),
     ),
   );
@@ -51,9 +63,10 @@ export interface Grouping {
 
 const sameGrouping = (a: readonly Source[], b: readonly Source[]): boolean =>
   a.length === b.length &&
-  a.every(({ id, name, group }, index) => {
+  a.every(({ id, name, group, kind }, index) => {
     const other = b[index];
-    return other?.id === id && other.name === name && other.group === group;
+    if (other?.id !== id || other.kind !== kind) return false;
+    return other.name === name && other.group === group;
   });
 
 function groupingOf(sources: readonly Source[]): Grouping {

@@ -69,13 +69,3 @@ export const RIG_PAGES = [
   { id: 'build', name: 'Build', words: 'order cable method' },
   { id: 'built', name: 'As built', words: 'measured as built' },
 ] as const;
-
-/** Pages by the address of their station; a station without them is one page. */
-export const PAGES_OF: Readonly<
-  Record<string, readonly { id: string; name: string; words: string }[]>
-> = {
-  brief: BRIEF_PAGES,
-  array: ARRAY_PAGES,
-  checks: CHECKS_PAGES,
-  rig: RIG_PAGES,
-};

@@ -11,7 +11,7 @@ import {
   setDeleted,
   type SessionSummary,
 } from '../keeping/storage';
-import { stationPath } from '../shell/stations';
+import { stationPath } from '../stations';
 import { download, exportSession, fileName } from '../keeping/files';
 import { notify, notifyFailure } from '../view/notices';
 

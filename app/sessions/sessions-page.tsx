@@ -6,7 +6,7 @@ import { autosave } from '../keeping/autosave';
 import { ensureDemo, importAsCopy, importReplacing, importText } from '../keeping/library';
 import { listSessions, type SessionList, type SessionSummary } from '../keeping/storage';
 import { Notices } from '../shell/notices';
-import { stationPath } from '../shell/stations';
+import { stationPath } from '../stations';
 import { chooseFile } from '../keeping/files';
 import { notify, notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';

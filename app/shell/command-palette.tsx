@@ -14,7 +14,6 @@ import { autosave } from '../keeping/autosave';
 import { exportSheet, exportTable } from '../keeping/exports';
 import { exportSession } from '../keeping/files';
 import { duplicateStored } from '../keeping/library';
-import { PAGES_OF } from '../parts/station-pages';
 import { choiceStore, select, type Selection } from '../view/choice';
 import { chooseTool, toolStore } from '../view/floor-tools';
 import { notifyFailure } from '../view/notices';
@@ -22,7 +21,7 @@ import { panelStore } from '../view/panels';
 import { setTheme, themeStore } from '../view/theme';
 import { focusSelection, focusStation } from './focus';
 import { redoSaying, undoSaying } from './history';
-import { stationPath, STATIONS } from './stations';
+import { stationPath, STATIONS } from '../stations';
 
 interface Action {
   name: string;
@@ -48,8 +47,8 @@ function waysIn(session: Session, open: (path: string) => void): Action[] {
       keys: `${index + 1}`,
       run: () => open(stationPath(session.id, path)),
     })),
-    ...STATIONS.flatMap(({ path, name: station }) =>
-      (PAGES_OF[path] ?? []).map(({ id, name, words }) => ({
+    ...STATIONS.flatMap(({ path, name: station, pages }) =>
+      pages.map(({ id, name, words }) => ({
         name: `${name}, in ${station}`,
         words,
         run: () => open(`${stationPath(session.id, path)}?page=${id}`),

@@ -3,7 +3,7 @@ import { redo, sessionStore, undo, type Travelled } from '../document/session-st
 import { choiceStore, select } from '../view/choice';
 import { notify } from '../view/notices';
 import { wayStore } from '../view/ways';
-import { stationPath } from './stations';
+import { stationPath } from '../stations';
 
 /** Undo and redo as the hand calls them: they say what changed and offer the way there. */
 

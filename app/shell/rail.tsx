@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { useFindings } from '../figures/figures';
-import { stationPath, STATIONS } from './stations';
+import { stationPath, STATIONS } from '../stations';
 
 /** The stations down the left edge, with a count where Checks has findings. */
 export function Rail() {

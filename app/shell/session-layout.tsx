@@ -4,9 +4,9 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { useStore } from 'zustand';
 import type { Problem } from '../../core/session';
 import { Boundary } from '../parts/boundary';
-import { ImageLinePanel } from '../image-line/image-line-panel';
 import { closeStored, openStored } from '../keeping/autosave';
 import { download } from '../keeping/files';
+import { loadedAnew } from '../keeping/leaving';
 import { FiguresProvider } from '../figures/figures';
 import { sessionStore } from '../document/session-store';
 import { chooseNothing } from '../view/choice';
@@ -20,6 +20,11 @@ import { FollowingBanner, SaveBanner } from './save-indicator';
 import { useShortcuts } from './shortcuts';
 
 const PALETTE_AFTER_MS = 1500;
+/** As high as the image line of an ordinary ensemble, px. */
+const USUAL_PX = 196;
+const ImageLinePanel = lazy(() =>
+  import('../image-line/image-line-panel').then((m) => ({ default: m.ImageLinePanel })),
+);
 const CommandPalette = lazy(() => import('./command-palette'));
 const SimulatedTake = lazy(() => import('./simulated-take'));
 
@@ -103,7 +108,7 @@ function Unreadable({ message }: { message: string }) {
         another tab with an older version of this page can be the cause.
       </p>
       <p className="flex gap-3">
-        <button className="btn btn-sm" onClick={() => location.reload()}>
+        <button className="btn btn-sm" onClick={() => void loadedAnew()}>
           Try again
         </button>
         <Link className="btn btn-sm" to="/">
@@ -111,6 +116,17 @@ function Unreadable({ message }: { message: string }) {
         </Link>
       </p>
     </main>
+  );
+}
+
+/** Where the image line is about to stand. */
+function ImageLinePlace() {
+  const { imageLineOpen: open, imageLineHeight: own } = useStore(panelStore);
+  return (
+    <div
+      className={`no-print border-base-content bg-base-200 shrink-0 border-t-[1.5px] ${open ? '' : 'h-9 pointer-coarse:h-12'}`}
+      style={open ? { height: own ?? USUAL_PX } : undefined}
+    />
   );
 }
 
@@ -151,7 +167,9 @@ function Workbench() {
               <Notices floating />
             </div>
             <Boundary name="The stereo image">
-              <ImageLinePanel />
+              <Suspense fallback={<ImageLinePlace />}>
+                <ImageLinePanel />
+              </Suspense>
             </Boundary>
           </div>
         </div>

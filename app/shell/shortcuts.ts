@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import type { NavigateFunction } from 'react-router';
 import { addPlayer, removeSelected } from '../document/edits';
 import { sessionStore } from '../document/session-store';
@@ -11,7 +11,7 @@ import { listenAction } from '../audio/actions';
 import { actionOf, chordOf, type KeyAction } from '../view/keys';
 import { focusImageLine, focusSelection, onImageLine } from './focus';
 import { isTextField, isTypedIn, reachedByKeys, watchHands } from './hands';
-import { stationPath, STATIONS } from './stations';
+import { stationPath, STATIONS } from '../stations';
 
 export const openPalette = (): void =>
   panelStore.setState({ paletteOpen: true, paletteText: '', paletteTaken: false });
@@ -86,7 +86,8 @@ function belongsTo(target: Element | null, action: KeyAction): boolean {
 
 /** Keys that work on every station: undo, redo, palette, stations, add, remove. */
 export function useShortcuts(navigate: NavigateFunction): void {
-  useEffect(() => {
+  // Before the page is seen: from then on keys are pressed.
+  useLayoutEffect(() => {
     function onKey(event: KeyboardEvent) {
       const target = event.target instanceof Element ? event.target : null;
       if (document.querySelector('dialog[open]')) return;

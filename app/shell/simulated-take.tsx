@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { planChannels, takeSize } from '../../core/audio/render/size';
+import { TAKE_KINDS, type TakeKind } from '../../core/audio/render/take-kinds';
 import { PHRASE_NAMES, type PhraseName } from '../../core/audio/players/score';
 import { formatNumber } from '../../core/units';
 import { useSession } from '../document/use-session';
@@ -11,6 +12,28 @@ import { useAnswer, type Answering } from '../workers/use-task';
 
 const LENGTHS_S = [10, 30, 60, 180, 600];
 const RATES_HZ = [48_000, 96_000];
+
+const TAKE_WORDS: Readonly<Record<TakeKind, { name: string; about: string }>> = {
+  music: { name: 'music', about: '' },
+  'roll call': {
+    name: 'roll call',
+    about:
+      'Everybody in turn alone: as many knocks as the number in the list, then a little music. Above ten the tens come first, and then the rest.',
+  },
+  claps: {
+    name: 'claps',
+    about: 'One clap from every place, and the silence of the room after it.',
+  },
+  'interrupted noise': {
+    name: 'interrupted noise',
+    about: 'Pink noise from every place until the room is full, and its decay.',
+  },
+  sweep: { name: 'sweep', about: 'A sweep from 20 Hz to 20 kHz from every place, and its decay.' },
+};
+
+/** "0:07" */
+const timeText = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 
 const taken: Answering<Tasks['render']['ask'], Awaited<ReturnType<typeof simulatedTake>>> = (
   { session, options },
@@ -25,6 +48,7 @@ export default function SimulatedTake() {
   const [seconds, setSeconds] = useState(30);
   const [sampleRateHz, setRate] = useState(48_000);
   const [phrase, setPhrase] = useState<PhraseName>('chorale');
+  const [take, setTake] = useState<TakeKind>('music');
   const [dry, setDry] = useState(false);
   // What was asked for stays as it was, whatever is changed meanwhile for the next one.
   const [ask, setAsk] = useState<Tasks['render']['ask'] | null>(null);
@@ -45,6 +69,7 @@ export default function SimulatedTake() {
         : channels > 64
           ? `${channels} channels; allowed: up to 64 in one file. Take some arrays out of use.`
           : null;
+  const inTurns = take !== 'music';
   const mebibytes = takeSize(channels, seconds, sampleRateHz) / 2 ** 20;
   const choice = <T extends string | number>(
     label: string,
@@ -88,15 +113,25 @@ export default function SimulatedTake() {
         claimed. Begin to listen at a low level. Takes are kept as long as there is room, and made
         again when they are not.
       </p>
-      {choice(
-        'Length',
-        seconds,
-        LENGTHS_S,
-        (s) => (s < 60 ? `${s} s` : `${s / 60} min`),
-        setSeconds,
-      )}
+      {choice('What is recorded', take, TAKE_KINDS, (kind) => TAKE_WORDS[kind].name, setTake)}
+      {inTurns && <p className="text-muted pb-1 text-[12.5px]">{TAKE_WORDS[take].about}</p>}
+      {!inTurns &&
+        choice(
+          'Length',
+          seconds,
+          LENGTHS_S,
+          (s) => (s < 60 ? `${s} s` : `${s / 60} min`),
+          setSeconds,
+        )}
       {choice('Sample rate', sampleRateHz, RATES_HZ, (hz) => `${hz / 1000} kHz`, setRate)}
-      {choice('Everybody plays', phrase, PHRASE_NAMES, (name) => name.replace('-', ' '), setPhrase)}
+      {(take === 'music' || take === 'roll call') &&
+        choice(
+          'Everybody plays',
+          phrase,
+          PHRASE_NAMES,
+          (name) => name.replace('-', ' '),
+          setPhrase,
+        )}
       <label className="flex items-center gap-2 py-1">
         <input
           type="checkbox"
@@ -109,7 +144,9 @@ export default function SimulatedTake() {
       </label>
       <p className="py-2" role="status" aria-label="Size">
         {channels} {channels === 1 ? 'channel' : 'channels'}, 24 bits,{' '}
-        {formatNumber(mebibytes, mebibytes < 10 ? 1 : 0)} MiB
+        {inTurns
+          ? 'as long as everybody’s turn takes'
+          : `${formatNumber(mebibytes, mebibytes < 10 ? 1 : 0)} MiB`}
       </p>
       {problem !== null && <p role="alert">{problem}</p>}
       {error !== null && <p role="alert">Not made: {error}</p>}
@@ -128,6 +165,20 @@ export default function SimulatedTake() {
           {value.notes.map((note) => ` Left out: ${note}.`)}
         </p>
       )}
+      {!busy && value && (value.turns ?? []).length > 0 && (
+        <ol
+          aria-label="Turns"
+          className="max-h-40 columns-2 gap-6 overflow-y-auto text-[12.5px]"
+          tabIndex={0}
+        >
+          {value.turns?.map(({ number, name, fromS }) => (
+            <li key={number}>
+              <span className="text-muted inline-block w-9">{timeText(fromS)}</span>
+              {number} {name}
+            </li>
+          ))}
+        </ol>
+      )}
       <div className="flex justify-end gap-2 pt-3">
         <button
           className="btn btn-sm"
@@ -138,7 +189,7 @@ export default function SimulatedTake() {
         <button
           className="btn btn-sm btn-primary"
           disabled={busy || problem !== null}
-          onClick={() => setAsk({ session, options: { seconds, sampleRateHz, phrase, dry } })}
+          onClick={() => setAsk({ session, options: { seconds, sampleRateHz, phrase, take, dry } })}
         >
           Render
         </button>

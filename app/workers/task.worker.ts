@@ -88,16 +88,16 @@ const WORK: { [T in TaskName]: Work<T> } = {
   recommend: recommendInSteps,
   async render({ session, options }, help) {
     // Brings the players and the transforms, which no figure needs.
-    const { fastEngine, plainEngine, planTake, takeFile } = await import('../../core/audio/render');
-    const plan = planTake(session, options);
+    const { bestEngine, planTake, takeFile } = await import('../../core/audio/render');
+    const engine = await bestEngine();
+    const plan = planTake(session, options, undefined, engine);
     if (!plan.ok) throw new Error(plan.message);
-    const engine = (await fastEngine()) ?? plainEngine;
     const parts: Blob[] = [];
     for await (const part of takeFile(session, plan.value, { engine, ...help })) {
       parts.push(new Blob([part as Uint8Array<ArrayBuffer>]));
     }
     const file = new Blob(parts, { type: 'audio/wav' });
-    return { file, path: engine.kind, notes: plan.value.notes };
+    return { file, path: engine.kind, notes: plan.value.notes, turns: plan.value.turns };
   },
 };
 

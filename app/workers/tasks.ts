@@ -12,7 +12,8 @@ import type { FieldRow } from '../../core/analysis/pair-fields';
 import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
-import type { RenderOptions } from '../../core/audio/render/plan';
+import type { RenderOptions } from '../../core/audio/render/options';
+import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { MicArray, Session } from '../../core/session/schema';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
@@ -63,6 +64,8 @@ export interface RenderedTake {
   path: 'fast' | 'plain';
   /** what is left out, and why */
   notes: string[];
+  /** who is heard when, of a take in turns */
+  turns: NamedTurn[];
 }
 
 export type TaskName = keyof Tasks;

@@ -33,20 +33,26 @@ function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number)
 /** The hall as a shoebox in the plan frame; null while its size or its place is not known. */
 export const shoeboxOf = ({ venue }: Pick<Session, 'venue'>): Shoebox | null => boxOf(venue);
 
-const boxOf = remembered((venue: Venue): Shoebox | null => {
+/** The same with what its surfaces absorb at the centre of an octave, Hz; null as shoeboxOf is. */
+export const shoeboxAt = ({ venue }: Pick<Session, 'venue'>, hz: number): Shoebox | null =>
+  hz === 1000 ? boxOf(venue) : makeBox(venue, hz);
+
+const boxOf = remembered((venue: Venue): Shoebox | null => makeBox(venue, 1000));
+
+function makeBox(venue: Venue, hz: number): Shoebox | null {
   const { widthM, depthM, heightM, origin } = venue;
   if (widthM === null || depthM === null || heightM === null || origin === null) return null;
   const left = -origin.x;
   const front = -origin.y;
   const absorption = Object.fromEntries(
-    ROOM_SURFACES.map((surface) => [surface, meanAbsorption(venue, surface, 1000)]),
+    ROOM_SURFACES.map((surface) => [surface, meanAbsorption(venue, surface, hz)]),
   ) as Shoebox['absorption'];
   return {
     min: { x: left, y: front, z: 0 },
     max: { x: left + widthM, y: front + depthM, z: heightM },
     absorption,
   };
-});
+}
 
 /** Where neither hall nor kit says it, no stand goes higher, m; and kept to a ceiling, m. */
 const NO_CEILING_M = 12;

@@ -1,7 +1,9 @@
+import { sum as sumOf } from 'd3-array';
 import { done, refused, type Outcome } from '../units/outcome';
+import { resampledSound } from './process/resampled';
 import type { Sound } from './sound';
 import { planesFor, type Planes } from './wav/decode';
-import { BLOCK_FRAMES, type Block, type BlockRange } from './wav/reader';
+import { blockFramesOf, type Block, type BlockRange } from './wav/reader';
 import type { RecordedTake, TakeFile } from './wav/takes';
 
 /** Files that go on in one another, read as one, as many frames at a time as are wanted. */
@@ -9,6 +11,8 @@ class Row {
   private readonly blocks: AsyncGenerator<Block, void, undefined>;
   private block: Block | null = null;
   private at = 0;
+  /** samples of its files so far that were no sound */
+  faults = 0;
 
   constructor(
     sounds: readonly Sound[],
@@ -26,6 +30,7 @@ class Row {
         const next = await this.blocks.next();
         if (next.done) break;
         this.block = next.value;
+        this.faults += next.value.faults ?? 0;
         this.at = 0;
       }
       const { block } = this;
@@ -59,7 +64,7 @@ async function* inTurn(
 
 /**
  * One recording from the files of a take: pieces after one another, tracks beside one another, the
- * shorter ones ended in silence.
+ * shorter ones ended in silence, all at the highest of their rates.
  * @param soundOf the opened file of each
  * @returns why they cannot be read together, where they cannot
  */
@@ -68,16 +73,12 @@ export function joinedSound(
   soundOf: (file: TakeFile) => Sound,
 ): Outcome<Sound> {
   const rows = [...new Set(take.tracks.map(({ files }) => files))];
-  const sounds = rows.map((files) => files.map(soundOf));
+  const opened = rows.map((files) => files.map(soundOf));
+  const rate = Math.max(...opened.flat().map(({ info }) => info.format.sampleRateHz));
+  const sounds = opened.map((row) => row.map((sound) => resampledSound(sound, rate)));
   const all = sounds.flat();
   const [first] = all;
   if (!first) return refused(`${take.name}: no files; allowed: one or more`);
-  const rates = [...new Set(all.map(({ info }) => info.format.sampleRateHz))];
-  if (rates.length > 1) {
-    return refused(
-      `${take.name}: sample rates of ${rates.join(' and ')} Hz; allowed: one rate in all files of a take`,
-    );
-  }
   if (all.length === 1) return done(first);
   const counts = sounds.map((row) => row[0]?.info.format.channels ?? 0);
   const channels = take.tracks.length;
@@ -88,21 +89,29 @@ export function joinedSound(
       frames: take.frames,
       // Full scale of the coarsest counts as full scale.
       validBits: Math.min(...all.map(({ info }) => info.validBits)),
+      // What one file says of itself is not of all of them.
+      channelMask: null,
       channelNames: take.tracks.map(({ name }) => name),
       warnings: [...take.warnings, ...new Set(all.flatMap(({ info }) => info.warnings))],
     },
-    async *blocks({ from = 0, to = take.frames, blockFrames = BLOCK_FRAMES }: BlockRange = {}) {
+    async *blocks({
+      from = 0,
+      to = take.frames,
+      blockFrames = blockFramesOf(channels),
+    }: BlockRange = {}) {
       const planes = planesFor(channels, Math.min(blockFrames, Math.max(1, to - from)));
       const readers = sounds.map((row, i) => new Row(row, counts[i] ?? 0, from));
       try {
         for (let position = from; position < to; position += blockFrames) {
           const frames = Math.min(blockFrames, to - position);
+          const before = sumOf(readers, ({ faults }) => faults);
           let channel = 0;
           for (const reader of readers) {
             await reader.fill(planes.slice(channel, channel + reader.channels), frames);
             channel += reader.channels;
           }
-          yield { position, frames, planes };
+          const faults = sumOf(readers, (reader) => reader.faults) - before;
+          yield { position, frames, planes, faults };
         }
       } finally {
         await Promise.all(readers.map((reader) => reader.close()));

@@ -55,7 +55,7 @@ describe('what is asked for of sound', () => {
     expect(() => take({ sampleRateHz: 192_001 })).toThrow(RangeError);
     expect(() => wavHeader(format, -1)).toThrow(RangeError);
     expect(() => wavHeader({ ...format, kind: 'float', bits: 16 } as never, 1)).toThrow(
-      'bits is 16; allowed: 32 for floats',
+      'bits is 16; allowed: 32, 64 for floats',
     );
   });
 });

@@ -126,9 +126,20 @@ describe('the files of a take', () => {
     expect(part[0]?.subarray(0, 10_001)).toEqual(left.subarray(60_000));
   });
 
-  it('of unlike rates are refused by name', async () => {
-    const noise = whiteNoise(1000, 1);
-    const joined = await sounds({ 'A_L.wav': wav([noise]), 'A_R.wav': wav([noise], 44_100) });
-    expect(joined.ok ? '' : joined.message).toContain('48000 and 44100 Hz; allowed: one rate');
+  it('of unlike rates are read at the highest of them', async () => {
+    const tone = (rate: number): Float32Array =>
+      Float32Array.from({ length: rate / 2 }, (_, i) => Math.sin((2 * Math.PI * 997 * i) / rate));
+    const joined = await sounds({
+      'A_L.wav': wav([tone(48_000)]),
+      'A_R.wav': wav([tone(44_100)], 44_100),
+    });
+    if (!joined.ok) throw new Error(joined.message);
+    expect(joined.value.info.format.sampleRateHz).toBe(48_000);
+    expect(joined.value.info.frames).toBe(24_000);
+    expect(joined.value.info.warnings.join()).toContain('all are read at 48000 Hz');
+    const [left, right] = await whole(joined.value);
+    for (let i = 500; i < 23_500; i += 7) {
+      expect(Math.abs((left?.[i] ?? 9) - (right?.[i] ?? 0))).toBeLessThan(1e-4);
+    }
   });
 });

@@ -22,6 +22,17 @@ function wordsOf(kind: string): ReadonlySet<string> {
 }
 
 /**
+ * Whether a player has a name that somebody gave it: not that of its instrument or section, and no
+ * number.
+ */
+export function hasOwnName({ name, group, kind }: Omit<Named, 'id'>): boolean {
+  const words = bare(name);
+  if (words === '' || words === 'player' || NUMBER.test(name.trim())) return false;
+  const section = bare(group);
+  return ![words, `${words}s`].includes(section) && !wordsOf(kind).has(words);
+}
+
+/**
  * Name and section of a player whose instrument becomes another one. A name that somebody gave
  * stays; one that is the old instrument's, or a number alone, follows, and so does a section that
  * was named after the instrument: to that of others who play the new one, else to none.

@@ -13,12 +13,12 @@ export const readyArray: (array: MicArray) => PreparedArray = remembered((array)
 export const realGainOf = ({ gain, timeS }: Arrival, speed: number): number =>
   realGain(gain, timeS * speed);
 
-interface Heard {
+interface Arrived {
   speed: number;
   arrivals: Arrival[] | null;
 }
 
-const heardBy = remembered((_array: MicArray) => new WeakMap<Source, Heard>());
+const heardBy = remembered((_array: MicArray) => new WeakMap<Source, Arrived>());
 
 /**
  * A source at every capsule of an array, as nearArrivals; computed once for each two of them.

@@ -81,6 +81,28 @@ function find(array: MicArray, sources: readonly Source[], speed: number): reado
 }
 
 /**
+ * The spots and overheads of a list that are for one player alone, or for pieces of its set alone.
+ * @param sources all players
+ * @param speed speed of sound, m/s
+ * @throws RangeError where speed is outside 250 … 450 m/s
+ */
+export function arraysOnlyFor(
+  source: Source,
+  arrays: readonly MicArray[],
+  sources: readonly Source[],
+  speed: number,
+): MicArray[] {
+  return arrays.filter((array) => {
+    if (BY_ROLE[array.role] === 'everybody') return false;
+    const players = playersOf(array, sources, speed);
+    return players.length > 0 && players.every((one) => ofOneSet(one, source));
+  });
+}
+
+const ofOneSet = (a: Source, b: Source): boolean =>
+  a.id === b.id || (a.pieceOf !== null && a.pieceOf.id === b.pieceOf?.id);
+
+/**
  * "everybody", or the names of the players that an array is for; "nobody yet" without any.
  * @param speed speed of sound, 250 … 450 m/s
  */

@@ -5,6 +5,7 @@ import { angleText, cosDeg, lengthText, sinDeg, type UnitSystem } from '../../..
 import { LOBE_PX } from './pair-handles';
 import { lobePaths } from './lobe-paths';
 import { useSize } from '../../parts/use-size';
+import type { ReactNode } from 'react';
 
 interface CapsuleProps {
   capsule: CustomCapsule;
@@ -89,50 +90,71 @@ export function SideView({ array, units }: { array: MicArray; units: UnitSystem 
   );
 }
 
-/** An array that is no plain pair, from above: its capsules, their patterns and axes. */
-export function ArrayDrawing({ array, units }: { array: MicArray; units: UnitSystem }) {
-  const [box, { width, height }] = useSize<HTMLDivElement>();
-  const capsules = capsulesInFrame(array.technique);
-  const reach = Math.max(...capsules.map(({ dx, dy }) => Math.max(Math.abs(dx), Math.abs(dy))), 0);
-  const room = Math.max(40, Math.min(width / 2 - LOBE_PX - 60, height / 2 - LOBE_PX));
-  const scale = reach > 0 ? Math.min(room / reach, 1100) : 0;
-  const [cx, cy] = [width / 2, height * 0.6];
+/** A drawing from above that fills its place, with the heights beside it. */
+export function FromAbove(props: {
+  array: MicArray;
+  units: UnitSystem;
+  children: (size: { width: number; height: number }) => { middle: number; drawn: ReactNode };
+}) {
+  const { array, units, children } = props;
+  const [box, size] = useSize<HTMLDivElement>();
+  const { middle, drawn } = children(size);
   return (
     <div ref={box} className="relative min-h-0 flex-1">
       <div className="absolute top-0 left-0">
         <SideView array={array} units={units} />
       </div>
-      {width > 0 && (
+      {size.width > 0 && (
         <svg
-          width={width}
-          height={height}
+          {...size}
           role="group"
           aria-label={`${array.name} from above; the same figures stand in the fields beside it`}
           className="block"
         >
-          <text x={cx} y={18} textAnchor="middle" fontSize={12} fill="var(--muted)">
+          <text x={middle} y={16} textAnchor="middle" fontSize={12} fill="var(--muted)">
             ↑ towards the ensemble
           </text>
-          {capsules.length > 1 && (
-            <polyline
-              points={capsules
-                .map(({ dx, dy }) => `${cx + dx * scale},${cy - dy * scale}`)
-                .join(' ')}
-              fill="none"
-              stroke="var(--color-base-content)"
-              strokeWidth={4}
-            />
-          )}
-          {capsules.map((capsule, index) => (
-            <CapsuleFigure
-              key={`${capsule.label}-${index}`}
-              capsule={capsule}
-              x={cx + capsule.dx * scale}
-              y={cy - capsule.dy * scale}
-            />
-          ))}
+          {drawn}
         </svg>
       )}
     </div>
+  );
+}
+
+/** An array that is no plain pair, from above: its capsules, their patterns and axes. */
+export function ArrayDrawing({ array, units }: { array: MicArray; units: UnitSystem }) {
+  const capsules = capsulesInFrame(array.technique);
+  const reach = Math.max(...capsules.map(({ dx, dy }) => Math.max(Math.abs(dx), Math.abs(dy))), 0);
+  return (
+    <FromAbove array={array} units={units}>
+      {({ width, height }) => {
+        const room = Math.max(40, Math.min(width / 2 - LOBE_PX - 60, height / 2 - LOBE_PX));
+        const scale = reach > 0 ? Math.min(room / reach, 1100) : 0;
+        const [cx, cy] = [width / 2, height * 0.6];
+        const drawn = (
+          <>
+            {capsules.length > 1 && (
+              <polyline
+                points={capsules
+                  .map(({ dx, dy }) => `${cx + dx * scale},${cy - dy * scale}`)
+                  .join(' ')}
+                fill="none"
+                stroke="var(--color-base-content)"
+                strokeWidth={4}
+              />
+            )}
+            {capsules.map((capsule, index) => (
+              <CapsuleFigure
+                key={`${capsule.label}-${index}`}
+                capsule={capsule}
+                x={cx + capsule.dx * scale}
+                y={cy - capsule.dy * scale}
+              />
+            ))}
+          </>
+        );
+        return { middle: cx, drawn };
+      }}
+    </FromAbove>
   );
 }

@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import type { MicArray } from '../../../core/session';
 import { angleText, lengthText, type UnitSystem } from '../../../core/units';
-import { useSize } from '../../parts/use-size';
 import { hover, select } from '../../view/choice';
-import { SideView } from './pair-geometry-drawing';
+import { FromAbove } from './pair-geometry-drawing';
 import { PairHandles } from './pair-handles';
 import { arcPath, HALO, INK, Microphone, polar, Protractor } from './rigger-parts';
 import { tapeTicks } from './tape-ticks';
@@ -214,99 +213,90 @@ export function RiggerView(props: {
   tolerance: { spacing: string; angle: string; decisive: string } | null;
 }) {
   const { array, pair, units, halfDeg, players, tolerance } = props;
-  const [box, { width, height }] = useSize<HTMLDivElement>();
   const [held, setHeld] = useState<number | null>(null);
-  const room = Math.max(60, Math.min(width / 2 - 250, 300));
-  const fitted = pair.spacingM > 0 ? Math.min(room / (pair.spacingM / 2), MOST_SCALE) : MOST_SCALE;
-  const scale = held ?? fitted;
-  const [cx, cy] = [width / 2, height - BELOW_PX];
-  const half = (pair.spacingM / 2) * scale;
   const angle = pair.includedAngleDeg / 2;
-  const radius = Math.max(60, Math.min(cy - 42, width / 2 - 90));
   return (
-    <div ref={box} className="relative min-h-0 flex-1">
-      <div className="absolute top-0 left-0">
-        <SideView array={array} units={units} />
-      </div>
-      {width > 0 && (
-        <svg
-          width={width}
-          height={height}
-          role="group"
-          aria-label={`${array.name} from above; the same figures stand in the fields beside it`}
-          className="block"
-        >
-          <text x={cx} y={14} textAnchor="middle" fontSize={12} fill="var(--muted)">
-            ↑ towards the ensemble
-          </text>
-          <Held cx={cx} cy={cy} radius={radius} halfDeg={halfDeg} players={players} />
-          {([-1, 1] as const).map((side) => (
-            <Protractor key={side} x={cx + side * half} y={cy} side={side} deg={angle} />
-          ))}
-          <line
-            x1={cx - half - 12}
-            x2={cx + half + 12}
-            y1={cy + 5}
-            y2={cy + 5}
-            stroke={INK}
-            strokeWidth={5}
-          />
-          {([-1, 1] as const).map((side) => (
-            <Microphone
-              key={side}
-              x={cx + side * half}
-              y={cy}
-              deg={side * angle}
-              label={side < 0 ? 'L' : 'R'}
+    <FromAbove array={array} units={units}>
+      {({ width, height }) => {
+        const room = Math.max(60, Math.min(width / 2 - 250, 300));
+        const fitted =
+          pair.spacingM > 0 ? Math.min(room / (pair.spacingM / 2), MOST_SCALE) : MOST_SCALE;
+        const scale = held ?? fitted;
+        const [cx, cy] = [width / 2, height - BELOW_PX];
+        const half = (pair.spacingM / 2) * scale;
+        const radius = Math.max(60, Math.min(cy - 42, width / 2 - 90));
+        const drawn = (
+          <>
+            <Held cx={cx} cy={cy} radius={radius} halfDeg={halfDeg} players={players} />
+            {([-1, 1] as const).map((side) => (
+              <Protractor key={side} x={cx + side * half} y={cy} side={side} deg={angle} />
+            ))}
+            <line
+              x1={cx - half - 12}
+              x2={cx + half + 12}
+              y1={cy + 5}
+              y2={cy + 5}
+              stroke={INK}
+              strokeWidth={5}
             />
-          ))}
-          {pair.includedAngleDeg > 0 && (
-            <text
-              x={cx}
-              y={cy - 22}
-              textAnchor="middle"
-              fontSize={14}
-              fontWeight={700}
-              fill={tolerance?.decisive === 'angleDeg' ? 'var(--color-primary)' : INK}
-              {...HALO}
-            >
-              {angleText(pair.includedAngleDeg)} {tolerance?.angle}
-            </text>
-          )}
-          <Tape
-            cx={cx}
-            y={cy + TAPE_PX}
-            halfPx={Math.max(half + 40, 120)}
-            scale={scale}
-            units={units}
-          />
-          <path
-            d={`M${cx - half} ${cy + 8}V${cy + TAPE_PX + 22}M${cx + half} ${cy + 8}V${cy + TAPE_PX + 22}`}
-            stroke="var(--muted)"
-            strokeDasharray="2 3"
-          />
-          <Shares
-            pair={pair}
-            cx={cx}
-            y={cy + TAPE_PX + 27}
-            half={half}
-            units={units}
-            tolerance={tolerance}
-          />
-          {([-1, 1] as const).map((side) => (
-            <PairHandles
-              key={side}
-              array={array}
-              pair={pair}
-              side={side}
+            {([-1, 1] as const).map((side) => (
+              <Microphone
+                key={side}
+                x={cx + side * half}
+                y={cy}
+                deg={side * angle}
+                label={side < 0 ? 'L' : 'R'}
+              />
+            ))}
+            {pair.includedAngleDeg > 0 && (
+              <text
+                x={cx}
+                y={cy - 22}
+                textAnchor="middle"
+                fontSize={14}
+                fontWeight={700}
+                fill={tolerance?.decisive === 'angleDeg' ? 'var(--color-primary)' : INK}
+                {...HALO}
+              >
+                {angleText(pair.includedAngleDeg)} {tolerance?.angle}
+              </text>
+            )}
+            <Tape
               cx={cx}
-              cy={cy}
+              y={cy + TAPE_PX}
+              halfPx={Math.max(half + 40, 120)}
               scale={scale}
-              onHold={(hold) => setHeld(hold ? fitted : null)}
+              units={units}
             />
-          ))}
-        </svg>
-      )}
-    </div>
+            <path
+              d={`M${cx - half} ${cy + 8}V${cy + TAPE_PX + 22}M${cx + half} ${cy + 8}V${cy + TAPE_PX + 22}`}
+              stroke="var(--muted)"
+              strokeDasharray="2 3"
+            />
+            <Shares
+              pair={pair}
+              cx={cx}
+              y={cy + TAPE_PX + 27}
+              half={half}
+              units={units}
+              tolerance={tolerance}
+            />
+            {([-1, 1] as const).map((side) => (
+              <PairHandles
+                key={side}
+                array={array}
+                pair={pair}
+                side={side}
+                cx={cx}
+                cy={cy}
+                scale={scale}
+                onHold={(hold) => setHeld(hold ? fitted : null)}
+              />
+            ))}
+          </>
+        );
+        return { middle: cx, drawn };
+      }}
+    </FromAbove>
   );
 }

@@ -1,4 +1,4 @@
-import { stationPath } from '../../shell/stations';
+import { stationPath } from '../../stations';
 import { Copy, FlipHorizontal2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { techniqueName } from '../../../core/arrays';

@@ -43,7 +43,7 @@ const LOUD_APART_DB = 8;
 /** A spot keeps so far from what it is for, m. */
 const CLOSE_M = 0.3;
 
-interface Heard {
+interface HeardAt {
   id: string;
   offDb: number;
   atNull: boolean;
@@ -54,7 +54,7 @@ interface Heard {
  * Players of an array against the middle of its ensemble, dB; of two against each other. Who has a
  * spot of his own is levelled by that.
  */
-function offMiddle({ session, figures }: Pick<ArrayView, 'session' | 'figures'>): Heard[] {
+function offMiddle({ session, figures }: Pick<ArrayView, 'session' | 'figures'>): HeardAt[] {
   const byId = new Map(session.sources.map((source) => [source.id, source]));
   const spotted = withOwnSpot(session);
   const known = figures.own.flatMap((of) => {

@@ -2,9 +2,11 @@ import { done, refused, type Outcome } from '../../units/outcome';
 import { fourCharacters, utf8, type ByteSource } from '../wav/bytes';
 import { readBroadcast, trackNames } from '../wav/metadata';
 import type { SoundInfo } from '../sound';
+import { readSeekPoints, type FlacStream } from './seek';
 
 const STREAMINFO = 0;
 const APPLICATION = 2;
+const SEEKTABLE = 3;
 const COMMENT = 4;
 const MOST_BLOCKS = 200;
 const MOST_META = 2 ** 20;
@@ -17,6 +19,9 @@ export interface FlacHeader {
   info: SoundInfo;
   /** was the length written down? */
   counted: boolean;
+  stream: FlacStream;
+  /** MD5 of its samples, in hexadecimal digits; null where it was not written */
+  md5: string | null;
 }
 
 /** "TITLE=…" lines of a comment block, names in capitals. */
@@ -38,6 +43,16 @@ function readComments(bytes: Uint8Array): Record<string, string> {
   return comments;
 }
 
+/** Loudspeakers of 3 to 8 channels, as masks (RFC 9639, 9.1.3); one and two say nothing of surround. */
+const USUAL_MASKS = [0, 0, 0, 0x7, 0x33, 0x37, 0x3f, 0x70f, 0x63f];
+const MASK_TAG = 'WAVEFORMATEXTENSIBLE_CHANNEL_MASK';
+
+/** The mask that a tag gives, 0 for none in particular; else the one that the format means by its count. */
+function maskOf(tags: Readonly<Record<string, string>>, channels: number): number | null {
+  const given = /^\s*0x([0-9a-f]{1,8})\s*$/i.exec(tags[MASK_TAG] ?? '')?.[1];
+  return (given === undefined ? USUAL_MASKS[channels] : parseInt(given, 16)) || null;
+}
+
 /**
  * Reads what a FLAC file says of itself (RFC 9639): its format, comments, and a broadcast or iXML chunk
  * where it was made from a WAV file that had them.
@@ -46,6 +61,7 @@ function readComments(bytes: Uint8Array): Record<string, string> {
 export async function readFlacHeader(source: ByteSource): Promise<Outcome<FlacHeader>> {
   const warnings: string[] = [];
   let stream: Uint8Array | null = null;
+  let table: Uint8Array | null = null;
   let info: Record<string, string> = {};
   let broadcast: SoundInfo['broadcast'] = null;
   let ixml: string | null = null;
@@ -61,6 +77,7 @@ export async function readFlacHeader(source: ByteSource): Promise<Outcome<FlacHe
     const content = async (): Promise<Uint8Array> =>
       source.read(at + 4, Math.min(length, MOST_META));
     if ((kind & 127) === STREAMINFO) stream ??= await content();
+    if ((kind & 127) === SEEKTABLE) table ??= await content();
     if ((kind & 127) === COMMENT) info = { ...info, ...readComments(await content()) };
     if ((kind & 127) === APPLICATION) {
       // Chunks of the WAV file that it was made from: "riff", then the chunk as it was.
@@ -88,9 +105,23 @@ export async function readFlacHeader(source: ByteSource): Promise<Outcome<FlacHe
   if (!(sampleRateHz >= 1000 && sampleRateHz <= 655_350)) {
     return refused(`the sample rate is ${sampleRateHz} Hz; allowed: 1000 to 655350 Hz`);
   }
-  if (!(bits >= 4 && bits <= 32)) return refused(`a sample has ${bits} bits; allowed: 4 to 32`);
+  if (![8, 16, 24].includes(bits)) {
+    return refused(
+      `a sample of this FLAC file has ${bits} bits; allowed: 8, 16 or 24. Save it as WAV to have it read`,
+    );
+  }
+  const md5 = Array.from(stream.subarray(18, 34), (byte) => byte.toString(16).padStart(2, '0'));
   return done({
     counted: frames > 0,
+    md5: md5.length === 16 && md5.some((byte) => byte !== '00') ? md5.join('') : null,
+    stream: {
+      streamInfo: stream,
+      framesAt: at,
+      seekPoints: table ? readSeekPoints(table, at) : [],
+      blockSize: words.getUint16(2),
+      channels,
+      bits,
+    },
     info: {
       container: 'FLAC',
       format: {
@@ -104,6 +135,7 @@ export async function readFlacHeader(source: ByteSource): Promise<Outcome<FlacHe
       frames,
       broadcast,
       ixml,
+      channelMask: maskOf(info, channels),
       channelNames: trackNames(ixml ?? '', channels),
       cues: [],
       info,

@@ -1,9 +1,11 @@
 import { done, refused, type Outcome } from '../../units/outcome';
 import type { Sound, SoundInfo } from '../sound';
+import { stepDone, type Work } from '../work';
 import { fourCharacters, type ByteSource } from '../wav/bytes';
 import { planesFor, type Planes } from '../wav/decode';
-import { BLOCK_FRAMES, type Block, type BlockRange } from '../wav/reader';
+import { blockFramesOf, type Block, type BlockRange } from '../wav/reader';
 import { readFlacHeader } from './header';
+import { placeBefore, type FlacStream, type FramePlace } from './seek';
 
 /** Bytes given to the decoder at once. */
 const CHUNK = 65_536;
@@ -28,14 +30,27 @@ function rescaled(channelData: Float32Array[], bits: number): void {
   }
 }
 
-/** All that the decoder gives, piece by piece. */
-async function* decoded(source: ByteSource): AsyncGenerator<Decoded, void, undefined> {
+/** What a decoder needs to know before frames from the middle of a file. */
+function headOf({ streamInfo }: FlacStream): Uint8Array {
+  const head = new Uint8Array(8 + streamInfo.length);
+  head.set([0x66, 0x4c, 0x61, 0x43, 0x80, 0, streamInfo.length >> 8, streamInfo.length & 255]);
+  head.set(streamInfo, 8);
+  return head;
+}
+
+/** All that the decoder gives from a frame on, piece by piece. */
+async function* decoded(
+  source: ByteSource,
+  stream: FlacStream,
+  { offset }: FramePlace,
+): AsyncGenerator<Decoded, void, undefined> {
   // Loaded only where a FLAC file is read.
   const { FLACDecoder } = await import('@wasm-audio-decoders/flac');
   const decoder = new FLACDecoder();
   await decoder.ready;
   try {
-    for (let at = 0; at < source.size; at += CHUNK) {
+    yield await decoder.decode(headOf(stream));
+    for (let at = offset; at < source.size; at += CHUNK) {
       const bytes = await source.read(at, CHUNK);
       if (bytes.length === 0) break;
       yield await decoder.decode(Uint8Array.from(bytes));
@@ -46,17 +61,22 @@ async function* decoded(source: ByteSource): AsyncGenerator<Decoded, void, undef
   }
 }
 
-/** Samples of a stretch in blocks of one length; FLAC is read from its beginning. */
+const firstFrame = ({ framesAt }: FlacStream): FramePlace => ({ offset: framesAt, sample: 0 });
+
+/** Samples of a stretch in blocks of one length, from the nearest frame before it. */
 async function* flacBlocks(
   source: ByteSource,
+  stream: FlacStream,
   { format: { channels }, validBits, frames }: SoundInfo,
-  { from = 0, to = frames, blockFrames = BLOCK_FRAMES }: BlockRange,
+  { from = 0, to = frames, blockFrames = blockFramesOf(channels) }: BlockRange,
   problem: (message: string) => void,
 ): AsyncGenerator<Block, void, undefined> {
+  if (from >= to) return;
+  const place = from > 0 ? await placeBefore(source, stream, from) : firstFrame(stream);
   const planes: Planes = planesFor(channels, Math.min(blockFrames, Math.max(1, to - from)));
   const room = planes[0]?.length ?? 0;
-  let [position, filled, seen] = [from, 0, 0];
-  for await (const { channelData, samplesDecoded, errors } of decoded(source)) {
+  let [position, filled, seen] = [from, 0, place.sample];
+  for await (const { channelData, samplesDecoded, errors } of decoded(source, stream, place)) {
     for (const { message } of errors) problem(message);
     rescaled(channelData, validBits);
     let at = Math.max(0, from - seen);
@@ -82,9 +102,10 @@ async function* flacBlocks(
 }
 
 /** @returns frames that a file really holds, for one that does not say it */
-async function countFrames(source: ByteSource): Promise<number> {
+async function countFrames(source: ByteSource, stream: FlacStream): Promise<number> {
   let frames = 0;
-  for await (const { samplesDecoded } of decoded(source)) frames += samplesDecoded;
+  for await (const { samplesDecoded } of decoded(source, stream, firstFrame(stream)))
+    frames += samplesDecoded;
   return frames;
 }
 
@@ -95,10 +116,10 @@ async function countFrames(source: ByteSource): Promise<number> {
 export async function openFlac(source: ByteSource): Promise<Outcome<Sound>> {
   const header = await readFlacHeader(source);
   if (!header.ok) return header;
-  const { info, counted } = header.value;
+  const { info, counted, stream } = header.value;
   if (!counted) {
     info.warnings.push('the length of the samples was never written: they are counted');
-    info.frames = await countFrames(source);
+    info.frames = await countFrames(source, stream);
     if (info.frames === 0)
       return refused('this FLAC file holds no samples; allowed: one that does');
   }
@@ -111,7 +132,7 @@ export async function openFlac(source: ByteSource): Promise<Outcome<Sound>> {
     info,
     async *blocks(range = {}) {
       let end = range.from ?? 0;
-      for await (const block of flacBlocks(source, info, range, problem)) {
+      for await (const block of flacBlocks(source, stream, info, range, problem)) {
         end = block.position + block.frames;
         yield block;
       }
@@ -124,4 +145,47 @@ export async function openFlac(source: ByteSource): Promise<Outcome<Sound>> {
       }
     },
   });
+}
+
+/** Is a FLAC file what was written? */
+export type FlacCheck = 'whole' | 'damaged' | 'cannot be told';
+
+/**
+ * Decodes all of a FLAC file and compares its samples with the sum that was written with them.
+ * @returns whether they are the same; 'cannot be told' where no sum was written
+ * @throws Cancelled where it was given up
+ */
+export async function checkedFlac(
+  source: ByteSource,
+  work: Partial<Work> = {},
+): Promise<Outcome<FlacCheck>> {
+  const header = await readFlacHeader(source);
+  if (!header.ok) return header;
+  const { stream, md5: written, info } = header.value;
+  if (written === null) return done('cannot be told');
+  const [{ md5 }, { bytesToHex }] = await Promise.all([
+    import('@noble/hashes/legacy.js'),
+    import('@noble/hashes/utils.js'),
+  ]);
+  const sum = md5.create();
+  const size = info.format.bits / 8;
+  const full = 2 ** (info.validBits - 1);
+  let [seen, faults] = [0, 0];
+  for await (const piece of decoded(source, stream, firstFrame(stream))) {
+    const { channelData, samplesDecoded, errors } = piece;
+    faults += errors.length;
+    const bytes = new Uint8Array(samplesDecoded * channelData.length * size);
+    channelData.forEach((samples, c) => {
+      for (let i = 0; i < samplesDecoded; i++) {
+        const value = Math.round((samples[i] as number) * (full - 1));
+        const at = (i * channelData.length + c) * size;
+        for (let b = 0; b < size; b++) bytes[at + b] = value >> (8 * b);
+      }
+    });
+    sum.update(bytes);
+    seen += samplesDecoded;
+    work.progress?.(Math.min(1, seen / Math.max(1, info.frames)));
+    await stepDone(work);
+  }
+  return done(faults === 0 && bytesToHex(sum.digest()) === written ? 'whole' : 'damaged');
 }

@@ -1,6 +1,6 @@
 import { spherePressure } from '../../localisation/listener';
 import { inRange } from '../../units/guard';
-import { plainEngine } from '../render/spectra';
+import { plainEngine } from '../signal/spectra';
 
 const FFT_SIZE = 1024;
 

@@ -1,8 +1,9 @@
 import { LoudnessMeter } from '../measure/loudness';
-import { lateSets } from '../render/late';
+import { beforeDirect, lateSets } from '../render/late';
 import { LATE_SETS } from '../render/late-take';
+import { ImageFilters } from '../render/image-filters';
 import { addPath, AHEAD, directPath, type Path } from '../render/paths';
-import { plainEngine, type Spectra, type SpectraEngine, type Spectrum } from '../render/spectra';
+import { plainEngine, type Spectra, type SpectraEngine, type Spectrum } from '../signal/spectra';
 import { powerOfTwo } from '../signal/spectrum';
 import { earlyReflections } from '../../acoustics/reflections';
 import type { Loop } from './mixer';
@@ -61,14 +62,20 @@ function roundOf(samples: Float32Array, frames: number): Float32Array {
 
 type Pair = [left: Float32Array, right: Float32Array];
 
-/** The late field of each set in both channels, Q = 1. */
-async function latePairs(scene: Scene, engine: SpectraEngine): Promise<Pair[]> {
+/** The late field of one set, Q = 1: in both channels, and capsule by capsule. */
+interface LatePair {
+  pair: Pair;
+  responses: readonly Float32Array[];
+}
+
+/** The late field of each set. */
+async function latePairs(scene: Scene, engine: SpectraEngine): Promise<LatePair[]> {
   const { hall, capsules, sampleRateHz, points, seed } = scene;
   if (!hall) return [];
   const receivers = capsules.map(({ receiver }) => receiver);
   const count = Math.min(LATE_SETS, points.length);
   const sets = await lateSets(hall, receivers, sampleRateHz, engine, { seed, count });
-  return sets.map((responses): Pair => {
+  return sets.map((responses): LatePair => {
     const { length } = responses[0] ?? [];
     const sums: Pair = [new Float32Array(length), new Float32Array(length)];
     responses.forEach((response, c) => {
@@ -80,7 +87,7 @@ async function latePairs(scene: Scene, engine: SpectraEngine): Promise<Pair[]> {
         sums[1][i] = (sums[1][i] as number) + right * value;
       }
     });
-    return sums;
+    return { pair: sums, responses };
   });
 }
 
@@ -89,7 +96,8 @@ function responsesOf(
   scene: Scene,
   point: ScenePoint,
   wanted: LoopsWanted,
-  late: Pair | undefined,
+  late: LatePair | undefined,
+  filters: ImageFilters | null,
 ): { near: Pair; rest: Pair } {
   const { room, speed, sampleRateHz } = scene;
   const near: [Path, SceneCapsule][] = [];
@@ -104,31 +112,60 @@ function responsesOf(
     for (const reflection of earlyReflections(room, point.position, receiver, speed) ?? []) {
       const { surfaces, pathM, gain } = reflection;
       const follows = surfaces.length === 1 && scene.live !== 'direct by stem';
-      (follows ? close : rest).push([{ delayS: pathM / speed, gain }, capsule]);
+      const into = follows ? close : rest;
+      // What follows the hand is one multiplication a path, and stays that at rest.
+      const filter = into === near ? null : (filters?.of(surfaces) ?? null);
+      into.push([{ delayS: pathM / speed, gain, filter }, capsule]);
     }
   }
   const pairOf = (paths: readonly (readonly [Path, SceneCapsule])[], least: number): Pair => {
-    const longest = Math.max(0, ...paths.map(([path, { delayS }]) => path.delayS + delayS));
-    const length = Math.max(least, Math.ceil(longest * sampleRateHz)) + 2 * AHEAD;
+    const longest = Math.max(
+      0,
+      ...paths.map(
+        ([path, { delayS }]) => (path.delayS + delayS) * sampleRateHz + (path.filter?.length ?? 0),
+      ),
+    );
+    const length = Math.max(least, Math.ceil(longest)) + 2 * AHEAD;
     const out: Pair = [new Float32Array(length), new Float32Array(length)];
-    for (const [{ delayS, gain }, capsule] of paths) {
-      const whole = delayS + capsule.delayS;
+    for (const [{ delayS: way, gain, filter }, capsule] of paths) {
+      const delayS = way + capsule.delayS;
       const size = gain * point.amplitude;
       if (capsule.left !== 0)
-        addPath(out[0], { delayS: whole, gain: size * capsule.left }, sampleRateHz);
+        addPath(
+          out[0],
+          { delayS, gain: size * capsule.left, filter: filter ?? null },
+          sampleRateHz,
+        );
       if (capsule.right !== 0)
-        addPath(out[1], { delayS: whole, gain: size * capsule.right }, sampleRateHz);
+        addPath(
+          out[1],
+          { delayS, gain: size * capsule.right, filter: filter ?? null },
+          sampleRateHz,
+        );
     }
     return out;
   };
   const field = point.ways === 'direct' ? undefined : late;
-  const restPair = pairOf(rest, field?.[0].length ?? 0);
-  field?.forEach((samples, side) => {
-    const gain = point.amplitude / Math.sqrt(point.q);
-    const out = restPair[side] as Float32Array;
-    for (let i = 0; i < samples.length; i++) {
-      out[i + AHEAD] = (out[i + AHEAD] as number) + gain * (samples[i] as number);
+  const restPair = pairOf(rest, field?.pair[0].length ?? 0);
+  if (!field) return { near: pairOf(near, 0), rest: restPair };
+  const gain = point.amplitude / Math.sqrt(point.q);
+  const [left, right] = restPair;
+  const add = (out: Float32Array, from: number, samples: Float32Array, size: number): void => {
+    for (let i = 0; i < samples.length && size !== 0; i++) {
+      out[from + i] = (out[from + i] as number) + size * (samples[i] as number);
     }
+  };
+  add(left, AHEAD, field.pair[0], gain);
+  add(right, AHEAD, field.pair[1], gain);
+  scene.capsules.forEach((capsule, c) => {
+    const response = field.responses[c];
+    if (!response) return;
+    const { delayS } = directPath(point.position, capsule.receiver, speed);
+    const early = beforeDirect(response, delayS, sampleRateHz);
+    const from = AHEAD + Math.round(capsule.delayS * sampleRateHz);
+    const fits = early.subarray(0, Math.max(0, left.length - from));
+    add(left, from, fits, -gain * capsule.left);
+    add(right, from, fits, -gain * capsule.right);
   });
   return { near: pairOf(near, 0), rest: restPair };
 }
@@ -162,15 +199,18 @@ export async function* sceneLoops(
   if (!firstPoint) return null;
   const frames = loopOf(firstPoint).length;
   const late = await latePairs(scene, engine);
+  const { surfaces } = scene;
+  const filters = surfaces && new ImageFilters(surfaces, scene.sampleRateHz);
   await help.breathe?.();
-  const longest = Math.ceil(scene.sampleRateHz * LONGEST_EARLY_S) + (late[0]?.[0].length ?? 0);
+  const longest = Math.ceil(scene.sampleRateHz * LONGEST_EARLY_S) + (late[0]?.pair[0].length ?? 0);
   const transform = transformFor(frames, longest, engine);
   const whole: Pair = [new Float32Array(frames), new Float32Array(frames)];
   for (const [s] of scene.stems.entries()) {
     const sums = { near: spectrumPair(transform), rest: spectrumPair(transform) };
     for (const [i, point] of scene.points.entries()) {
       if (point.stem !== s) continue;
-      const responses = responsesOf(scene, point, wanted, late[i % Math.max(1, late.length)]);
+      const set = late[i % Math.max(1, late.length)];
+      const responses = responsesOf(scene, point, wanted, set, filters);
       const played = transform.keep(laidRound(loopOf(point), transform.size));
       for (const name of ['near', 'rest'] as const) {
         responses[name].forEach((response, side) => {

@@ -86,7 +86,8 @@ const SURFACES = ROOM_SURFACES.map((surface) => {
   return [axis, high ? 3 + axis : axis] as const;
 });
 const ROOM_GAINS = 6;
-const NEAREST_M = 0.01;
+/** As directPath has it: this runs where nothing else of the render is loaded. */
+const NEAREST_M = 0.05;
 
 /**
  * Direct sound and first reflections from a point to a capsule, as directPath and earlyPaths have them.

@@ -9,13 +9,10 @@ import { done, refused, type Outcome } from '../../units/outcome';
 import { speedOfSound } from '../../units/sound';
 import type { Vec3 } from '../../units/vector';
 import type { Hall } from '../render/hall';
-import {
-  soundingPlaces,
-  soundingRoom,
-  USUAL_RENDER,
-  type PhraseSpec,
-  type RenderOptions,
-} from '../render/plan';
+import type { OctaveSurfaces } from '../render/image-filters';
+import { soundingRoom } from '../render/sounding-room';
+import { USUAL_RENDER, type RenderOptions } from '../render/options';
+import { soundingPlaces, type PhraseSpec } from '../render/places';
 
 /** One place that sounds. */
 export interface ScenePoint {
@@ -60,6 +57,8 @@ export interface Scene {
   points: ScenePoint[];
   capsules: SceneCapsule[];
   room: Shoebox | null;
+  /** what its surfaces absorb by octave; null where that is the same in all of them */
+  surfaces: OctaveSurfaces | null;
   hall: Hall | null;
   seed: number;
   /**
@@ -150,7 +149,7 @@ export function sceneOf(
   );
   if (capsules.length === 0) return refused('This array has no microphones yet.');
   const speed = speedOfSound(session.venue.temperatureC);
-  const { room, hall, notes } = soundingRoom(session, false, speed);
+  const { room, surfaces, hall, notes } = soundingRoom(session, false, speed);
   const stems = stemsOf(session);
   const stemOf = new Map(stems.flatMap(({ sourceIds }, s) => sourceIds.map((id) => [id, s])));
   const levels = new Map(session.sources.map(({ id, levelDb }) => [id, levelDb]));
@@ -176,6 +175,7 @@ export function sceneOf(
     points,
     capsules,
     room,
+    surfaces,
     hall,
     seed: options.seed,
     live,

@@ -7,7 +7,7 @@ import { readyArray } from '../../prepare/arrays';
 import { newArray, newSource, sessionFrom, type Session } from '../../session';
 import { seededRandom } from '../../units/random';
 import { spectrumOf } from '../signal/spectrum';
-import { playedPhrase, type PhraseSpec } from '../render/plan';
+import { playedPhrase, type PhraseSpec } from '../render/places';
 import { sceneLoops } from './loops';
 import type { Loop } from './mixer';
 import { sceneOf } from './scene';

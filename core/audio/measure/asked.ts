@@ -1,9 +1,12 @@
 import { done, refused, type Outcome } from '../../units/outcome';
-import { heldSamples, type Sound } from '../sound';
-import { onsetDelay } from './delay';
+import { bestEngine } from '../signal/fast-spectra';
+import type { Sound } from '../sound';
+import type { Planes } from '../wav/decode';
+import { partOf, walked, type Work } from '../work';
 import { sideHeard, TapMeter, type SideHeard, type TapTest } from './identity';
 import { MidSideMeter, type MidSideAudit } from './mid-side';
-import { figureEightSymmetry, pairMatch, type PairMatch, type Symmetry } from './pair';
+import { OnsetMeter, onsetDelays } from './onsets';
+import { matchOfThirds, symmetryOfThirds, ThirdMeter, type PairMatch, type Symmetry } from './pair';
 
 /** A stretch of a recording, s from its beginning. */
 export interface Stretch {
@@ -11,11 +14,30 @@ export interface Stretch {
   toS: number;
 }
 
-/** The longest stretch that is held at once, s. */
+/** The longest stretch that a single question is asked of, s. */
 export const LONGEST_STRETCH_S = 60;
 
-const held = ({ fromS, toS }: Stretch, sound: Sound): ReturnType<typeof heldSamples> =>
-  heldSamples(sound, fromS, Math.min(LONGEST_STRETCH_S, toS - fromS));
+const cut = ({ fromS, toS }: Stretch): Stretch => ({
+  fromS,
+  toS: Math.min(fromS + LONGEST_STRETCH_S, toS),
+});
+
+/** Gives a stretch of some channels to a meter. */
+async function fed<Meter extends { add(planes: Planes, frames: number): void }>(
+  meter: Meter,
+  sound: Sound,
+  channels: readonly number[],
+  stretch: Stretch,
+  work: Partial<Work>,
+): Promise<Meter> {
+  for await (const { planes, frames } of walked(sound, framesOf(stretch, sound), work)) {
+    meter.add(
+      channels.flatMap((c) => planes[c] ?? []),
+      frames,
+    );
+  }
+  return meter;
+}
 
 function framesOf({ fromS, toS }: Stretch, { info }: Sound): { from: number; to: number } {
   const at = (s: number): number => Math.min(info.frames, Math.round(s * info.format.sampleRateHz));
@@ -30,16 +52,11 @@ export async function auditMidSide(
   sound: Sound,
   tracks: readonly number[],
   stretch: Stretch,
+  work: Partial<Work> = {},
 ): Promise<MidSideAudit> {
   const { sampleRateHz } = sound.info.format;
-  const meter = new MidSideMeter(sampleRateHz, tracks.length > 2);
-  for await (const { planes, frames } of sound.blocks(framesOf(stretch, sound))) {
-    meter.add(
-      tracks.flatMap((c) => planes[c] ?? []),
-      frames,
-    );
-  }
-  return meter.result();
+  const meter = new MidSideMeter(sampleRateHz, tracks.length > 2, await bestEngine());
+  return (await fed(meter, sound, tracks, stretch, work)).result();
 }
 
 /**
@@ -52,10 +69,10 @@ export async function matchOf(
   first: number,
   second: number,
   stretch: Stretch,
+  work: Partial<Work> = {},
 ): Promise<Outcome<PairMatch>> {
-  const planes = await held(stretch, sound);
-  const [a, b] = [planes[first], planes[second]];
-  const found = a && b ? pairMatch(a, b, sound.info.format.sampleRateHz) : null;
+  const meter = new ThirdMeter(2, sound.info.format.sampleRateHz, await bestEngine());
+  const found = matchOfThirds(await fed(meter, sound, [first, second], cut(stretch), work));
   return found ? done(found) : refused('a channel is silent there, or there is less than a second');
 }
 
@@ -69,16 +86,16 @@ export async function symmetryOf(
   sound: Sound,
   channel: number,
   stretches: { front: Stretch; rear: Stretch; side: Stretch | null },
+  work: Partial<Work> = {},
 ): Promise<Outcome<Symmetry>> {
-  const read = async (stretch: Stretch): Promise<Float32Array> =>
-    (await held(stretch, sound))[channel] ?? new Float32Array(0);
+  const engine = await bestEngine();
+  const read = (stretch: Stretch, third: number): Promise<ThirdMeter> => {
+    const meter = new ThirdMeter(1, sound.info.format.sampleRateHz, engine);
+    return fed(meter, sound, [channel], cut(stretch), partOf(work, third / 3, (third + 1) / 3));
+  };
   const { front, rear, side } = stretches;
-  const found = figureEightSymmetry(
-    await read(front),
-    await read(rear),
-    side && (await read(side)),
-    sound.info.format.sampleRateHz,
-  );
+  const [before, behind] = [await read(front, 0), await read(rear, 1)];
+  const found = symmetryOfThirds(before, behind, side && (await read(side, 2)));
   return found ? done(found) : refused('a stretch is silent, or shorter than a second');
 }
 
@@ -90,13 +107,11 @@ export async function tapsOf(
   sound: Sound,
   announced: readonly number[],
   stretch: Stretch,
+  work: Partial<Work> = {},
 ): Promise<TapTest> {
-  const { format } = sound.info;
-  const meter = new TapMeter(format.channels, format.sampleRateHz);
-  for await (const { planes, frames } of sound.blocks(framesOf(stretch, sound))) {
-    meter.add(planes, frames);
-  }
-  const found = meter.result(announced);
+  const { channels, sampleRateHz } = sound.info.format;
+  const meter = new TapMeter(channels, sampleRateHz);
+  const found = (await fed(meter, sound, all(channels), stretch, work)).result(announced);
   return {
     ...found,
     taps: found.taps.map((tap) => ({ ...tap, atS: tap.atS + stretch.fromS })),
@@ -109,10 +124,29 @@ export async function sideOf(
   first: number,
   second: number,
   stretch: Stretch,
+  work: Partial<Work> = {},
 ): Promise<SideHeard> {
-  const planes = await held(stretch, sound);
-  const [a, b] = [planes[first], planes[second]];
-  if (!a || !b) return { nearer: null, uncertain: 'a channel is missing' };
-  const { delayMs, levelDb, uncertain } = onsetDelay(a, b, sound.info.format.sampleRateHz);
+  const { channels, sampleRateHz } = sound.info.format;
+  if (first >= channels || second >= channels) {
+    return { nearer: null, uncertain: 'a channel is missing' };
+  }
+  const onsets = new OnsetMeter(channels, sampleRateHz);
+  const meter = await fed(onsets, sound, all(channels), cut(stretch), work);
+  const steps = meter.result().map((list, c) => (c === first || c === second ? list : []));
+  const found = await onsetDelays(sound, {
+    from: framesOf(stretch, sound).from,
+    steps,
+    against: first,
+    mostMs: MOST_PAIR_MS,
+    engine: await bestEngine(),
+  });
+  const of = found[second];
+  if (!of) return { nearer: null, uncertain: 'the two channels are one' };
+  const { delayMs, levelDb, uncertain } = of;
   return uncertain === null ? sideHeard(delayMs, levelDb) : { nearer: null, uncertain };
 }
+
+/** Two microphones of a pair are nearer than this for any sound, ms. */
+const MOST_PAIR_MS = 50;
+
+const all = (channels: number): number[] => Array.from({ length: channels }, (_, c) => c);

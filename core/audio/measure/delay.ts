@@ -1,45 +1,92 @@
-import { quantile } from 'd3-array';
-import { powerOfTwo, spectrumOf, transformOf } from '../signal/spectrum';
+import { halvings } from '../signal/halving';
+import { plainEngine, type Spectra, type SpectraEngine } from '../signal/spectra';
+import { powerOfTwo } from '../signal/spectrum';
 import type { Planes } from '../wav/decode';
 
-/** How one channel stands against another. */
-export interface ChannelDelay {
+/** A delay as it was found, certain or not. */
+export interface FoundDelay {
   /** later than the first, ms; negative earlier */
   delayMs: number;
   /** against the first, dB */
   levelDb: number;
   /** of the second: as the first, or turned over */
   polarity: 1 | -1;
-  /** height of the peak, 0 … 1: how surely it is this delay */
+  /** height of the peak, 0 … 1: how much of both agrees on it */
   certainty: number;
+  /** how many times as high as what chance makes of two unrelated sounds is usually */
+  overChance: number;
+  /** the next highest place, half a millisecond away or more, and its height */
+  next: { delayMs: number; certainty: number };
 }
 
-const rms = (samples: ArrayLike<number>): number => {
-  let sum = 0;
-  for (let i = 0; i < samples.length; i++) sum += (samples[i] ?? 0) ** 2;
-  return Math.sqrt(sum / Math.max(1, samples.length));
-};
+/** How sure a delay is. */
+export type DelayVerdict = 'certain' | 'likely' | 'cannot be told';
+
+/** How one channel stands against another. */
+export interface ChannelDelay {
+  /** later than the first, ms; negative earlier; null where it cannot be told */
+  delayMs: number | null;
+  /** against the first, dB */
+  levelDb: number;
+  /** of the second: as the first, or turned over; null where it cannot be told */
+  polarity: 1 | -1 | null;
+  /** height of the peak, 0 … 1: how much of both agrees on it */
+  certainty: number;
+  verdict: DelayVerdict;
+  /** another place that is nearly as likely, ms; null where none is */
+  orMs: number | null;
+}
+
+/** The correlation of two channels over their delay, −1 … 1: at whole steps from the earliest on. */
+export interface DelayCurve {
+  fromMs: number;
+  stepMs: number;
+  values: Float32Array;
+}
 
 /** Bins weaker than this against the strongest say nothing of the phase. */
 const FLOOR = 1e-6;
 /** The peak is found on so fine a grid by the band itself, then by a parabola, samples. */
 const FINE = 1 / 64;
+/** Two places of a delay are told apart from here on, s. */
+const APART_S = 0.0005;
+/** Over chance, and over the next highest place, by so many times. */
+const CERTAIN = { overChance: 12, overNext: 1.8 } as const;
+const LIKELY = { overChance: 7, overNext: 1.15 } as const;
+
+/** What is said of a delay that was found. */
+export function judgedDelay(found: FoundDelay): ChannelDelay {
+  const { delayMs, levelDb, polarity, certainty, overChance, next } = found;
+  const reaches = (least: Record<'overChance' | 'overNext', number>): boolean =>
+    overChance >= least.overChance && certainty >= least.overNext * next.certainty;
+  const verdict = reaches(CERTAIN) ? 'certain' : reaches(LIKELY) ? 'likely' : 'cannot be told';
+  const told = verdict !== 'cannot be told';
+  const other = verdict === 'likely' && certainty < CERTAIN.overNext * next.certainty;
+  return {
+    delayMs: told ? delayMs : null,
+    levelDb,
+    polarity: told ? polarity : null,
+    certainty,
+    verdict,
+    orMs: other ? next.delayMs : null,
+  };
+}
 
 /** Cross-spectrum of two channels, from 0 to half the rate, added up stretch by stretch. */
 class CrossSpectrum {
-  readonly cross: Float64Array;
+  private readonly cross: Float32Array;
   xx = 0;
   yy = 0;
   frames = 0;
 
-  constructor(readonly size: number) {
-    this.cross = new Float64Array(size + 2);
+  constructor(private readonly spectra: Spectra) {
+    this.cross = new Float32Array(spectra.size + 2);
   }
 
   /** @param x, y spectra of one stretch of both */
-  add(x: Float64Array, y: Float64Array): void {
-    const { cross, size } = this;
-    for (let i = 0; i < size + 2; i += 2) {
+  add(x: Float32Array, y: Float32Array): void {
+    const { cross } = this;
+    for (let i = 0; i < cross.length; i += 2) {
       const xr = x[i] as number;
       const xi = x[i + 1] as number;
       const yr = y[i] as number;
@@ -56,52 +103,79 @@ class CrossSpectrum {
     this.frames += frames;
   }
 
-  /** All of it, the upper half as the mirror of the lower; every bin at one size where it is whitened. */
-  private whole(whitened: boolean): Float64Array {
-    const { cross, size } = this;
-    const full = new Float64Array(size * 2);
+  /** All of it; every bin at one size where it is whitened; and how many bins of both halves say something. */
+  private weighted(whitened: boolean): { cross: Float32Array; used: number } {
+    const { size } = this.spectra;
+    const cross = this.cross.slice();
     let strongest = 0;
     for (let i = 0; i < size + 2; i += 2) {
-      strongest = Math.max(strongest, Math.hypot(cross[i] ?? 0, cross[i + 1] ?? 0));
+      strongest = Math.max(strongest, Math.hypot(cross[i] as number, cross[i + 1] as number));
     }
     let used = 0;
     for (let k = 0; k <= size / 2; k++) {
-      const [re, im] = [cross[2 * k] ?? 0, cross[2 * k + 1] ?? 0];
-      const far = Math.hypot(re, im);
-      const weight = whitened ? (far > strongest * FLOOR ? 1 / far : 0) : 1;
-      const mirrored = k > 0 && k < size / 2;
-      if (weight > 0) used += mirrored ? 2 : 1;
-      full[2 * k] = re * weight;
-      full[2 * k + 1] = im * weight;
-      if (!mirrored) continue;
-      full[2 * (size - k)] = re * weight;
-      full[2 * (size - k) + 1] = -im * weight;
+      const far = Math.hypot(cross[2 * k] as number, cross[2 * k + 1] as number);
+      const heard = far > strongest * FLOOR;
+      if (heard) used += k > 0 && k < size / 2 ? 2 : 1;
+      if (!whitened) continue;
+      const weight = heard ? 1 / far : 0;
+      cross[2 * k] = (cross[2 * k] as number) * weight;
+      cross[2 * k + 1] = (cross[2 * k + 1] as number) * weight;
     }
-    if (!whitened) return full;
     // One where every bin agrees.
-    const all = size / Math.max(1, used);
-    return full.map((value) => value * all);
+    const all = whitened ? size / Math.max(1, used) : 1;
+    return { cross: cross.map((value) => value * all), used };
   }
 
-  result(sampleRateHz: number, most: number, whitened: boolean): ChannelDelay | null {
-    const { size, xx, yy, frames } = this;
-    const silent = 1e-18 * frames;
-    if (!(xx > silent) || !(yy > silent)) return null;
-    const cross = this.whole(whitened);
-    const correlation = new Float64Array(size * 2);
-    transformOf(size).inverseTransform(correlation, cross);
-    const at = (lag: number): number => correlation[2 * ((lag + size) % size)] ?? 0;
-    let [peak, top] = [0, 0];
-    for (let lag = -most; lag <= most; lag++) {
-      const here = Math.abs(at(lag));
-      if (here > top) [peak, top] = [lag, here];
-    }
+  private silent(): boolean {
+    const least = 1e-18 * this.frames;
+    return !(this.xx > least) || !(this.yy > least);
+  }
+
+  result(sampleRateHz: number, most: number, whitened: boolean): FoundDelay | null {
+    const { xx, yy } = this;
+    const { size } = this.spectra;
+    if (this.silent()) return null;
+    const { cross, used } = this.weighted(whitened);
+    const correlation = this.spectra.samples(cross);
+    const at = (lag: number): number => correlation[(lag + size) % size] ?? 0;
+    const highest = (from: number, to: number): { lag: number; top: number } => {
+      let [lag, top] = [0, 0];
+      for (let i = from; i <= to; i++) {
+        const here = Math.abs(at(i));
+        if (here > top) [lag, top] = [i, here];
+      }
+      return { lag, top };
+    };
+    const { lag: peak, top } = highest(-most, most);
+    const apart = Math.round(APART_S * sampleRateHz);
+    const sides = [highest(-most, peak - apart), highest(peak + apart, most)] as const;
+    const [next] = [...sides].sort((a, b) => b.top - a.top);
     const sign = at(peak) < 0 ? -1 : 1;
+    const height = (value: number): number =>
+      Math.min(1, whitened ? value : value / Math.sqrt(xx * yy));
+    const ms = (lag: number): number => (lag / sampleRateHz) * 1000;
     return {
-      delayMs: (between(cross, size, peak, sign) / sampleRateHz) * 1000,
+      delayMs: ms(between(cross, size, peak, sign)),
       levelDb: 10 * Math.log10(yy / xx),
       polarity: sign,
-      certainty: Math.min(1, whitened ? top : top / Math.sqrt(xx * yy)),
+      certainty: height(top),
+      overChance: height(top) * Math.sqrt(used),
+      next: { delayMs: ms(next?.lag ?? 0), certainty: height(next?.top ?? 0) },
+    };
+  }
+
+  /** The whitened correlation up to a delay either way. */
+  curve(sampleRateHz: number, most: number): DelayCurve | null {
+    if (this.silent()) return null;
+    const { size } = this.spectra;
+    const correlation = this.spectra.samples(this.weighted(true).cross);
+    return {
+      fromMs: (-most / sampleRateHz) * 1000,
+      stepMs: 1000 / sampleRateHz,
+      values: Float32Array.from(
+        { length: 2 * most + 1 },
+        (_, i) => correlation[(i - most + size) % size] ?? 0,
+      ),
     };
   }
 }
@@ -112,11 +186,14 @@ const energyOf = (samples: Float32Array): number => {
   return sum;
 };
 
+/** Transforms of fewer samples than this are not worth one of their own. */
+const LEAST_SIZE = 32;
+
 /**
  * Delay, level and polarity of a channel against another: generalised cross-correlation, its peak
  * band-limited between the samples.
  * @param first, second of one length
- * @param mostMs the largest delay looked for, 0.1 … 1000 ms
+ * @param mostMs the largest delay looked for, 0.1 … 2000 ms
  * @param whitened by the phase alone (sharp, for noise and music), or by the plain correlation
  * @returns null where one of them is silent
  * Source: C. Knapp & G. Carter, IEEE Trans. ASSP 24 (1976).
@@ -127,40 +204,71 @@ export function delayBetween(
   sampleRateHz: number,
   mostMs = 50,
   whitened = true,
-): ChannelDelay | null {
+  engine: SpectraEngine = plainEngine,
+): FoundDelay | null {
   const most = Math.ceil((mostMs / 1000) * sampleRateHz);
-  const size = powerOfTwo(Math.max(first.length, second.length) + most);
-  const sum = new CrossSpectrum(size);
-  sum.count(energyOf(first), energyOf(second), Math.max(first.length, second.length));
-  sum.add(spectrumOf(first, size), spectrumOf(second, size));
+  const length = Math.max(first.length, second.length);
+  const spectra = engine.of(powerOfTwo(Math.max(LEAST_SIZE, length + most)));
+  const sum = new CrossSpectrum(spectra);
+  sum.count(energyOf(first), energyOf(second), length);
+  sum.add(spectra.forward(first), spectra.forward(second));
   return sum.result(sampleRateHz, most, whitened);
 }
 
-/** The same over a recording of any length, every channel against one of them. */
+/** Two channels, from 0: how the second stands against the first. */
+export type ChannelPair = readonly [first: number, second: number];
+
+/** Delays are read below 25 kHz: of higher rates the lower part of the spectrum. */
+const MOST_RATE_HZ = 50_000;
+/** A stretch is as long as so many of the largest delays, and as many samples at least. */
+const [STRETCHES, LEAST_STRETCH] = [3, 8192];
+
+/** Delays of pairs of channels over a recording of any length. */
 export class DelayMeter {
   private readonly most: number;
+  private readonly rate: number;
   private readonly stretch: number;
-  private readonly buffers: Float32Array[];
-  private readonly sums: (CrossSpectrum | null)[];
+  private readonly spectra: Spectra;
+  /** of the cross-spectra: at most at 50 kHz */
+  private readonly lower: Spectra;
+  private readonly buffers: (Float32Array | null)[];
+  private readonly sums: CrossSpectrum[];
+  private readonly whole: Float32Array;
+  private readonly passing: Float32Array;
+  private readonly spectraOf: (Float32Array | null)[];
   private filled = 0;
 
   /**
-   * @param channels 1 … 64
-   * @param against the channel that the others are measured against, from 0
+   * @param pairs channels from 0
    * @param sampleRateHz 8000 … 384000 Hz
-   * @param mostMs the largest delay looked for, 0.1 … 100 ms
+   * @param mostMs the largest delay looked for, 0.1 … 2000 ms
    */
   constructor(
-    channels: number,
-    private readonly against: number,
-    private readonly sampleRateHz: number,
+    private readonly pairs: readonly ChannelPair[],
+    sampleRateHz: number,
     mostMs = 50,
+    engine: SpectraEngine = plainEngine,
   ) {
-    this.most = Math.ceil((mostMs / 1000) * sampleRateHz);
-    const size = powerOfTwo(Math.max(16 * this.most, 1024));
-    this.stretch = size - this.most;
-    this.buffers = Array.from({ length: channels }, () => new Float32Array(this.stretch));
-    this.sums = this.buffers.map((_, c) => (c === against ? null : new CrossSpectrum(size)));
+    const times = halvings(sampleRateHz, MOST_RATE_HZ);
+    this.rate = sampleRateHz / 2 ** times;
+    this.most = Math.ceil((mostMs / 1000) * this.rate);
+    const size = powerOfTwo(Math.max((STRETCHES + 1) * this.most, LEAST_STRETCH));
+    this.lower = engine.of(size);
+    this.spectra = engine.of(size * 2 ** times);
+    this.stretch = (size - this.most) * 2 ** times;
+    const used = new Set(pairs.flat());
+    const channels = Math.max(...used, 0) + 1;
+    this.buffers = Array.from({ length: channels }, (_, c) =>
+      used.has(c) ? new Float32Array(this.stretch) : null,
+    );
+    this.sums = pairs.map(() => new CrossSpectrum(this.lower));
+    this.whole = new Float32Array(this.spectra.size + 2);
+    this.passing = new Float32Array(size + 2);
+    // Who is only compared with others needs no spectrum for longer.
+    const firsts = new Set(pairs.map(([first]) => first));
+    this.spectraOf = this.buffers.map((_, c) =>
+      firsts.has(c) ? new Float32Array(size + 2) : null,
+    );
   }
 
   add(planes: Planes, frames: number): void {
@@ -168,7 +276,7 @@ export class DelayMeter {
       const to = Math.min(frames, from + this.stretch - this.filled);
       this.buffers.forEach((buffer, c) => {
         const plane = planes[c];
-        if (plane) buffer.set(plane.subarray(from, to), this.filled);
+        if (plane) buffer?.set(plane.subarray(from, to), this.filled);
       });
       this.filled += to - from;
       from = to;
@@ -177,39 +285,63 @@ export class DelayMeter {
   }
 
   private take(): void {
-    const held = this.buffers.map((buffer) => buffer.subarray(0, this.filled));
+    const held = this.buffers.map((buffer) => buffer?.subarray(0, this.filled) ?? null);
     this.filled = 0;
-    const reference = held[this.against];
-    if (!reference) return;
-    const energy = energyOf(reference);
-    let spectrum: Float64Array | null = null;
-    held.forEach((samples, c) => {
-      const sum = this.sums[c];
-      if (!sum) return;
-      const other = energyOf(samples);
-      sum.count(energy, other, samples.length);
-      // Silence says nothing of a delay.
-      if (energy === 0 || other === 0) return;
-      spectrum ??= spectrumOf(reference, sum.size);
-      sum.add(spectrum, spectrumOf(samples, sum.size));
+    const energies = held.map((samples) => (samples ? energyOf(samples) : 0));
+    // Silence says nothing of a delay.
+    const spectra = held.map((samples, c) => {
+      const spectrum = this.spectraOf[c];
+      return samples && spectrum && energies[c] !== 0 ? this.spectrumOf(samples, spectrum) : null;
+    });
+    this.pairs.forEach(([a, b], i) => {
+      const other = held[b];
+      const fresh = other && energies[b] !== 0 && !this.spectraOf[b];
+      const [x, y] = [spectra[a], fresh ? this.spectrumOf(other, this.passing) : spectra[b]];
+      this.sums[i]?.count(energies[a] ?? 0, energies[b] ?? 0, held[a]?.length ?? 0);
+      if (x && y) this.sums[i]?.add(x, y);
     });
   }
 
-  /** @returns one entry a channel: null for the one measured against, and for silent ones */
-  result(): (ChannelDelay | null)[] {
+  private spectrumOf(samples: Float32Array, to: Float32Array): Float32Array {
+    to.set(this.spectra.forward(samples, this.whole).subarray(0, to.length));
+    return to;
+  }
+
+  /** @returns one entry a pair; null where one of it is silent */
+  found(): (FoundDelay | null)[] {
     if (this.filled > 0) this.take();
-    return this.sums.map((sum) => sum?.result(this.sampleRateHz, this.most, true) ?? null);
+    return this.sums.map((sum) => sum.result(this.rate, this.most, true));
+  }
+
+  /** One entry a pair, one at a time, with what is said of it; null where one of it is silent. */
+  *steps(): Generator<ChannelDelay | null, void, undefined> {
+    if (this.filled > 0) this.take();
+    for (const sum of this.sums) {
+      const found = sum.result(this.rate, this.most, true);
+      yield found && judgedDelay(found);
+    }
+  }
+
+  /** @returns one entry a pair, with what is said of it; null where one of it is silent */
+  result(): (ChannelDelay | null)[] {
+    return [...this.steps()];
+  }
+
+  /** @returns the correlation over the delay, one a pair; null where one of it is silent */
+  curves(): (DelayCurve | null)[] {
+    if (this.filled > 0) this.take();
+    return this.sums.map((sum) => sum.curve(this.rate, this.most));
   }
 }
 
 /** The correlation at any lag, from its spectrum: the band itself interpolates. */
-function correlationAt(cross: Float64Array, size: number, lag: number): number {
-  let sum = cross[0] ?? 0;
+function correlationAt(cross: Float32Array, size: number, lag: number): number {
+  let sum = cross[0] as number;
   const turn = (2 * Math.PI * lag) / size;
   const [stepR, stepI] = [Math.cos(turn), Math.sin(turn)];
   let [r, i] = [stepR, stepI];
-  for (let k = 1; k < size / 2; k++) {
-    sum += 2 * ((cross[2 * k] ?? 0) * r - (cross[2 * k + 1] ?? 0) * i);
+  for (let k = 2; k < size; k += 2) {
+    sum += 2 * ((cross[k] as number) * r - (cross[k + 1] as number) * i);
     const next = r * stepR - i * stepI;
     i = r * stepI + i * stepR;
     r = next;
@@ -218,7 +350,7 @@ function correlationAt(cross: Float64Array, size: number, lag: number): number {
 }
 
 /** The peak between samples: halving steps over the band-limited correlation. */
-function between(cross: Float64Array, size: number, peak: number, sign: number): number {
+function between(cross: Float32Array, size: number, peak: number, sign: number): number {
   let best = peak;
   let height = sign * correlationAt(cross, size, peak);
   for (let step = 0.5; step >= FINE; step /= 2) {
@@ -231,103 +363,4 @@ function between(cross: Float64Array, size: number, peak: number, sign: number):
   const high = sign * correlationAt(cross, size, best + FINE);
   const bend = low - 2 * height + high;
   return bend < 0 ? best + (FINE * (low - high)) / (2 * bend) : best;
-}
-
-/** Delays found at single onsets. */
-export interface OnsetDelay {
-  /** median over the onsets, ms; null where they are too few or do not agree */
-  delayMs: number | null;
-  /** of the sound before the room answers, against the first: median over the onsets, dB */
-  levelDb: number | null;
-  /** from the lowest to the highest tenth, ms */
-  spreadMs: number;
-  onsets: number;
-  /** why there is no figure */
-  uncertain: string | null;
-}
-
-/** Onsets stand out by this, dB, and are so far apart, s. */
-const STANDS_OUT_DB = 12;
-const APART_S = 0.15;
-/** What is looked at from each onset on: before the room answers, s. */
-const WINDOW_S = 0.0025;
-const AHEAD_S = 0.001;
-/** Onsets that differ by more are no measure, ms. */
-const MOST_SPREAD_MS = 0.05;
-const FEWEST = 3;
-
-/** Where a channel's sound sets in, in samples. */
-export function onsetsOf(samples: Float32Array, sampleRateHz: number): number[] {
-  const hop = Math.max(1, Math.round(sampleRateHz * 0.001));
-  const levels: number[] = [];
-  for (let i = 0; i + hop <= samples.length; i += hop) {
-    levels.push(rms(samples.subarray(i, i + hop)));
-  }
-  const loud = Math.max(0, ...levels);
-  const onsets: number[] = [];
-  let before = 0;
-  const rise = 10 ** (STANDS_OUT_DB / 20);
-  levels.forEach((level, i) => {
-    const last = onsets[onsets.length - 1] ?? -Infinity;
-    if (level > loud * 0.1 && level > before * rise && i * hop - last > APART_S * sampleRateHz) {
-      onsets.push(i * hop);
-    }
-    before = Math.max(level, before * 0.9);
-  });
-  // To the sample: the first that reaches a tenth of what follows.
-  return onsets.map((at) => {
-    const from = Math.max(0, at - hop);
-    const stretch = samples.subarray(from, at + 2 * hop);
-    const top = stretch.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
-    return (
-      from +
-      Math.max(
-        0,
-        stretch.findIndex((value) => Math.abs(value) >= top * 0.1),
-      )
-    );
-  });
-}
-
-/**
- * Delay of claps or of music: each onset aligned on its own in both channels and compared before the
- * first reflections; the median over all of them.
- * @param mostMs the largest delay looked for, 0.1 … 100 ms
- */
-export function onsetDelay(
-  first: Float32Array,
-  second: Float32Array,
-  sampleRateHz: number,
-  mostMs = 50,
-): OnsetDelay {
-  const most = (mostMs / 1000) * sampleRateHz;
-  const [window, ahead] = [Math.round(WINDOW_S * sampleRateHz), Math.round(AHEAD_S * sampleRateHz)];
-  const others = onsetsOf(second, sampleRateHz);
-  const found = onsetsOf(first, sampleRateHz).flatMap((at) => {
-    const near = others.filter((other) => Math.abs(other - at) <= most);
-    const [other] = near.sort((a, b) => Math.abs(a - at) - Math.abs(b - at));
-    if (other === undefined) return [];
-    const piece = (samples: Float32Array, from: number): Float32Array =>
-      samples.slice(Math.max(0, from - ahead), Math.max(0, from - ahead) + window);
-    const fine = delayBetween(piece(first, at), piece(second, other), sampleRateHz, 1, false);
-    if (!fine) return [];
-    const shift = Math.max(0, other - ahead) - Math.max(0, at - ahead);
-    return [{ delayMs: (shift / sampleRateHz) * 1000 + fine.delayMs, levelDb: fine.levelDb }];
-  });
-  const delays = found.map(({ delayMs }) => delayMs);
-  const [low = 0, median = 0, high = 0] = [0.1, 0.5, 0.9].map((p) => quantile(delays, p) ?? 0);
-  const spreadMs = high - low;
-  const uncertain =
-    delays.length < FEWEST
-      ? `${delays.length} onsets were found in both; wanted: ${FEWEST} or more`
-      : spreadMs > MOST_SPREAD_MS
-        ? `the onsets differ by ${spreadMs.toFixed(2)} ms; allowed: ${MOST_SPREAD_MS} ms`
-        : null;
-  return {
-    delayMs: uncertain === null ? median : null,
-    levelDb: uncertain === null ? (quantile(found, 0.5, ({ levelDb }) => levelDb) ?? null) : null,
-    spreadMs,
-    onsets: delays.length,
-    uncertain,
-  };
 }

@@ -1,5 +1,8 @@
 import { median } from 'd3-array';
+import { Halved, halvings } from '../signal/halving';
+import { plainEngine, type SpectraEngine } from '../signal/spectra';
 import { hann, spectrumOf } from '../signal/spectrum';
+import type { Planes } from '../wav/decode';
 
 /** Hum of one mains family in a stretch of a channel. */
 export interface Hum {
@@ -10,7 +13,10 @@ export interface Hum {
   levelDb: number | null;
 }
 
-const SIZE = 65_536;
+/** A window is about so long, s, and a power of two. */
+const WINDOW_S = 1.4;
+/** Higher rates are halved before, Hz: the harmonics lie well below. */
+const MOST_RATE_HZ = 4000;
 const HARMONICS = 12;
 /** A harmonic stands out by this above what is beside it, dB; a single one may be a note. */
 const STANDS_OUT_DB = 12;
@@ -47,14 +53,72 @@ export function quietest(samples: Float32Array, length: number): Float32Array {
  * @param sampleRateHz 8000 … 384000 Hz
  */
 export function mainsHum(samples: Float32Array, sampleRateHz: number): Hum[] {
-  const stretch = quietest(samples, Math.min(samples.length, SIZE));
+  const meter = new HumMeter(1, sampleRateHz, samples.length / sampleRateHz);
+  meter.add([samples], samples.length);
+  return meter.result()[0] ?? [];
+}
+
+/** Hum of several channels, block by block. */
+export class HumMeter {
+  private readonly chains: Halved[];
+  private readonly held: Float32Array[];
+  private readonly filled: number[];
+  private readonly rate: number;
+
+  /**
+   * @param channels 1 … 64
+   * @param sampleRateHz 1000 … 384000 Hz
+   * @param seconds that are kept of them at most, at a low rate: some 12 kB a second and channel
+   */
+  constructor(
+    channels: number,
+    sampleRateHz: number,
+    seconds: number,
+    engine: SpectraEngine = plainEngine,
+  ) {
+    const times = halvings(sampleRateHz, MOST_RATE_HZ);
+    this.rate = sampleRateHz / 2 ** times;
+    this.chains = Array.from({ length: channels }, () => new Halved(times, engine));
+    const most = Math.ceil(seconds * this.rate);
+    this.held = this.chains.map(() => new Float32Array(most));
+    this.filled = this.chains.map(() => 0);
+  }
+
+  /** What is beyond the seconds that are kept is left out. */
+  add(planes: Planes, frames: number): void {
+    this.chains.forEach((chain, c) => {
+      const plane = planes[c];
+      if (plane) this.keep(c, chain.add(plane, frames));
+    });
+  }
+
+  private keep(channel: number, samples: Float32Array): void {
+    const held = this.held[channel] as Float32Array;
+    const at = this.filled[channel] as number;
+    const kept = samples.subarray(0, held.length - at);
+    held.set(kept, at);
+    this.filled[channel] = at + kept.length;
+  }
+
+  /** @returns for 50 and 60 Hz, by channel */
+  result(): Hum[][] {
+    return this.chains.map((chain, c) => {
+      this.keep(c, chain.rest());
+      return humOf((this.held[c] as Float32Array).subarray(0, this.filled[c]), this.rate);
+    });
+  }
+}
+
+function humOf(samples: Float32Array, sampleRateHz: number): Hum[] {
+  const size = 2 ** Math.round(Math.log2(WINDOW_S * sampleRateHz));
+  const stretch = quietest(samples, Math.min(samples.length, size));
   const window = hann(stretch.length);
   const gain = window.reduce((total, value) => total + value, 0) / 2;
   const spectrum = spectrumOf(
     stretch.map((value, i) => value * (window[i] ?? 0)),
-    SIZE,
+    size,
   );
-  const bin = (hz: number): number => Math.round((hz / sampleRateHz) * SIZE);
+  const bin = (hz: number): number => Math.round((hz / sampleRateHz) * size);
   const sizeAt = (k: number): number =>
     Math.hypot(spectrum[2 * k] ?? 0, spectrum[2 * k + 1] ?? 0) / gain;
   // All of a line's lobe, so that it is as high between two bins as on one.

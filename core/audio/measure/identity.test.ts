@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { scaled } from '../fixtures/made';
 import { delayed, whiteNoise } from '../signal/generate';
-import { onsetDelay } from './delay';
+import { onsetDelay } from './onsets';
 import { GramMeter, sideHeard, TapMeter } from './identity';
 
 const RATE = 48_000;

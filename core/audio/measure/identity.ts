@@ -15,9 +15,9 @@ export interface SameSignal {
 /** Below this two tracks are one signal; two capsules in one place do not come so near. */
 const SAME_DB = -40;
 const LEAST_DB = -150;
-/** Of every block so many frames are compared where there are many channels. */
-const MANY = 8;
-const SOME_FRAMES = 4096;
+/** Of every block so many of its frames are compared where there are more pairs than that, and at least. */
+const MOST_PAIRS = 100;
+const SOME_FRAMES = 128;
 const SILENT = 1e-18;
 
 /** Energies and products of all pairs of channels, block by block. */
@@ -31,7 +31,9 @@ export class GramMeter {
   }
 
   add(planes: Planes, frames: number): void {
-    const count = this.channels > MANY ? Math.min(frames, SOME_FRAMES) : frames;
+    const pairs = (this.channels * (this.channels + 1)) / 2;
+    const some = Math.ceil((frames * MOST_PAIRS) / pairs);
+    const count = Math.min(frames, Math.max(SOME_FRAMES, some));
     this.frames += count;
     for (let a = 0; a < this.channels; a++) {
       for (let b = a; b < this.channels; b++) {
@@ -47,6 +49,23 @@ export class GramMeter {
 
   private sum(a: number, b: number): number {
     return this.sums[a * this.channels + b] ?? 0;
+  }
+
+  /** Likeness of every two channels, −1 … 1; null where one is silent. */
+  correlations(): { first: number; second: number; value: number | null }[] {
+    const all = Array.from({ length: this.channels }, (_, c) => c);
+    const least = SILENT * Math.max(1, this.frames);
+    return all.flatMap((first) =>
+      all.slice(first + 1).map((second) => {
+        const [xx, yy] = [this.sum(first, first), this.sum(second, second)];
+        const heard = xx > least && yy > least;
+        return {
+          first,
+          second,
+          value: heard ? this.sum(first, second) / Math.sqrt(xx * yy) : null,
+        };
+      }),
+    );
   }
 
   result(): { same: SameSignal[]; silent: number[] } {

@@ -1,11 +1,4 @@
-/** A second-order section in direct form, a0 = 1. */
-export interface Biquad {
-  b0: number;
-  b1: number;
-  b2: number;
-  a1: number;
-  a2: number;
-}
+import type { Biquad } from '../signal/biquad';
 
 /** The two filters of the K weighting as analogue prototypes: exact at 48 kHz, the same elsewhere. */
 const SHELF = { hz: 1681.974450955533, gainDb: 3.999843853973347, q: 0.7071752369554196 };

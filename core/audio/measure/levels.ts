@@ -1,5 +1,7 @@
 import { mean, min } from 'd3-array';
-import { LoudnessMeter, channelWeight, type Loudness } from './loudness';
+import { FlatTopFinder, type FlatTops } from './flat-tops';
+import { LoudnessMeter, channelWeights, type Loudness } from './loudness';
+import { likeness, ProductMeter } from './products';
 import { STRETCH, TruePeakMeter } from './true-peak';
 import type { Planes } from '../wav/decode';
 import type { SoundInfo } from '../sound';
@@ -26,6 +28,8 @@ export interface ChannelLevels {
   /** mean of the samples, of full scale */
   offset: number;
   clips: number;
+  /** cut off below full scale; null where nothing is */
+  flatTops: FlatTops | null;
 }
 
 /** Likeness of the first two channels over each 0.4 s, −1 … 1; null in silence. */
@@ -48,10 +52,13 @@ export interface LevelFigures {
 
 /** So many samples in a row at full scale are a clip. */
 const CLIP_SAMPLES = 3;
-const MOST_CLIPS = 100;
+/** Clips that are listed where nothing else is asked for. */
+export const MOST_CLIPS = 100;
 const WINDOW_S = 0.4;
 const MOST_VALUES = 600;
 const SILENT = 1e-10;
+/** Power below which two channels are not compared: −140 dB. */
+const SILENT_POWER = 1e-14;
 
 const dbOf = (value: number): number | null => (value > SILENT ? 20 * Math.log10(value) : null);
 
@@ -66,6 +73,7 @@ class ClipFinder {
     private readonly limit: number,
     private readonly sampleRateHz: number,
     private readonly clips: Clip[],
+    private readonly most: number,
   ) {}
 
   /** @param tops largest sample of every stretch: only those at full scale are looked at */
@@ -99,7 +107,7 @@ class ClipFinder {
   end(): void {
     if (this.run >= CLIP_SAMPLES) {
       this.count += 1;
-      if (this.clips.length < MOST_CLIPS) {
+      if (this.clips.length < this.most) {
         const atS = this.from / this.sampleRateHz;
         this.clips.push({ channel: this.channel, atS, samples: this.run });
       }
@@ -110,38 +118,17 @@ class ClipFinder {
 
 /** Likeness of two channels, window by window. */
 class CorrelationMeter {
-  private readonly window: number;
-  private filled = 0;
-  private xx = 0;
-  private yy = 0;
-  private xy = 0;
   private readonly values: (number | null)[] = [];
+  private readonly products: ProductMeter;
 
   constructor(sampleRateHz: number) {
-    this.window = Math.round(sampleRateHz * WINDOW_S);
+    this.products = new ProductMeter(Math.round(sampleRateHz * WINDOW_S), (found) =>
+      this.values.push(likeness(found, SILENT_POWER)),
+    );
   }
 
   add(first: Float32Array, second: Float32Array, frames: number): void {
-    for (let from = 0; from < frames;) {
-      const to = Math.min(frames, from + this.window - this.filled);
-      let [xx, yy, xy] = [0, 0, 0];
-      for (let i = from; i < to; i++) {
-        const x = first[i] as number;
-        const y = second[i] as number;
-        xx += x * x;
-        yy += y * y;
-        xy += x * y;
-      }
-      this.xx += xx;
-      this.yy += yy;
-      this.xy += xy;
-      this.filled += to - from;
-      from = to;
-      if (this.filled < this.window) continue;
-      const size = Math.sqrt(this.xx * this.yy);
-      this.values.push(size > SILENT ? this.xy / size : null);
-      this.xx = this.yy = this.xy = this.filled = 0;
-    }
+    this.products.add(first, second, frames);
   }
 
   result(): CorrelationFigures {
@@ -166,33 +153,41 @@ class CorrelationMeter {
 
 /** Peaks, clips, loudness and correlation of a recording, block by block. */
 export class LevelMeter {
-  private readonly each: { peak: TruePeakMeter; clip: ClipFinder }[];
+  private readonly each: { peak: TruePeakMeter; clip: ClipFinder; flat: FlatTopFinder }[];
   private readonly loudness: LoudnessMeter;
   private readonly correlation: CorrelationMeter;
   private readonly clips: Clip[] = [];
   private frames = 0;
 
-  constructor(private readonly info: Pick<SoundInfo, 'format' | 'validBits' | 'channelNames'>) {
-    const { format, validBits, channelNames } = info;
+  /** @param mostClips that are listed, Infinity for all of them; all are counted */
+  constructor(
+    private readonly info: Pick<SoundInfo, 'format' | 'validBits' | 'channelNames'> &
+      Partial<Pick<SoundInfo, 'channelMask'>>,
+    mostClips = MOST_CLIPS,
+  ) {
+    const { format, validBits, channelNames, channelMask = null } = info;
     const { channels, sampleRateHz, kind } = format;
     // The largest positive sample of integers; one for floats.
     const limit = kind === 'integer' ? 1 - 1.5 / 2 ** (validBits - 1) : 1;
+    const step = kind === 'integer' ? 2 ** (1 - validBits) : 0;
     this.each = Array.from({ length: channels }, (_, c) => ({
-      peak: new TruePeakMeter(sampleRateHz),
-      clip: new ClipFinder(c, limit, sampleRateHz, this.clips),
+      peak: new TruePeakMeter(),
+      clip: new ClipFinder(c, limit, sampleRateHz, this.clips, mostClips),
+      flat: new FlatTopFinder(limit, step, sampleRateHz),
     }));
-    this.loudness = new LoudnessMeter(channelNames.map(channelWeight), sampleRateHz);
+    this.loudness = new LoudnessMeter(channelWeights(channelNames, channelMask), sampleRateHz);
     this.correlation = new CorrelationMeter(sampleRateHz);
   }
 
   /** @param position of the block's first frame in the recording */
   add(planes: Planes, frames: number, position: number): void {
     this.loudness.add(planes, frames);
-    this.each.forEach(({ peak, clip }, c) => {
+    this.each.forEach(({ peak, clip, flat }, c) => {
       const plane = planes[c];
       if (!plane) return;
       const tops = peak.add(plane.subarray(0, frames), frames);
       clip.add(plane, frames, position, tops);
+      flat.add(plane, frames, position, tops, peak.samplePeak);
     });
     const [first, second] = planes;
     if (first && second) this.correlation.add(first, second, frames);
@@ -204,9 +199,14 @@ export class LevelMeter {
       peak.end();
       clip.end();
     }
+    return this.soFar();
+  }
+
+  /** What is known of what was read so far; more may follow. */
+  soFar(): LevelFigures {
     const count = Math.max(1, this.frames);
     return {
-      channels: this.each.map(({ peak, clip }, c) => {
+      channels: this.each.map(({ peak, clip, flat }, c) => {
         const truePeakDb = dbOf(peak.peak);
         return {
           name: this.info.channelNames[c] ?? '',
@@ -216,9 +216,10 @@ export class LevelMeter {
           rmsDb: dbOf(Math.sqrt(peak.square / count)),
           offset: peak.sum / count,
           clips: clip.count,
+          flatTops: flat.result(),
         };
       }),
-      clips: this.clips.sort((a, b) => a.atS - b.atS),
+      clips: [...this.clips].sort((a, b) => a.atS - b.atS),
       loudness: this.loudness.result(),
       correlation: this.each.length > 1 ? this.correlation.result() : null,
     };

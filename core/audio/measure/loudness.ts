@@ -1,5 +1,6 @@
 import { quantileSorted } from 'd3-array';
 import type { Planes } from '../wav/decode';
+import { speakersOf, type Speaker } from '../wav/format';
 import { KWeighted } from './k-weighting';
 
 /** Loudness of a whole take and of its loudest moments. */
@@ -13,7 +14,9 @@ export interface Loudness {
   range: number | null;
 }
 
-const HOP_S = 0.1;
+/** Gated means go by steps of 0.1 s; the loudest moment is looked for ten times as finely. */
+const FINE_S = 0.01;
+const FINE = 10;
 const MOMENT = 4;
 const SHORT = 30;
 const ABSOLUTE = -70;
@@ -21,6 +24,8 @@ const RELATIVE = -10;
 const RANGE_RELATIVE = -20;
 
 const lufs = (meanSquare: number): number => -0.691 + 10 * Math.log10(meanSquare);
+const curvePoint = (meanSquare: number): number =>
+  Math.max(-120, lufs(Math.max(meanSquare, 1e-12)));
 const power = (loudness: number): number => 10 ** ((loudness + 0.691) / 10);
 
 /** Weight of a channel by its name: surrounds count more, the low effects not at all. */
@@ -30,13 +35,36 @@ export function channelWeight(name: string): number {
 }
 
 /**
+ * Weight of a channel by its loudspeaker: those beside the listener count more, the low effects not at all.
+ * @param all speakers of the layout: behind the listener are its back ones only beside others at the sides
+ */
+export function speakerWeight(speaker: Speaker | null, all: readonly (Speaker | null)[]): number {
+  if (speaker === 'LFE') return 0;
+  if (speaker === 'Lss' || speaker === 'Rss') return 1.41;
+  const behind = all.includes('Lss') || all.includes('Rss');
+  return (speaker === 'Lrs' || speaker === 'Rrs') && !behind ? 1.41 : 1;
+}
+
+/**
+ * Weights of the channels of a recording: by their names, else by the loudspeakers that its mask has.
+ * @param mask of an extensible format; null where there is none
+ */
+export function channelWeights(names: readonly string[], mask: number | null): number[] {
+  const speakers = speakersOf(mask ?? 0, names.length);
+  return names.map((name, c) =>
+    name.trim() === '' ? speakerWeight(speakers[c] ?? null, speakers) : channelWeight(name),
+  );
+}
+
+/**
  * Loudness by gated means over 0.4 s, block by block.
  * Source: ITU-R BS.1770-4 (K weighting, gates), EBU Tech 3342 (range).
  */
 export class LoudnessMeter {
   private readonly filters: KWeighted[];
   private readonly hop: number;
-  private readonly hops: number[] = [];
+  /** mean squares of steps of 0.01 s */
+  private readonly fine: number[] = [];
   private filled = 0;
   private energy = 0;
 
@@ -49,7 +77,7 @@ export class LoudnessMeter {
     sampleRateHz: number,
   ) {
     this.filters = weights.map(() => new KWeighted(sampleRateHz));
-    this.hop = Math.round(sampleRateHz * HOP_S);
+    this.hop = Math.round(sampleRateHz * FINE_S);
   }
 
   add(planes: Planes, frames: number): void {
@@ -59,7 +87,7 @@ export class LoudnessMeter {
       this.filled += to - from;
       from = to;
       if (this.filled < this.hop) continue;
-      this.hops.push(this.energy / this.hop);
+      this.fine.push(this.energy / this.hop);
       this.filled = 0;
       this.energy = 0;
     }
@@ -82,19 +110,22 @@ export class LoudnessMeter {
 
   /** Mean squares over so many steps of 0.1 s, one for each step. */
   private over(count: number): number[] {
-    const means: number[] = [];
-    let sum = 0;
-    this.hops.forEach((value, i) => {
-      sum += value;
-      if (i >= count) sum -= this.hops[i - count] ?? 0;
-      if (i >= count - 1) means.push(Math.max(0, sum) / count);
+    const hops = Array.from({ length: Math.floor(this.fine.length / FINE) }, (_, i) => {
+      let sum = 0;
+      for (let j = i * FINE; j < (i + 1) * FINE; j++) sum += this.fine[j] as number;
+      return sum / FINE;
     });
-    return means;
+    return runningMeans(hops, count);
   }
 
   /** Loudness over 3 s at every 0.1 s, LUFS; for a curve over time. */
   shortTerm(): number[] {
-    return this.over(SHORT).map((value) => Math.max(-120, lufs(Math.max(value, 1e-12))));
+    return this.over(SHORT).map(curvePoint);
+  }
+
+  /** Loudness over 0.4 s at every 0.1 s, LUFS; for a curve over time. */
+  momentary(): number[] {
+    return this.over(MOMENT).map(curvePoint);
   }
 
   result(): Loudness {
@@ -109,11 +140,23 @@ export class LoudnessMeter {
     const above = gated.filter((value) => value > gate);
     return {
       integrated: above.length > 0 ? lufs(mean(above)) : null,
-      shortTermMax: most(shorts),
-      momentaryMax: most(moments),
+      shortTermMax: most(runningMeans(this.fine, SHORT * FINE)),
+      momentaryMax: most(runningMeans(this.fine, MOMENT * FINE)),
       range: rangeOf(shorts),
     };
   }
+}
+
+/** Means over so many values, one for each place where there are as many. */
+function runningMeans(values: readonly number[], count: number): number[] {
+  const means: number[] = [];
+  let sum = 0;
+  values.forEach((value, i) => {
+    sum += value;
+    if (i >= count) sum -= values[i - count] ?? 0;
+    if (i >= count - 1) means.push(Math.max(0, sum) / count);
+  });
+  return means;
 }
 
 const mean = (values: readonly number[]): number =>

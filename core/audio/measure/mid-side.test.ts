@@ -21,7 +21,7 @@ const leftAt = ({ copy }: MidSideAudit, hz: number): number =>
 
 describe('the audit of a mid-side recording', () => {
   it('says how wide it is, and how alike both decoded channels are', () => {
-    const { sideDb, correlation, decodedCorrelation, leftAgainstRightDb, looksDecoded } = audit([
+    const { sideDb, correlation, decodedCorrelation, leftAgainstRightDb, like } = audit([
       mid,
       side,
     ]);
@@ -30,12 +30,12 @@ describe('the audit of a mid-side recording', () => {
     // (1 − s²) / (1 + s²) with s² a quarter.
     expect(decodedCorrelation).toBeCloseTo(0.6, 1);
     expect(Math.abs(leftAgainstRightDb ?? 9)).toBeLessThan(0.5);
-    expect(looksDecoded).toBe(false);
+    expect(like).toBe('mid and side');
   });
 
   it('knows left and right that were decoded before', () => {
     const [left, right] = [1, -1].map((sign) => mid.map((m, i) => m + sign * (side[i] ?? 0)));
-    expect(audit([left ?? mid, right ?? mid]).looksDecoded).toBe(true);
+    expect(audit([left ?? mid, right ?? mid]).like).toBe('left and right');
   });
 
   it('finds nothing wrong with a true copy', () => {
@@ -62,9 +62,26 @@ describe('the audit of a mid-side recording', () => {
     expect(soft.copy?.faults).toEqual(['the copy is 0.50 dB too soft']);
   });
 
+  it('tells a late copy, a silent one and another microphone apart', () => {
+    const late = audit([mid, side, scaled(delayed(side, 0.08 * RATE), -1)]).copy;
+    expect(late?.is).toBe('a copy');
+    expect(late?.delayMs).toBeCloseTo(80, 2);
+    const silent = audit([mid, side, new Float32Array(mid.length)]).copy;
+    expect(silent).toMatchObject({ is: 'silent', delayMs: null, faults: ['the copy is silent'] });
+    const other = audit([mid, side, whiteNoise(mid.length, 77)]).copy;
+    expect(other).toMatchObject({ is: 'not a copy', delayMs: null, polarity: null });
+    expect(other?.faults.join()).toContain('no copy of the side');
+  });
+
+  it('does not call a crossed pair mid and side, nor a spaced one left and right', () => {
+    const [left, right] = [1, -1].map((sign) => mid.map((m, i) => m + sign * (side[i] ?? 0)));
+    expect(audit([left ?? mid, right ?? mid]).like).toBe('left and right');
+    expect(audit([mid, whiteNoise(mid.length, 5)]).like).toBeNull();
+  });
+
   it('names a copy that was never turned over, and says nothing of silence', () => {
     expect(audit([mid, side, side]).copy?.faults.join()).toContain('not turned over');
     const silent = audit([mid, new Float32Array(mid.length), new Float32Array(mid.length)]);
-    expect(silent).toMatchObject({ sideDb: null, copy: null, looksDecoded: false });
+    expect(silent).toMatchObject({ sideDb: null, copy: null, like: null });
   });
 });

@@ -1,9 +1,12 @@
+import { plainEngine, type SpectraEngine } from '../signal/spectra';
 import type { Planes } from '../wav/decode';
 import { BandMeter } from './bands';
-import { DelayMeter, type ChannelDelay } from './delay';
+import { DelayMeter, judgedDelay, type ChannelDelay } from './delay';
 
-/** A side that was copied and turned over, against the first of it. */
+/** A track that should be the side copied and turned over, against the side. */
 export interface SideCopy extends ChannelDelay {
+  /** is it one? Silent and unrelated ones are not; a late or loud one is a faulty one */
+  is: 'a copy' | 'silent' | 'not a copy';
   /** what both leave in mono, against one of them by third octave, dB; null without sound there */
   leftInMono: { hz: number; db: number | null }[];
   /** of all of it, dB */
@@ -22,8 +25,8 @@ export interface MidSideAudit {
   decodedCorrelation: number | null;
   /** of left against right after decoding, dB */
   leftAgainstRightDb: number | null;
-  /** do the tracks look as if they were left and right already? */
-  looksDecoded: boolean;
+  /** what the tracks are like, by level and likeness alone; null where that cannot be told */
+  like: 'mid and side' | 'left and right' | null;
   copy: SideCopy | null;
 }
 
@@ -33,6 +36,10 @@ const LATE_SAMPLES = 0.05;
 /** Left and right are about equally loud and alike; a mid and its side are neither. */
 const EQUAL_DB = 3;
 const ALIKE = 0.4;
+/** A copy may be this late, ms; beyond it is not looked for. */
+const MOST_LATE_MS = 200;
+/** A copy agrees in this much of its spectrum, whatever its delay; another microphone does not. */
+const COPY = 0.5;
 const SILENT = 1e-18;
 
 /** Mid, side and perhaps the side's copy, block by block. */
@@ -53,9 +60,10 @@ export class MidSideMeter {
   constructor(
     private readonly sampleRateHz: number,
     withCopy: boolean,
+    engine: SpectraEngine = plainEngine,
   ) {
-    this.bands = withCopy ? new BandMeter(2, sampleRateHz) : null;
-    this.delay = withCopy ? new DelayMeter(2, 0, sampleRateHz, 5) : null;
+    this.bands = withCopy ? new BandMeter(2, sampleRateHz, engine) : null;
+    this.delay = withCopy ? new DelayMeter([[0, 1]], sampleRateHz, MOST_LATE_MS, engine) : null;
   }
 
   /** @param planes mid, side and, where there is one, the copy */
@@ -79,30 +87,38 @@ export class MidSideMeter {
   }
 
   private copy(): SideCopy | null {
-    const found = this.delay?.result()[1];
-    const bands = this.bands?.result();
-    if (!found || !bands) return null;
+    if (!this.delay || !this.bands) return null;
+    const bands = this.bands.result();
     // Against one of both rather than their sum.
     const both = 10 * Math.log10((this.ss + this.copied) / this.ss);
-    const late = (found.delayMs / 1000) * this.sampleRateHz;
+    const left = {
+      leftInMono: bands.monoLoss.map(({ hz, db }) => ({ hz, db: db === null ? null : db + both })),
+      leftInMonoDb: 10 * Math.log10(Math.max(1e-15, this.left / this.ss)),
+    };
+    const [found] = this.delay.found();
+    if (!found) return { ...NO_COPY, ...left, is: 'silent', faults: ['the copy is silent'] };
+    const said = judgedDelay(found);
+    const { delayMs, polarity } = said;
+    if (delayMs === null || said.certainty < COPY) {
+      const faults = [
+        `the third track is no copy of the side: they agree in ${Math.round(said.certainty * 100)} % of the spectrum at most, whatever the delay up to ${MOST_LATE_MS} ms`,
+      ];
+      return { ...said, ...left, delayMs: null, polarity: null, is: 'not a copy', faults };
+    }
+    const late = (delayMs / 1000) * this.sampleRateHz;
     const faults: string[] = [];
-    if (found.polarity > 0) faults.push('the copy is not turned over: both sides add in mono');
+    if (polarity === 1) faults.push('the copy is not turned over: both sides add in mono');
     if (Math.abs(late) > LATE_SAMPLES) {
       faults.push(
         `the copy is ${Math.abs(late).toFixed(2)} samples ${late > 0 ? 'late' : 'early'}`,
       );
     }
-    if (Math.abs(found.levelDb) > GAIN_DB) {
+    if (Math.abs(said.levelDb) > GAIN_DB) {
       faults.push(
-        `the copy is ${Math.abs(found.levelDb).toFixed(2)} dB too ${found.levelDb > 0 ? 'loud' : 'soft'}`,
+        `the copy is ${Math.abs(said.levelDb).toFixed(2)} dB too ${said.levelDb > 0 ? 'loud' : 'soft'}`,
       );
     }
-    return {
-      ...found,
-      leftInMono: bands.monoLoss.map(({ hz, db }) => ({ hz, db: db === null ? null : db + both })),
-      leftInMonoDb: 10 * Math.log10(Math.max(1e-15, this.left / this.ss)),
-      faults,
-    };
+    return { ...said, ...left, is: 'a copy', faults };
   }
 
   result(): MidSideAudit {
@@ -117,8 +133,27 @@ export class MidSideMeter {
       correlation,
       decodedCorrelation: heard && l > silent && r > silent ? (mm - ss) / Math.sqrt(l * r) : null,
       leftAgainstRightDb: heard && l > silent && r > silent ? 10 * Math.log10(l / r) : null,
-      looksDecoded: Math.abs(sideDb ?? 99) < EQUAL_DB && (correlation ?? 0) > ALIKE,
-      copy: heard ? this.copy() : null,
+      like: likeOf(sideDb, correlation),
+      copy: ss > silent ? this.copy() : null,
     };
   }
+}
+
+const LEAST_DB = -150;
+
+/** A track of which nothing can be measured. */
+const NO_COPY: ChannelDelay = {
+  delayMs: null,
+  levelDb: LEAST_DB,
+  polarity: null,
+  certainty: 0,
+  verdict: 'cannot be told',
+  orMs: null,
+};
+
+/** A raw crossed pair is like left and right as well: whether anything was decoded, signals do not tell. */
+function likeOf(sideDb: number | null, correlation: number | null): MidSideAudit['like'] {
+  if (sideDb === null || correlation === null) return null;
+  if (Math.abs(sideDb) < EQUAL_DB) return correlation > ALIKE ? 'left and right' : null;
+  return sideDb < 0 && Math.abs(correlation) < ALIKE ? 'mid and side' : null;
 }

@@ -1,4 +1,5 @@
 import type { Sound } from '../sound';
+import { stepDone, type Work } from '../work';
 import type { Planes } from '../wav/decode';
 
 /** A recording as a curve over time: what lies in each of its columns. */
@@ -80,16 +81,24 @@ class Column {
   }
 }
 
+/** Columns of a sketch that are one step of the work. */
+const SKETCHED = 64;
+
 /**
  * A first sketch of a recording, from a few samples of each column: quick, and lower than the truth
  * where peaks are short. FLAC has no places to jump to: it is read whole.
  * @param columns 1 … 100000
+ * @throws Cancelled where it was given up
  */
-export async function sketchOf(sound: Sound, columns: number): Promise<Overview> {
-  if (sound.info.container === 'FLAC') return overviewOf(sound, columns);
+export async function sketchOf(
+  sound: Sound,
+  columns: number,
+  work: Partial<Work> = {},
+): Promise<Overview> {
+  if (sound.info.container === 'FLAC') return overviewOf(sound, columns, work);
   const overview = emptyOverview(sound, columns);
   const { frames } = sound.info;
-  if (overview.framesEach <= SKETCH_FRAMES) return overviewOf(sound, columns);
+  if (overview.framesEach <= SKETCH_FRAMES) return overviewOf(sound, columns, work);
   for (let at = 0; at < overview.columns; at++) {
     const middle = at * overview.framesEach + overview.framesEach / 2;
     const from = Math.max(0, Math.min(frames - SKETCH_FRAMES, Math.round(middle)));
@@ -101,6 +110,9 @@ export async function sketchOf(sound: Sound, columns: number): Promise<Overview>
         column.end(channel, at);
       });
     }
+    if (at % SKETCHED !== SKETCHED - 1) continue;
+    work.progress?.((at + 1) / overview.columns);
+    await stepDone(work);
   }
   return overview;
 }
@@ -108,12 +120,12 @@ export async function sketchOf(sound: Sound, columns: number): Promise<Overview>
 /**
  * A recording as a curve over time, from every sample, in one pass.
  * @param columns 1 … 100000
- * @param progress told 0 … 1 now and then
+ * @throws Cancelled where it was given up
  */
 export async function overviewOf(
   sound: Sound,
   columns: number,
-  progress: (fraction: number) => void = () => undefined,
+  work: Partial<Work> = {},
 ): Promise<Overview> {
   const overview = emptyOverview(sound, columns);
   const meters = overview.channels.map(() => new Column());
@@ -122,7 +134,8 @@ export async function overviewOf(
   for await (const { position, frames, planes } of sound.blocks({ blockFrames: BLOCK })) {
     fillColumns(overview, meters, planes, position, frames);
     end = position + frames;
-    progress(end / Math.max(1, sound.info.frames));
+    work.progress?.(end / Math.max(1, sound.info.frames));
+    await stepDone(work);
   }
   if (end % each !== 0) {
     overview.channels.forEach((channel, c) => meters[c]?.end(channel, Math.floor(end / each)));

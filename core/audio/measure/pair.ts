@@ -1,6 +1,8 @@
 import { deviation, mean, median } from 'd3-array';
-import { hann, spectrumOf } from '../signal/spectrum';
-import { THIRDS_HZ } from './bands';
+import { plainEngine, type SpectraEngine } from '../signal/spectra';
+import type { Planes } from '../wav/decode';
+import { THIRDS_HZ, WINDOW_S } from './bands';
+import { steep, Windows } from './blocks';
 
 /** How two spectra differ in one third of an octave. */
 export interface BandDifference {
@@ -48,7 +50,6 @@ export interface Symmetry {
   null: BandDifference[] | null;
 }
 
-const SIZE = 8192;
 const [JUDGED_FROM_HZ, JUDGED_TO_HZ] = [100, 10_000];
 const NINETEEN_OF_TWENTY = 1.96;
 const MOST_FILTERS = 3;
@@ -56,42 +57,69 @@ const MOST_FILTERS = 3;
 const WORTH_DB = 0.15;
 const GOOD_DB = 0.5;
 
-/** Levels of each third of an octave in each window, dB. */
-function levelsOf(samples: Float32Array, sampleRateHz: number): number[][] {
-  const window = hann(SIZE);
-  const windows: number[][] = [];
-  for (let at = 0; at + SIZE <= samples.length; at += SIZE / 2) {
-    const piece = samples.subarray(at, at + SIZE).map((value, i) => value * (window[i] ?? 0));
-    const spectrum = spectrumOf(piece, SIZE);
-    windows.push(
-      bandsOf(sampleRateHz).map((hz) => {
-        const bin = (f: number): number => Math.round((f / sampleRateHz) * SIZE);
-        const low = Math.max(1, bin(hz / 2 ** (1 / 6)));
-        const high = Math.min(SIZE / 2, Math.max(low + 1, bin(hz * 2 ** (1 / 6))));
-        let sum = 0;
-        for (let k = low; k < high; k++) {
-          sum += (spectrum[2 * k] ?? 0) ** 2 + (spectrum[2 * k + 1] ?? 0) ** 2;
-        }
-        return sum;
-      }),
+/** Powers of each third of an octave in each window, of several channels, block by block. */
+export class ThirdMeter {
+  /** by channel and window, the power of each third */
+  readonly windows: number[][][];
+  private readonly rows: Windows;
+
+  /**
+   * @param channels 1 … 64
+   * @param sampleRateHz 8000 … 384000 Hz
+   */
+  constructor(
+    channels: number,
+    readonly sampleRateHz: number,
+    engine: SpectraEngine = plainEngine,
+  ) {
+    const size = 2 ** Math.round(Math.log2(WINDOW_S * sampleRateHz));
+    const bin = (hz: number): number => Math.round((hz / sampleRateHz) * size);
+    const ends = bandsOf(sampleRateHz).map((hz) => {
+      const low = Math.max(1, bin(hz / 2 ** (1 / 6)));
+      return [low, Math.min(size / 2, Math.max(low + 1, bin(hz * 2 ** (1 / 6))))] as const;
+    });
+    this.windows = Array.from({ length: channels }, () => []);
+    this.rows = new Windows(channels, size, size / 2, steep, engine, (spectra) => {
+      spectra.forEach((spectrum, c) =>
+        this.windows[c]?.push(
+          ends.map(([low, high]) => {
+            let sum = 0;
+            for (let k = 2 * low; k < 2 * high; k++) sum += (spectrum[k] as number) ** 2;
+            return sum;
+          }),
+        ),
+      );
+    });
+  }
+
+  add(planes: Planes, frames: number): void {
+    this.rows.add(planes, frames);
+  }
+
+  /** Is there enough of a channel to judge it by: half a second, not silent? */
+  enough(channel: number): boolean {
+    const windows = this.windows[channel] ?? [];
+    return (
+      windows.length >= FEWEST_WINDOWS && windows.some((bands) => bands.some((x) => x > SILENT))
     );
   }
-  return windows;
 }
+
+/** Half a second of windows that overlap by half; and a power of a third that is none. */
+const [FEWEST_WINDOWS, SILENT] = [5, 1e-12];
 
 const bandsOf = (sampleRateHz: number): number[] =>
   THIRDS_HZ.filter((hz) => hz >= 40 && hz * 1.13 < sampleRateHz / 2);
 
 const decibels = (ratio: number): number => 10 * Math.log10(Math.max(ratio, 1e-15));
 
-/** Difference of two noises by third octave. @param together were both recorded at one time? */
+/** Difference of two noises by third octave, from the powers of their windows. @param together were both recorded at one time? */
 function differences(
-  first: Float32Array,
-  second: Float32Array,
+  a: readonly number[][],
+  b: readonly number[][],
   sampleRateHz: number,
   together: boolean,
 ): BandDifference[] {
-  const [a, b] = [levelsOf(first, sampleRateHz), levelsOf(second, sampleRateHz)];
   return bandsOf(sampleRateHz).map((hz, band) => {
     const [x, y] = [a, b].map((windows) => windows.map((bands) => bands[band] ?? 0));
     const [one = 0, two = 0] = [mean(x ?? []), mean(y ?? [])];
@@ -157,17 +185,13 @@ function bestFilter(bands: readonly BandDifference[]): SuggestedFilter | null {
 /**
  * How well two microphones match that stood side by side in the same noise: a trim, and a short
  * equaliser for the second.
- * @param first, second of one length, recorded together, half a second and more
- * @param sampleRateHz 8000 … 384000 Hz
+ * @param meter both channels, recorded together, half a second and more
  * @returns null where one is silent or there is too little of it
  */
-export function pairMatch(
-  first: Float32Array,
-  second: Float32Array,
-  sampleRateHz: number,
-): PairMatch | null {
-  if (!enough(first) || !enough(second)) return null;
-  const raw = differences(first, second, sampleRateHz, true);
+export function matchOfThirds(meter: ThirdMeter): PairMatch | null {
+  if (!meter.enough(0) || !meter.enough(1)) return null;
+  const [first = [], second = []] = meter.windows;
+  const raw = differences(first, second, meter.sampleRateHz, true);
   const offset = median(judged(raw), ({ db }) => db) ?? 0;
   const bands = raw.map((band) => ({ ...band, db: band.db - offset }));
   const heard = judged(bands);
@@ -192,9 +216,26 @@ export function pairMatch(
   };
 }
 
-function enough(samples: Float32Array): boolean {
-  if (samples.length < 4 * SIZE) return false;
-  return samples.some((value) => Math.abs(value) > 1e-7);
+/**
+ * The same of samples in memory.
+ * @param first, second of one length, recorded together, half a second and more
+ * @param sampleRateHz 8000 … 384000 Hz
+ * @returns null where one is silent or there is too little of it
+ */
+export function pairMatch(
+  first: Float32Array,
+  second: Float32Array,
+  sampleRateHz: number,
+): PairMatch | null {
+  const meter = new ThirdMeter(2, sampleRateHz);
+  meter.add([first, second], Math.min(first.length, second.length));
+  return matchOfThirds(meter);
+}
+
+function metered(samples: Float32Array, sampleRateHz: number): ThirdMeter {
+  const meter = new ThirdMeter(1, sampleRateHz);
+  meter.add([samples], samples.length);
+  return meter;
 }
 
 /**
@@ -202,20 +243,19 @@ function enough(samples: Float32Array): boolean {
  * moved but the microphone turned.
  * @param front, rear the noise from either side, of one microphone
  * @param side the noise from its edge, where its null is; null where there is none
- * @param sampleRateHz 8000 … 384000 Hz
  * @returns null where one is silent or there is too little of it
  */
-export function figureEightSymmetry(
-  front: Float32Array,
-  rear: Float32Array,
-  side: Float32Array | null,
-  sampleRateHz: number,
+export function symmetryOfThirds(
+  front: ThirdMeter,
+  rear: ThirdMeter,
+  side: ThirdMeter | null,
 ): Symmetry | null {
-  if (!enough(front) || !enough(rear)) return null;
-  const back = differences(front, rear, sampleRateHz, false);
+  if (!front.enough(0) || !rear.enough(0)) return null;
+  const against = (other: ThirdMeter): BandDifference[] =>
+    differences(front.windows[0] ?? [], other.windows[0] ?? [], front.sampleRateHz, false);
+  const back = against(rear);
   const rearDb = mean(judged(back), ({ db }) => db) ?? 0;
-  const nulls =
-    side && side.length >= 4 * SIZE ? differences(front, side, sampleRateHz, false) : null;
+  const nulls = side && (side.windows[0] ?? []).length >= FEWEST_WINDOWS ? against(side) : null;
   const ratio = 10 ** (rearDb / 20);
   return {
     rear: back,
@@ -226,3 +266,22 @@ export function figureEightSymmetry(
     null: nulls,
   };
 }
+
+/**
+ * The same of samples in memory.
+ * @param front, rear the noise from either side, of one microphone
+ * @param side the noise from its edge, where its null is; null where there is none
+ * @param sampleRateHz 8000 … 384000 Hz
+ * @returns null where one is silent or there is too little of it
+ */
+export const figureEightSymmetry = (
+  front: Float32Array,
+  rear: Float32Array,
+  side: Float32Array | null,
+  sampleRateHz: number,
+): Symmetry | null =>
+  symmetryOfThirds(
+    metered(front, sampleRateHz),
+    metered(rear, sampleRateHz),
+    side && metered(side, sampleRateHz),
+  );

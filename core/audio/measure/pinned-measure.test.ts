@@ -6,7 +6,8 @@ import { delayed, makeSignal, pinkNoise, whiteNoise } from '../signal/generate';
 import { auditMidSide, matchOf, sideOf, symmetryOf, tapsOf } from './asked';
 import { BandMeter } from './bands';
 import { decayTimes } from './decay';
-import { delayBetween, onsetDelay, onsetsOf } from './delay';
+import { delayBetween } from './delay';
+import { onsetDelay, onsetsOf } from './onsets';
 import { mainsHum } from './hum';
 import { sideHeard } from './identity';
 import { kWeighting } from './k-weighting';
@@ -15,7 +16,7 @@ import { channelWeight, LoudnessMeter } from './loudness';
 import { keyName, nearestNote, removedFundamentals } from './notes';
 import { filterGainDb } from './pair';
 import { measureTake } from './take';
-import { oversampling, TruePeakMeter } from './true-peak';
+import { TruePeakMeter } from './true-peak';
 
 /** All that is measured, of signals that are the same on every machine; frozen anew with `vitest -u`. */
 
@@ -62,14 +63,14 @@ describe('what is asked for by itself', () => {
     const rates = [8000, 16_000, 44_100, 48_000, 96_000, 192_000];
     const white = whiteNoise(RATE, 8);
     const meters = rates.map((rate) => {
-      const [loudness, peaks] = [new LoudnessMeter([1, 1.41], rate), new TruePeakMeter(rate)];
+      const [loudness, peaks] = [new LoudnessMeter([1, 1.41], rate), new TruePeakMeter()];
       const samples = scaled(white, 0.3);
       loudness.add([samples, scaled(samples, 0.4)], samples.length);
       const tops = peaks.add(samples, samples.length);
       const bands = new BandMeter(1, rate);
       bands.add([samples], samples.length);
       return [
-        [rate, oversampling(rate), short(kWeighting(rate), 8)],
+        [rate, short(kWeighting(rate), 8)],
         short(
           [loudness.result(), peaks.peak, peaks.samplePeak, peaks.square, tops, bands.result()],
           5,
@@ -104,11 +105,11 @@ describe('what is asked for by itself', () => {
     const noise = whiteNoise(3000, 21);
     noise[1023] = 1.2;
     noise[2047] = -1.3;
-    const whole = new TruePeakMeter(48_000);
+    const whole = new TruePeakMeter();
     whole.add(noise, noise.length);
     whole.end();
     const pieces = [...Array.from({ length: 50 }, (_, i) => i + 1), 127, 500, 1000].map((size) => {
-      const meter = new TruePeakMeter(48_000);
+      const meter = new TruePeakMeter();
       for (let at = 0; at < noise.length; at += size) {
         const part = noise.subarray(at, Math.min(noise.length, at + size));
         meter.add(part, part.length);

@@ -1,29 +1,29 @@
+import { bestEngine } from '../signal/fast-spectra';
+import type { SpectraEngine } from '../signal/spectra';
 import type { Sound } from '../sound';
-import type { Planes } from '../wav/decode';
-import { BandMeter, type BandFigures } from './bands';
-import { decayTimes, type OctaveDecay } from './decay';
-import { DelayMeter, onsetDelay, type ChannelDelay, type OnsetDelay } from './delay';
-import { mainsHum, type Hum } from './hum';
-import { GramMeter, type SameSignal } from './identity';
-import { LevelMeter, type LevelFigures } from './levels';
-import { resonancesOf, type Resonance } from './resonance';
-
-/** What parts of a take can be measured. */
-export const MEASURABLE = [
-  'levels',
-  'bands',
-  'hum',
-  'delays',
-  'decay',
-  'identity',
-  'resonances',
-] as const;
-export type Measurable = (typeof MEASURABLE)[number];
+import { partOf, stepDone, walked, type Work } from '../work';
+import type { BandFigures } from './bands';
+import { decaySteps, DecayTrack, type OctaveDecay } from './decay';
+import type { ChannelDelay } from './delay';
+import type { Hum } from './hum';
+import type { GramMeter, SameSignal } from './identity';
+import { MOST_CLIPS, type LevelFigures } from './levels';
+import {
+  joinedResults,
+  LOOKED_AT_S,
+  MEASURABLE,
+  Meters,
+  passesOf,
+  type Measurable,
+  type MeterResults,
+} from './meters';
+import { onsetDelays, type OnsetDelay } from './onsets';
+import type { Resonance } from './resonance';
 
 /** How one channel stands against the one that others are measured against. */
 export interface DelayFigures {
   channel: number;
-  /** over the whole stretch */
+  /** over the whole stretch; null where one is silent */
   whole: ChannelDelay | null;
   /** at its onsets, before the room answers */
   onsets: OnsetDelay;
@@ -46,110 +46,158 @@ export interface TakeFigures {
   delays: DelayFigures[] | null;
   /** of each channel */
   decay: OctaveDecay[][] | null;
+  /** floats that were no numbers or no sound, and were read as silence */
+  faults: { samples: number; firstAtS: number | null };
   /** tracks that are one and the same signal, and silent ones */
-  identity: { same: SameSignal[]; silent: number[] } | null;
+  identity: {
+    same: SameSignal[];
+    silent: number[];
+    /** likeness of every two channels, −1 … 1; null where one is silent */
+    correlations: ReturnType<GramMeter['correlations']>;
+  } | null;
   /** of each channel */
   resonances: Resonance[][] | null;
 }
 
 /** How a take is measured. */
-export interface MeasureOptions {
+export interface MeasureOptions extends Work {
   what: readonly Measurable[];
   /** stretch of the take, s; to its end where toS is left out */
   fromS: number;
   toS: number;
   /** the channel that the others are measured against, from 0 */
   against: number;
-  /** told 0 … 1 now and then */
-  progress(fraction: number): void;
+  /** the largest delay that is looked for, 1 … 2000 ms */
+  mostMs: number;
+  /** which of several decays, from 0; null: the mean of all */
+  decay: number | null;
+  /** clips that are listed, Infinity for all; 100 where it is left out */
+  mostClips: number;
+  /** told what is known so far of levels, now and then */
+  partial(figures: Pick<TakeFigures, 'seconds' | 'channels' | 'loudness'>): void;
 }
 
-/** Hum, onsets, decays and resonances are read from the first so many seconds, and samples in all. */
-const LOOKED_AT_S = 30;
-const MOST_HELD = 2 ** 24;
+/** The largest delay that is looked for where nothing else is asked for, ms. */
+export const USUAL_DELAY_MS = 200;
+/** Samples that are held at once for decays, of as many channels as go in. */
+const MOST_HELD = 2 ** 21;
+/** So often what is known so far is told, of the whole. */
+const PARTIAL = 1 / 20;
+/** Of the whole work, the first pass over a take. */
+const FIRST_PASS = 0.8;
 
 /**
- * Measures a take in one pass over its samples, in bounded memory.
+ * Measures a take in one pass over its samples, in several where it has many channels, and in one more
+ * over what decays and sets in: in bounded memory.
  * @param options all parts of the whole take against its first channel, where it is left out
+ * @throws Cancelled where it was given up
  */
 export async function measureTake(
   sound: Sound,
   options: Partial<MeasureOptions> = {},
 ): Promise<TakeFigures> {
-  const { what = MEASURABLE, fromS = 0, toS = Infinity, against = 0, progress } = options;
+  const { what = MEASURABLE, fromS = 0, toS = Infinity, against = 0, decay = null } = options;
+  const { mostMs = USUAL_DELAY_MS, mostClips = MOST_CLIPS, partial } = options;
   const { format, frames } = sound.info;
-  const { channels, sampleRateHz } = format;
-  const wants = (part: Measurable): boolean => what.includes(part);
+  const { sampleRateHz } = format;
   const from = Math.min(frames, Math.round(fromS * sampleRateHz));
   const to = Math.max(from, Math.min(frames, Math.round(toS * sampleRateHz)));
-  const levels = wants('levels') ? new LevelMeter(sound.info) : null;
-  const bands = wants('bands') ? new BandMeter(channels, sampleRateHz) : null;
-  const delays =
-    wants('delays') && channels > 1 ? new DelayMeter(channels, against, sampleRateHz) : null;
-  const gram = wants('identity') ? new GramMeter(channels) : null;
-  const heldFor = (['hum', 'delays', 'decay', 'resonances'] as const).some(wants);
-  const most = Math.min(LOOKED_AT_S * sampleRateHz, Math.floor(MOST_HELD / channels));
-  const kept = heldFor ? Math.min(to - from, most) : 0;
-  const room = Array.from({ length: channels }, () => new Float32Array(kept));
+  const looked = Math.min(to, from + Math.round(LOOKED_AT_S * sampleRateHz));
+  const engine = await bestEngine();
+  const faults: TakeFigures['faults'] = { samples: 0, firstAtS: null };
+  let found: MeterResults = {};
+  const passes = passesOf(what, format.channels, against);
   let read = from;
-  for await (const { position, frames: count, planes } of sound.blocks({ from, to })) {
-    levels?.add(planes, count, position);
-    bands?.add(planes, count);
-    delays?.add(planes, count);
-    gram?.add(planes, count);
-    if (position - from < kept) hold(room, planes, position - from, count);
-    read = position + count;
-    progress?.(to > from ? (read - from) / (to - from) : 1);
+  for (const [index, pass] of passes.entries()) {
+    const meters = new Meters(sound.info, pass, { mostMs, mostClips, engine });
+    const share = (done: number): number => (FIRST_PASS * (index + done)) / passes.length;
+    const work = partOf(options, share(0), share(1));
+    const stretch = { from, to: pass.whole ? to : looked, ...(pass.only && { only: pass.only }) };
+    let told = from;
+    for await (const block of walked(sound, stretch, work)) {
+      const { position, frames: count } = block;
+      meters.add(block, Math.min(count, looked - position));
+      if (index === 0 && block.faults) {
+        faults.samples += block.faults;
+        faults.firstAtS ??= position / sampleRateHz;
+      }
+      if (index === 0) read = position + count;
+      if (!partial || !meters.levels || read - told < (to - from) * PARTIAL) continue;
+      told = read;
+      const { channels: each, loudness } = meters.levels.soFar();
+      partial({ seconds: (read - from) / sampleRateHz, channels: each, loudness });
+    }
+    found = joinedResults(found, await meters.results(options));
   }
-  const held = room.map((plane) => plane.subarray(0, read - from));
-  const found = levels?.result();
-  const eachOf = <T>(part: Measurable, figure: (plane: Float32Array, rate: number) => T) =>
-    wants(part) ? held.map((plane) => figure(plane, sampleRateHz)) : null;
+  const { steps } = found;
+  const onsets = steps
+    ? await onsetDelays(sound, { from, steps, against, mostMs, engine }, options)
+    : null;
+  const rest = partOf(options, FIRST_PASS, 1);
+  const decays = what.includes('decay')
+    ? await decaysOf(sound, { from, to: Math.min(looked, read) }, { event: decay, engine }, rest)
+    : null;
+  options.progress?.(1);
   return {
     seconds: (read - from) / sampleRateHz,
     frames: read - from,
-    lookedAt: {
-      fromS: from / sampleRateHz,
-      toS: (from + (held[0]?.length ?? 0)) / sampleRateHz,
-    },
-    channels: found?.channels ?? null,
-    clips: found?.clips ?? null,
-    loudness: found?.loudness ?? null,
-    correlation: found?.correlation ?? null,
-    bands: bands?.result() ?? null,
-    hum: eachOf('hum', mainsHum),
-    delays: wants('delays') ? againstOne(held, against, sampleRateHz, delays?.result()) : null,
-    decay: eachOf('decay', decayTimes),
-    identity: gram?.result() ?? null,
-    resonances: eachOf('resonances', resonancesOf),
+    lookedAt: { fromS: from / sampleRateHz, toS: Math.min(looked, read) / sampleRateHz },
+    channels: found.levels?.channels ?? null,
+    clips: found.levels?.clips ?? null,
+    loudness: found.levels?.loudness ?? null,
+    correlation: found.levels?.correlation ?? null,
+    bands: found.bands ?? null,
+    hum: found.hum ?? null,
+    delays: what.includes('delays')
+      ? (onsets ?? []).flatMap((onset, channel) =>
+          onset ? [{ channel, whole: found.delays?.get(channel) ?? null, onsets: onset }] : [],
+        )
+      : null,
+    decay: decays,
+    faults,
+    identity: found.identity ?? null,
+    resonances: found.resonances ?? null,
   };
 }
 
-/** Keeps the beginning of a stretch. */
-function hold(room: Planes, planes: Planes, at: number, count: number): void {
-  room.forEach((plane, c) => {
-    const block = planes[c]?.subarray(0, Math.min(count, plane.length - at));
-    if (block) plane.set(block, at);
-  });
-}
-
-function againstOne(
-  held: Planes,
-  against: number,
-  sampleRateHz: number,
-  whole: (ChannelDelay | null)[] = [],
-): DelayFigures[] {
-  const reference = held[against];
-  if (!reference) return [];
-  return held.flatMap((plane, channel) =>
-    channel === against
-      ? []
-      : [
-          {
-            channel,
-            whole: whole[channel] ?? null,
-            onsets: onsetDelay(reference, plane, sampleRateHz),
-          },
-        ],
-  );
+/** Decays of all channels, as many of them at once as may be held. */
+async function decaysOf(
+  sound: Sound,
+  { from, to }: { from: number; to: number },
+  options: { event: number | null; engine: SpectraEngine },
+  work: Partial<Work>,
+): Promise<OctaveDecay[][]> {
+  const { channels, sampleRateHz } = sound.info.format;
+  const seconds = (to - from) / sampleRateHz;
+  const { rate } = new DecayTrack(sampleRateHz, 0);
+  const together = Math.max(1, Math.floor(MOST_HELD / Math.max(1, seconds * rate)));
+  const decays: OctaveDecay[][] = [];
+  for (let first = 0; first < channels; first += together) {
+    const count = Math.min(together, channels - first);
+    const tracks = Array.from(
+      { length: count },
+      () => new DecayTrack(sampleRateHz, seconds, options.engine),
+    );
+    const group = partOf(work, first / channels, (first + count) / channels);
+    const only = tracks.map((_, i) => first + i);
+    const part = partOf(group, 0, 0.5);
+    for await (const { planes, frames } of walked(sound, { from, to, only }, part)) {
+      tracks.forEach((track, i) => {
+        const plane = planes[first + i];
+        if (plane) track.add(plane, frames);
+      });
+    }
+    for (const track of tracks) {
+      const steps = decaySteps(track.end(), track.rate, options);
+      for (let step = steps.next(); ; step = steps.next()) {
+        if (step.done) {
+          decays.push(step.value);
+          break;
+        }
+        await stepDone(work);
+      }
+      group.progress?.(0.5 + (0.5 * (decays.length - first)) / count);
+    }
+  }
+  return decays;
 }

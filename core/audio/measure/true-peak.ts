@@ -1,66 +1,43 @@
-/** Taps of each phase of the interpolator. */
-const TAPS = 16;
+import { kaiser, sinc } from '../signal/kaiser';
+
+/** Taps of the interpolator, and how far what it lets through beside falls. */
+const TAPS = 24;
 const HALF = TAPS / 2;
-const KAISER_BETA = 6;
+const KAISER_BETA = 5;
+/** Between two samples the wave is looked at in so many places where a new peak may be. */
+const PLACES = 8;
 
-/** Modified Bessel function of the first kind, order 0. */
-function bessel(x: number): number {
-  let [sum, term] = [1, 1];
-  for (let k = 1; k < 40; k++) {
-    term *= (x / (2 * k)) ** 2;
-    sum += term;
-  }
-  return sum;
-}
-
-/** A place between two samples. */
-interface Phase {
-  taps: Float64Array;
-  /** sizes of the taps of the two samples beside it, and of all others together */
-  near: number;
-  next: number;
-  rest: number;
-}
-
-const sizeOf = (taps: Float64Array): number =>
-  taps.reduce((total, tap) => total + Math.abs(tap), 0);
-
-function phaseAt(fraction: number): Phase {
-  const taps = tapsAt(fraction);
-  const [near, next] = [Math.abs(taps[HALF - 1] ?? 0), Math.abs(taps[HALF] ?? 0)];
-  return { taps, near, next, rest: sizeOf(taps) - near - next };
-}
-
-/** One phase between two samples: windowed sinc at a fraction of the step. */
+/** Windowed sinc at a fraction of the step behind the tap HALF − 1. */
 function tapsAt(fraction: number): Float64Array {
-  const taps = new Float64Array(TAPS);
-  for (let i = 0; i < TAPS; i++) {
+  const taps = Float64Array.from({ length: TAPS }, (_, i) => {
     const x = i - HALF + 1 - fraction;
-    const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-    const inside = 1 - (x / HALF) ** 2;
-    taps[i] =
-      inside <= 0 ? 0 : (sinc * bessel(KAISER_BETA * Math.sqrt(inside))) / bessel(KAISER_BETA);
-  }
+    return sinc(x) * kaiser(x / HALF, KAISER_BETA);
+  });
   const sum = taps.reduce((total, tap) => total + tap, 0);
   return taps.map((tap) => tap / sum);
 }
 
-/** By how much peaks between samples are looked for: to 192 kHz. */
-export const oversampling = (sampleRateHz: number): 1 | 2 | 4 =>
-  sampleRateHz < 80_000 ? 4 : sampleRateHz < 160_000 ? 2 : 1;
+const FRACTIONS = Array.from({ length: PLACES - 1 }, (_, i) => tapsAt((i + 1) / PLACES));
+/** Half way, which is the same from both sides: the taps from the middle outwards. */
+const MIDDLE = (FRACTIONS[PLACES / 2 - 1] as Float64Array).slice(HALF);
+/** No wave below 0.43 of the rate is larger than this times the largest sample near it, but for made-up ones. */
+const MOST = 2;
+/** Nor than this times the largest of the two samples on either side of its crest. */
+const BESIDE = 1.7;
+/** Samples that are looked at together once more, and how far about them is near. */
+const [GROUP, NEAR] = [8, 4];
+/** Nor, but by a tenth of a decibel, than this times its samples and half ways. */
+const MORE = 1.3;
 
 /** Samples looked at together: where even their largest cannot make a new peak, none is searched. */
 export const STRETCH = 64;
 
 /**
  * The largest value of the wave between the samples of one channel, block by block; with it, from the
- * same pass, the sum of the samples and of their squares.
- * Source: ITU-R BS.1770-4 annex 2: interpolation to at least 192 kHz.
+ * same pass, the sum of the samples and of their squares. Within 0.1 dB up to 0.43 of the sample rate.
+ * Source: ITU-R BS.1770-4 annex 2, with sixteen samples on either side and eightfold, then a parabola.
  */
 export class TruePeakMeter {
-  private readonly phases: Phase[];
-  /** no value between samples is larger than this times the largest of them */
-  private readonly most: number;
   private readonly tail = new Float32Array(TAPS - 1);
   private readonly seam = new Float32Array(2 * TAPS);
   private held = new Float32Array(0);
@@ -69,13 +46,6 @@ export class TruePeakMeter {
   samplePeak = 0;
   sum = 0;
   square = 0;
-
-  /** @param sampleRateHz 8000 Hz and more */
-  constructor(sampleRateHz: number) {
-    const factor = oversampling(sampleRateHz);
-    this.phases = Array.from({ length: factor - 1 }, (_, i) => phaseAt((i + 1) / factor));
-    this.most = Math.max(1, ...this.phases.map(({ taps }) => sizeOf(taps)));
-  }
 
   /** @returns the largest sample of every stretch of the block, to be read before the next one */
   add(samples: Float32Array, frames: number): Float32Array {
@@ -136,35 +106,66 @@ export class TruePeakMeter {
     this.add(silence, TAPS);
   }
 
-  /** All phases over a stretch, unless its largest sample cannot make a new peak. */
+  /** The waves between samples, unless the largest of the stretch cannot make a new peak. */
   private search(samples: Float32Array, from: number, to: number, top: number): void {
-    if (to <= from || top * this.most <= this.peak) return;
-    for (const phase of this.phases) this.between(samples, from, to, top, phase);
+    if (to <= from || top * MOST <= this.peak) return;
+    for (let at = from; at < to; at += GROUP) {
+      const end = Math.min(to, at + GROUP);
+      const least = this.peak / MOST;
+      for (let i = at - NEAR; i <= end + NEAR; i++) {
+        const value = samples[i] as number;
+        if (value <= least && value >= -least) continue;
+        this.halfWays(samples, at, end);
+        break;
+      }
+    }
   }
 
-  /** One phase over a stretch: only where the two nearest samples leave room for a new peak. */
-  private between(
-    samples: Float32Array,
-    from: number,
-    to: number,
-    top: number,
-    { taps, near, next, rest }: Phase,
-  ): void {
-    let peak = this.peak;
-    let needed = peak - rest * top;
+  private halfWays(samples: Float32Array, from: number, to: number): void {
+    let enough = this.peak / MORE;
+    let least = this.peak / BESIDE;
     for (let i = from; i < to; i++) {
-      const a = samples[i] as number;
-      const b = samples[i + 1] as number;
-      if (near * (a < 0 ? -a : a) + next * (b < 0 ? -b : b) <= needed) continue;
+      const here = samples[i] as number;
+      const next = samples[i + 1] as number;
+      const before = samples[i - 1] as number;
+      const after = samples[i + 2] as number;
+      // Two samples on either side of a crest are not all far below it.
+      if (here <= least && here >= -least && next <= least && next >= -least) {
+        if (before <= least && before >= -least && after <= least && after >= -least) continue;
+      }
       let sum = 0;
-      for (let k = 0, at = i - HALF + 1; k < TAPS; k++, at++) {
-        sum += (taps[k] as number) * (samples[at] as number);
+      for (let k = 0, left = i, right = i + 1; k < HALF; k++, left--, right++) {
+        sum += (MIDDLE[k] as number) * ((samples[left] as number) + (samples[right] as number));
       }
       if (sum < 0) sum = -sum;
-      if (sum <= peak) continue;
-      peak = sum;
-      needed = peak - rest * top;
+      if (sum <= enough && here <= enough && here >= -enough) continue;
+      this.between(samples, i);
+      enough = this.peak / MORE;
+      least = this.peak / BESIDE;
     }
-    this.peak = peak;
+  }
+
+  /** The wave from one sample to the next, and its crest by a parabola. */
+  private between(samples: Float32Array, at: number): void {
+    let [before, last] = [0, Math.abs(samples[at] as number)];
+    const look = (value: number): void => {
+      const size = Math.abs(value);
+      if (size > this.peak) this.peak = size;
+      if (last >= before && last >= size) {
+        const bend = 2 * last - before - size;
+        const crest = bend > 0 ? last + (size - before) ** 2 / (8 * bend) : last;
+        // At the first place there is nothing before it.
+        if (before > 0 && crest > this.peak) this.peak = crest;
+      }
+      [before, last] = [last, size];
+    };
+    for (const taps of FRACTIONS) {
+      let sum = 0;
+      for (let k = 0, j = at - HALF + 1; k < TAPS; k++, j++) {
+        sum += (taps[k] as number) * (samples[j] as number);
+      }
+      look(sum);
+    }
+    look(samples[at + 1] as number);
   }
 }

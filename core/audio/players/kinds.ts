@@ -1,13 +1,31 @@
-import type { Voice } from './score';
+import type { Exactness, Voice } from './score';
 import type { Struck } from './struck';
 import type { Sung } from './sung';
 import type { Formant, Sustained } from './sustained';
 
+/** One of four lines, or all that two hands can do. */
+type Line = Voice | 'both hands';
+
+/** One voice of a choir. */
+export interface VocalPart {
+  range: readonly [number, number];
+  sound: Sung;
+}
+
+/** How exactly players of each kind keep together: what makes many of them more than one. */
+export const EXACTNESS: Readonly<Partial<Record<Player['model'], Exactness>>> = {
+  sustained: { cents: 4, noteCents: 3, lateS: 0.012, noteS: 0.016 },
+  sung: { cents: 6, noteCents: 4, lateS: 0.02, noteS: 0.03 },
+  choir: { cents: 0, noteCents: 3, lateS: 0.01, noteS: 0.02 },
+};
+
 /** How an instrument sounds, and what it can play. */
 export type Player =
-  | { model: 'sustained'; line: Voice; range: readonly [number, number]; sound: Sustained }
-  | { model: 'struck'; line: Voice; range: readonly [number, number]; sound: Struck }
+  | { model: 'sustained'; line: Line; range: readonly [number, number]; sound: Sustained }
+  | { model: 'struck'; line: Line; range: readonly [number, number]; sound: Struck }
   | { model: 'sung'; line: Voice; range: readonly [number, number]; sound: Sung }
+  /** all four voices at once */
+  | { model: 'choir'; voices: Readonly<Record<Voice, VocalPart>> }
   | { model: 'strokes'; every: number; from: number; key: number; sound: Struck }
   | { model: 'spoken' }
   | { model: 'noise' }
@@ -24,7 +42,7 @@ const HELD: Sustained = {
   vibrato: { hz: 5.5, cents: 0 },
   noise: { db: -40, hz: 2500 },
 };
-const held = (line: Voice, low: number, high: number, change: Partial<Sustained>): Player => ({
+const held = (line: Line, low: number, high: number, change: Partial<Sustained>): Player => ({
   model: 'sustained',
   line,
   range: [low, high],
@@ -44,7 +62,7 @@ const STRING: Struck = {
   releaseS: 0.4,
   noise: { db: -22, decayS: 0.03, hz: 1200 },
 };
-const plucked = (line: Voice, low: number, high: number, change: Partial<Struck>): Player => ({
+const plucked = (line: Line, low: number, high: number, change: Partial<Struck>): Player => ({
   model: 'struck',
   line,
   range: [low, high],
@@ -76,17 +94,24 @@ const strokes = (every: number, from: number, key: number, change: Partial<Struc
 const plate = (count: number): number[] =>
   Array.from({ length: count }, (_, i) => 1 + i * 0.83 + 0.31 * Math.sin(i * 2.39) + i * i * 0.004);
 
-const sung = (line: Voice, low: number, high: number, scale: number, singers = 1): Player => ({
+const throat = (scale: number, singers = 1): Sung => ({
+  scale,
+  vibrato: { hz: 5.6, cents: singers > 1 ? 18 : 45 },
+  attackS: singers > 1 ? 0.12 : 0.08,
+  releaseS: 0.14,
+  singers,
+});
+const sung = (line: Voice, low: number, high: number, scale: number): Player => ({
   model: 'sung',
   line,
   range: [low, high],
-  sound: {
-    scale,
-    vibrato: { hz: 5.6, cents: singers > 1 ? 18 : 45 },
-    attackS: singers > 1 ? 0.12 : 0.08,
-    releaseS: 0.14,
-    singers,
-  },
+  sound: throat(scale),
+});
+/** Singers of each voice of a choir. */
+const EACH_VOICE = 4;
+const part = (low: number, high: number, scale: number): VocalPart => ({
+  range: [low, high],
+  sound: throat(scale, EACH_VOICE),
 });
 
 const body = (...hz: number[]): Formant[] =>
@@ -129,7 +154,7 @@ export const PLAYERS = {
     noise: { db: -24, hz: 4000 },
   }),
   oboe: held('soprano', 58, 91, {
-    tiltDb: [-6, -3],
+    tiltDb: [-10, -7],
     formants: [formant(1100, 10, 0.8), formant(2900, 8, 0.6)],
     vibrato: { hz: 5.4, cents: 10 },
     attackS: 0.03,
@@ -142,7 +167,7 @@ export const PLAYERS = {
     noise: { db: -36, hz: 3000 },
   }),
   bassoon: held('tenor', 34, 72, {
-    tiltDb: [-8, -4],
+    tiltDb: [-12, -8],
     formants: [formant(480, 11, 0.8), formant(1150, 5, 0.6)],
     vibrato: { hz: 5, cents: 6 },
     attackS: 0.04,
@@ -154,13 +179,13 @@ export const PLAYERS = {
     noise: { db: -42, hz: 1200 },
   }),
   trumpet: held('soprano', 54, 84, {
-    tiltDb: [-12, -3],
+    tiltDb: [-14, -7],
     formants: [formant(1300, 8, 1.2)],
     attackS: 0.03,
     noise: { db: -42, hz: 3000 },
   }),
   trombone: held('tenor', 40, 72, {
-    tiltDb: [-14, -4],
+    tiltDb: [-16, -8],
     formants: [formant(600, 7, 1.2)],
     attackS: 0.04,
     noise: { db: -42, hz: 1500 },
@@ -171,16 +196,23 @@ export const PLAYERS = {
     attackS: 0.07,
     noise: { db: -40, hz: 700 },
   }),
-  'organ pipe': held('bass', 36, 84, {
+  'organ pipe': held('both hands', 36, 84, {
     tiltDb: [-10, -10],
     attackS: 0.05,
     releaseS: 0.12,
     noise: { db: -34, hz: 2200 },
   }),
   guitar: plucked('tenor', 40, 76, { decayS: 3, halfHz: 1100, releaseS: 0.25 }),
-  lute: plucked('tenor', 43, 77, { decayS: 2, halfHz: 1400, struckAt: 0.14, releaseS: 0.25 }),
-  harp: plucked('soprano', 31, 91, { decayS: 4, halfHz: 1600, struckAt: 0.4, releaseS: 1.5 }),
-  harpsichord: plucked('soprano', 36, 84, {
+  // Double courses, plucked nearer to the bridge and sooner gone.
+  lute: plucked('alto', 43, 77, {
+    decayS: 1.6,
+    halfHz: 2000,
+    struckAt: 0.09,
+    detuneCents: 5,
+    releaseS: 0.2,
+  }),
+  harp: plucked('both hands', 31, 91, { decayS: 4, halfHz: 1600, struckAt: 0.4, releaseS: 1.5 }),
+  harpsichord: plucked('both hands', 36, 84, {
     tiltDb: [-3, -3],
     struckAt: 0.12,
     decayS: 5,
@@ -189,7 +221,7 @@ export const PLAYERS = {
     releaseS: 0.12,
     noise: { db: -18, decayS: 0.02, hz: 3000 },
   }),
-  piano: plucked('soprano', 28, 100, {
+  piano: plucked('both hands', 28, 100, {
     stiffness: 0.0004,
     struckAt: 0.12,
     tiltDb: [-15, -8],
@@ -205,7 +237,15 @@ export const PLAYERS = {
   alto: sung('alto', 53, 77, 1.12),
   tenor: sung('tenor', 47, 69, 1.04),
   bass: sung('bass', 40, 64, 0.97),
-  choir: sung('soprano', 47, 81, 1.1, 16),
+  choir: {
+    model: 'choir',
+    voices: {
+      soprano: part(60, 81, 1.18),
+      alto: part(53, 74, 1.12),
+      tenor: part(47, 67, 1.04),
+      bass: part(40, 62, 0.97),
+    },
+  },
   timpani: {
     model: 'struck',
     line: 'bass',

@@ -1,7 +1,10 @@
 import { inRange } from '../../units/guard';
 import { pinkNoise } from '../signal/generate';
-import { PLAYERS, type Player, type PlayerName } from './kinds';
+import { bandShares } from './band-shares';
+import { keyParts } from './key-parts';
+import { EXACTNESS, PLAYERS, type Player, type PlayerName } from './kinds';
 import { notesOf, PHRASE_S, strokesOf, type Note, type PhraseName } from './score';
+import { VOICES } from './written';
 import { playSpoken } from './spoken';
 import { playStruck } from './struck';
 import { playSung } from './sung';
@@ -36,7 +39,13 @@ export function scoreOf(name: PlayerName, phrase: PhraseName, seed: number): Not
     case 'sustained':
     case 'struck':
     case 'sung':
-      return notesOf(phrase, player.line, player.range, seed);
+      return notesOf(phrase, player.line, player.range, seed, EXACTNESS[player.model]);
+    case 'choir':
+      return VOICES.flatMap((voice, v) =>
+        notesOf(phrase, voice, player.voices[voice].range, seed + v, EXACTNESS.choir).map(
+          (note) => ({ ...note, voice }),
+        ),
+      );
     case 'strokes':
       return strokesOf(player.every, player.from, player.key, seed);
     default:
@@ -49,7 +58,6 @@ export function scoreOf(name: PlayerName, phrase: PhraseName, seed: number): Not
  * sounds), so that a source's dB SPL at 1 m is all that is left to say.
  * @param seed any whole number
  * @param sampleRateHz 8000 … 192000 Hz
- * @param keep which of its notes are played: an instrument as wide as a piano sounds from several places
  * @throws RangeError where sampleRateHz is outside 8000 … 192000 Hz
  */
 export function phraseOf(
@@ -57,19 +65,11 @@ export function phraseOf(
   phrase: PhraseName,
   seed: number,
   sampleRateHz: number,
-  keep: (note: Note) => boolean = () => true,
 ): Float32Array {
   inRange('sampleRateHz', sampleRateHz, 8000, 192_000, 'Hz');
   const player: Player = PLAYERS[name];
   const frames = Math.round(PHRASE_S * sampleRateHz);
-  let out: Float32Array = new Float32Array(frames);
-  for (const note of scoreOf(name, phrase, seed).filter(keep)) {
-    if (player.model === 'sustained') playSustained(player.sound, note, out, sampleRateHz);
-    else if (player.model === 'sung') playSung(player.sound, note, out, sampleRateHz);
-    else if (player.model === 'struck' || player.model === 'strokes') {
-      playStruck(player.sound, note, out, sampleRateHz);
-    }
-  }
+  let out = notesPlayed(player, scoreOf(name, phrase, seed), sampleRateHz);
   if (player.model === 'spoken') playSpoken(out, sampleRateHz, seed);
   if (player.model === 'noise') out = pinkNoise(frames, seed);
   if (player.model === 'clicks') {
@@ -81,4 +81,53 @@ export function phraseOf(
   if (!(level > 0)) return out;
   for (let i = 0; i < frames; i++) out[i] = (out[i] as number) / level;
   return out;
+}
+
+function notesPlayed(player: Player, notes: readonly Note[], sampleRateHz: number): Float32Array {
+  const out = new Float32Array(Math.round(PHRASE_S * sampleRateHz));
+  for (const note of notes) {
+    if (player.model === 'sustained') playSustained(player.sound, note, out, sampleRateHz);
+    else if (player.model === 'sung') playSung(player.sound, note, out, sampleRateHz);
+    else if (player.model === 'choir') {
+      playSung(player.voices[note.voice ?? 'soprano'].sound, note, out, sampleRateHz);
+    } else if (player.model === 'struck' || player.model === 'strokes') {
+      playStruck(player.sound, note, out, sampleRateHz);
+    }
+  }
+  return out;
+}
+
+const energyOf = (samples: Float32Array): number =>
+  samples.reduce((sum, value) => sum + value * value, 0);
+
+/**
+ * The same of an instrument whose keys lie side by side, parted among places from the low end to the
+ * high one: each is as loud as the whole, so that all of them, each by 1/√count, have its level.
+ * @param count of places, 2 … 8
+ * @throws RangeError where sampleRateHz is outside 8000 … 192000 Hz
+ */
+export function phraseByKeys(
+  name: PlayerName,
+  phrase: PhraseName,
+  seed: number,
+  sampleRateHz: number,
+  count: number,
+): Float32Array[] {
+  inRange('sampleRateHz', sampleRateHz, 8000, 192_000, 'Hz');
+  const notes = scoreOf(name, phrase, seed);
+  const parts = keyParts(notes, count);
+  // Fewer keys than places: nothing says which end sounds.
+  if (!parts) return bandShares(phraseOf(name, phrase, seed, sampleRateHz), sampleRateHz, count);
+  const played = Array.from({ length: count }, (_, part) => {
+    const own = notes.filter((_note, i) => parts[i] === part);
+    return notesPlayed(PLAYERS[name], own, sampleRateHz);
+  });
+  const whole = new Float32Array(played[0]?.length ?? 0);
+  for (const one of played) one.forEach((value, i) => (whole[i] = (whole[i] as number) + value));
+  const level = soundingRms(whole, sampleRateHz);
+  const wanted = energyOf(whole) / (level * level);
+  return played.map((one) => {
+    const gain = Math.sqrt(wanted / Math.max(energyOf(one), 1e-30));
+    return one.map((value) => value * gain);
+  });
 }

@@ -11,10 +11,10 @@ import { playSustained } from './sustained';
 const RATE = 48_000;
 
 /** One note of a player, two seconds held and what follows. */
-function noteOf(name: PlayerName, key: number, force = 0.6, lengthS = 2): Float32Array {
+function noteOf(name: PlayerName, key: number, force = 0.6, lengthS = 2, seed = 11): Float32Array {
   const player: Player = PLAYERS[name];
   const out = new Float32Array(5 * RATE);
-  const note = { atS: 0, lengthS, key, force, seed: 11 };
+  const note = { atS: 0, lengthS, key, force, seed, syllable: 0, swellDb: 0 };
   if (player.model === 'sustained') playSustained(player.sound, note, out, RATE);
   if (player.model === 'struck' || player.model === 'strokes')
     playStruck(player.sound, note, out, RATE);
@@ -31,7 +31,9 @@ const levels = (samples: Float32Array, stepS = 0.01): number[] =>
 /** Time from a tenth to nine tenths of the level that it has later on, s. */
 function attackOf(samples: Float32Array): number {
   const list = levels(samples, 0.005);
-  const held = Math.max(...list.slice(0, 200));
+  // What a vibrato makes of a formant's slope comes later, and is no attack.
+  const usual = [...list.slice(40, 200)].sort((a, b) => a - b)[80] ?? 0;
+  const held = Math.min(Math.max(...list.slice(0, 200)), 1.05 * usual);
   const at = (part: number): number => list.findIndex((level) => level >= part * held);
   return (at(0.9) - at(0.1)) * 0.005;
 }
@@ -226,9 +228,12 @@ describe('tones that die away', () => {
   });
 
   it('a piano falls fast at first and slowly then, and its partials are stretched', () => {
-    const list = levels(noteOf('piano', 60, 0.6, 4.9), 0.1);
+    // Its strings beat, each note from another phase: what all of them have is their mean.
+    const lists = Array.from({ length: 12 }, (_, i) =>
+      levels(noteOf('piano', 60, 0.6, 4.9, 11 + i), 0.1),
+    );
     const fall = (from: number, to: number): number =>
-      db((list[from] ?? 1) / (list[to] ?? 1)) / (to - from);
+      lists.reduce((sum, list) => sum + db((list[from] ?? 1) / (list[to] ?? 1)), 0) / (to - from);
     expect(fall(1, 10)).toBeGreaterThan(1.3 * fall(25, 45));
     const [power, binHz] = powers(noteOf('piano', 48), 0.1, 1);
     const fundamental = 440 * 2 ** ((48 - 69) / 12);
@@ -240,7 +245,116 @@ describe('tones that die away', () => {
   });
 });
 
+const alike = (a: Float32Array, b: Float32Array): number => {
+  let [both, one, other] = [0, 0, 0];
+  a.forEach((value, i) => {
+    const second = b[i] ?? 0;
+    both += value * second;
+    one += value * value;
+    other += second * second;
+  });
+  return both / Math.sqrt(one * other);
+};
+
+describe('many who play the same', () => {
+  it.each(['violin', 'soprano', 'trumpet'] as const)(
+    'two of a section of %s differ in time and pitch, and not by much',
+    (name) => {
+      const scores = [1, 2, 3, 4, 5, 6, 7, 8].map((seed) => scoreOf(name, 'chorale', seed * 77));
+      const means = scores.map((notes) => ({
+        cents:
+          notes.reduce((sum, { key }) => sum + 100 * (key - Math.round(key)), 0) / notes.length,
+        lateS:
+          notes.reduce((sum, { atS }, i) => sum + atS - (scores[0]?.[i]?.atS ?? 0), 0) /
+          notes.length,
+      }));
+      const spread = (of: (one: (typeof means)[number]) => number): number =>
+        Math.max(...means.map(of)) - Math.min(...means.map(of));
+      expect(spread(({ cents }) => cents)).toBeGreaterThan(3);
+      expect(spread(({ cents }) => cents)).toBeLessThan(16);
+      expect(spread(({ lateS }) => lateS)).toBeGreaterThan(0.004);
+      expect(spread(({ lateS }) => lateS)).toBeLessThan(0.05);
+      const [one, other] = [1, 2].map((seed) => phraseOf(name, 'chorale', seed * 77, 24_000));
+      expect(Math.abs(alike(one ?? new Float32Array(), other ?? new Float32Array()))).toBeLessThan(
+        0.3,
+      );
+    },
+  );
+
+  it('singers of one choir sing the same words, each with a mouth of one’s own', () => {
+    const [a, b] = [noteOf('tenor', 60, 0.6, 2, 11), noteOf('tenor', 60, 0.6, 2, 12)];
+    const peak = (tone: Float32Array): number => {
+      const [power, binHz] = powers(tone, 0.5, 1);
+      let [sum, total] = [0, 0];
+      for (let k = Math.round(400 / binHz); k < 1500 / binHz; k++) {
+        sum += k * binHz * (power[k] ?? 0);
+        total += power[k] ?? 0;
+      }
+      return sum / total;
+    };
+    const off = Math.abs(peak(a) / peak(b) - 1);
+    expect(off).toBeGreaterThan(0.002);
+    expect(off).toBeLessThan(0.15);
+  });
+
+  it('a choir has all four voices, each in its range and at its own times', () => {
+    const notes = scoreOf('choir', 'chorale', 4);
+    const by = (voice: string) => notes.filter((note) => note.voice === voice);
+    const means = ['soprano', 'alto', 'tenor', 'bass'].map((voice) => {
+      const keys = by(voice).map(({ key }) => key);
+      return keys.reduce((sum, key) => sum + key, 0) / keys.length;
+    });
+    expect(means).toEqual([...means].sort((a, b) => b - a));
+    const begins = ['soprano', 'alto', 'tenor', 'bass'].map((voice) =>
+      by(voice).map(({ atS }) => Math.round((atS / PHRASE_S) * 48)),
+    );
+    for (const [i, list] of begins.entries()) {
+      for (const other of begins.slice(0, i)) expect(list).not.toEqual(other);
+    }
+  });
+});
+
 describe('phrases', () => {
+  it('go on for 16 s before they come round, with rests, and a second one that swells', () => {
+    expect(PHRASE_S).toBeGreaterThanOrEqual(16);
+    for (const name of ['violin', 'viola', 'cello', 'soprano', 'piano', 'choir'] as const) {
+      for (const phrase of PHRASE_NAMES) {
+        const notes = scoreOf(name, phrase, 3);
+        const ends = (from: number, to: number): boolean =>
+          notes.some(({ atS, lengthS }) => atS < to && atS + lengthS > from);
+        // A rest between the phrases and one at the end; both phrases are there.
+        expect(ends(7.85, 7.95), `${name} ${phrase}`).toBe(false);
+        expect(ends(15.85, 15.95), `${name} ${phrase}`).toBe(false);
+        expect(ends(1, 7) && ends(9, 15)).toBe(true);
+      }
+      const forces = scoreOf(name, 'chorale', 3);
+      const mean = (from: number, to: number): number => {
+        const list = forces.filter(({ atS }) => atS >= from && atS < to);
+        return list.reduce((sum, { force }) => sum + force, 0) / list.length;
+      };
+      expect(mean(11, 13.3)).toBeGreaterThan(mean(7.9, 9.2) + 0.15);
+      expect(mean(11, 13.3)).toBeGreaterThan(mean(15.2, 16) || 0);
+    }
+  });
+
+  it('swell within a long tone as well', () => {
+    const [even, swelling] = [0, 9].map((swellDb) => {
+      const out = new Float32Array(4 * RATE);
+      const sound = PLAYERS.horn.model === 'sustained' ? PLAYERS.horn.sound : null;
+      if (!sound) throw new Error('a horn is blown');
+      playSustained(
+        sound,
+        { atS: 0, lengthS: 3, key: 57, force: 0.5, seed: 4, syllable: 0, swellDb },
+        out,
+        RATE,
+      );
+      const list = levels(out, 0.05);
+      return db((list[30] ?? 1) ** 2 / (list[5] ?? 1) ** 2);
+    });
+    expect((swelling ?? 0) - (even ?? 0)).toBeGreaterThan(6);
+    expect((swelling ?? 0) - (even ?? 0)).toBeLessThan(16);
+  });
+
   it.each(PLAYER_NAMES)(
     '%s is at its level, the same for its seed, and no two notes alike',
     (name) => {

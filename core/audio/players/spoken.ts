@@ -26,7 +26,15 @@ export function playSpoken(out: Float32Array, sampleRateHz: number, seed: number
     const seedOf = Math.floor(random() * 2 ** 31);
     playSung(
       voice,
-      { atS, lengthS, key, force: 0.5 + 0.3 * random(), seed: seedOf },
+      {
+        atS,
+        lengthS,
+        key,
+        force: 0.5 + 0.3 * random(),
+        seed: seedOf,
+        syllable: Math.floor(5 * random()),
+        swellDb: 0,
+      },
       out,
       sampleRateHz,
     );

@@ -1,3 +1,4 @@
+import { fallDb, HIGHEST_HZ } from './brightness';
 import { seededRandom } from '../../units/random';
 import type { Note } from './score';
 
@@ -27,9 +28,10 @@ export interface Struck {
 }
 
 const MOST_MODES = 48;
-const HIGHEST_HZ = 15_000;
-/** What is quieter than this against its beginning is not heard any more. */
-const END_DB = -70;
+/** Beating strings and an after-sound are heard of so many partials. */
+const MOST_BEATING = 12;
+/** What is quieter than this against the beginning of its note is not heard any more. */
+const END_DB = -85;
 
 interface Mode {
   hz: number;
@@ -55,18 +57,79 @@ function modesOf(
     const hz = base * ratio;
     if (hz > Math.min(HIGHEST_HZ, 0.45 * sampleRateHz)) break;
     const place = struckAt > 0 ? Math.abs(Math.sin(Math.PI * k * struckAt)) + 0.03 : 1;
-    const size = place * 10 ** ((tilt * Math.log2(ratio)) / 20) * (0.9 + 0.2 * random());
+    const db = tilt * Math.log2(ratio) + fallDb(hz);
+    const size = place * 10 ** (db / 20) * (0.9 + 0.2 * random());
     const time = (decayS * (261 / Math.max(60, fundamental)) ** 0.4) / (1 + hz / halfHz);
-    const strings = detuneCents > 0 ? [-1, 1] : [0];
+    const beats = detuneCents > 0 && k <= MOST_BEATING;
+    const strings = beats ? [-1, 1] : [0];
+    const share = k <= MOST_BEATING ? slow.share : 0;
     for (const side of strings) {
       const at = hz * 2 ** ((side * detuneCents) / 2400);
       const part = size / strings.length;
-      found.push({ hz: at, size: part * (1 - slow.share), decayS: time });
-      if (slow.share > 0)
-        found.push({ hz: at, size: part * slow.share, decayS: time * slow.times });
+      found.push({ hz: at, size: part * (1 - share), decayS: time });
+      if (share > 0) found.push({ hz: at, size: part * share, decayS: time * slow.times });
     }
   }
   return found;
+}
+
+/** A mode as it is computed: each sample from the two before it. */
+interface Strand {
+  a: number;
+  b: number;
+  now: number;
+  next: number;
+  frames: number;
+}
+
+/** So many modes are added in one go: the tone is read and written once for all of them. */
+const TOGETHER = 4;
+const SILENT: Strand = { a: 0, b: 0, now: 0, next: 0, frames: 0 };
+
+function strandOf(
+  { hz, size, decayS }: Mode,
+  total: number,
+  phase: number,
+  sampleRateHz: number,
+): Strand {
+  const loss = Math.exp((-6.9078 / decayS) * (1 / sampleRateHz));
+  const turn = (2 * Math.PI * hz) / sampleRateHz;
+  // How far a mode is above what is not heard any more beside the whole of its note.
+  const above = 20 * Math.log10(size / total) - END_DB;
+  return {
+    a: 2 * loss * Math.cos(turn),
+    b: loss * loss,
+    now: size * Math.sin(phase),
+    next: size * loss * Math.sin(phase + turn),
+    frames: Math.ceil((decayS * sampleRateHz * above) / 60),
+  };
+}
+
+function addStrands(
+  [p, q = SILENT, r = SILENT, s = SILENT]: readonly Strand[],
+  tone: Float32Array,
+): void {
+  if (!p) return;
+  const frames = Math.min(tone.length, Math.max(p.frames, q.frames, r.frames, s.frames));
+  let [p0, p1, q0, q1] = [p.now, p.next, q.now, q.next];
+  let [r0, r1, s0, s1] = [r.now, r.next, s.now, s.next];
+  const [pa, pb, qa, qb] = [p.a, p.b, q.a, q.b];
+  const [ra, rb, sa, sb] = [r.a, r.b, s.a, s.b];
+  for (let i = 0; i < frames; i++) {
+    tone[i] = (tone[i] as number) + p0 + q0 + r0 + s0;
+    const pn = pa * p1 - pb * p0;
+    const qn = qa * q1 - qb * q0;
+    const rn = ra * r1 - rb * r0;
+    const sn = sa * s1 - sb * s0;
+    p0 = p1;
+    p1 = pn;
+    q0 = q1;
+    q1 = qn;
+    r0 = r1;
+    r1 = rn;
+    s0 = s1;
+    s1 = sn;
+  }
 }
 
 /**
@@ -86,28 +149,24 @@ export function playStruck(
   const modes = modesOf(instrument, note, sampleRateHz, random);
   const total = Math.sqrt(modes.reduce((sum, { size }) => sum + size * size, 0) || 1);
   const level = (gain / total) * 10 ** ((14 * (note.force - 0.6)) / 20);
+  const strands = modes
+    .map((mode) => strandOf(mode, total, 2 * Math.PI * random(), sampleRateHz))
+    .filter(({ frames }) => frames > 0)
+    .sort((one, other) => other.frames - one.frames);
+  // Nothing sounds once its longest mode and the noise of its stroke have gone.
+  const noiseS = (instrument.noise.decayS * (instrument.noise.db - END_DB)) / 60;
+  const sounds = Math.max(strands[0]?.frames ?? 0, Math.ceil(noiseS * sampleRateHz));
   const until = Math.min(
     out.length,
+    from + sounds,
     from + Math.round((note.lengthS + instrument.releaseS) * sampleRateHz),
   );
   const released = from + note.lengthS * sampleRateHz;
   const { releaseS, attackS, noise } = instrument;
   const attack = Math.max(1, attackS * sampleRateHz);
-  const room = Number.isFinite(until) ? until : out.length;
-  const tone = new Float32Array(Math.max(0, room - from));
-  for (const { hz, size, decayS } of modes) {
-    const loss = Math.exp((-6.9078 / decayS) * (1 / sampleRateHz));
-    const turn = (2 * Math.PI * hz) / sampleRateHz;
-    const [cos, sin] = [loss * Math.cos(turn), loss * Math.sin(turn)];
-    const phase = 2 * Math.PI * random();
-    let [re, im] = [size * Math.cos(phase), size * Math.sin(phase)];
-    const frames = Math.min(tone.length, Math.ceil((decayS * sampleRateHz * END_DB) / -60));
-    for (let i = 0; i < frames; i++) {
-      tone[i] = (tone[i] as number) + im;
-      const next = re * cos - im * sin;
-      im = re * sin + im * cos;
-      re = next;
-    }
+  const tone = new Float32Array(Math.max(0, until - from));
+  for (let i = 0; i < strands.length; i += TOGETHER) {
+    addStrands(strands.slice(i, i + TOGETHER), tone);
   }
   const knock = 10 ** (noise.db / 20) * total;
   const fade = Math.exp(-6.9078 / noise.decayS / sampleRateHz);

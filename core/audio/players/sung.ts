@@ -1,5 +1,6 @@
+import { fallDb, HIGHEST_HZ } from './brightness';
 import { seededRandom } from '../../units/random';
-import type { Note } from './score';
+import { swellGain, type Note } from './score';
 
 /** A voice: how long its throat is against a man's, and its vibrato. */
 export interface Sung {
@@ -22,20 +23,21 @@ const VOWELS = [
 const FIFTH_HZ = 4100;
 const WIDTHS_HZ = [80, 110, 110, 120, 220];
 /** Singers share a throat by so many. */
-const THROATS = 4;
-const HIGHEST_HZ = 9000;
+const THROATS = 2;
 const TABLE = 2048;
 /** The throat takes so much of what it is given; air against the voice, and where it begins. */
 const LOUD = 4;
 const AIR = 0.35;
-const ABOVE = 0.05;
 const AIR_HZ = 5000;
+/** What the formants above the fifth let through of the folds, and from where on. */
+const ABOVE = 0.6;
+const ABOVE_HZ = 3500;
 
 /** One period of what the vocal folds give and the lips let go, −6 dB an octave. */
 function glottal(hz: number, sampleRateHz: number): Float32Array {
   const table = new Float32Array(TABLE + 1);
   for (let k = 1; k * hz < Math.min(HIGHEST_HZ, 0.45 * sampleRateHz); k++) {
-    const size = 1 / k;
+    const size = 10 ** (fallDb(k * hz) / 20) / k;
     const turn = (2 * Math.PI * k) / TABLE;
     const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
     let [re, im] = [size, 0];
@@ -94,7 +96,8 @@ export function playSung(voice: Sung, note: Note, out: Float32Array, sampleRateH
   const held = note.lengthS * sampleRateHz;
   const release = voice.releaseS * sampleRateHz;
   const frames = Math.min(out.length - from, Math.round(held + release + 0.05 * sampleRateHz));
-  const vowel = VOWELS[Math.floor(random() * VOWELS.length)] ?? VOWELS[0];
+  // All sing the same words, each with a mouth of one's own.
+  const vowel = VOWELS[note.syllable % VOWELS.length] ?? VOWELS[0];
   const table = glottal(440 * 2 ** ((note.key - 69) / 12), sampleRateHz);
   const throats = Math.min(voice.singers, THROATS);
   const level = 10 ** ((12 * (note.force - 0.6)) / 20) / Math.sqrt(voice.singers);
@@ -103,18 +106,29 @@ export function playSung(voice: Sung, note: Note, out: Float32Array, sampleRateH
     for (let s = t; s < voice.singers; s += throats) {
       sing(voice, note, table, sum, held, sampleRateHz, random);
     }
-    const scale = voice.scale * (1 + (voice.singers > 1 ? 0.06 * (random() - 0.5) : 0));
-    const formants = [...vowel, FIFTH_HZ].map((hz) => hz * scale);
+    const scale = voice.scale * (1 + 0.06 * (random() - 0.5));
+    const formants = [...vowel, FIFTH_HZ].map((hz) => hz * scale * (1 + 0.1 * (random() - 0.5)));
     const folds = sum.slice();
     throughThroat(sum, formants, sampleRateHz);
-    // The formants above the fifth, of which there is no account: a little of the folds themselves.
-    for (let i = 0; i < frames; i++) sum[i] = (sum[i] as number) + ABOVE * (folds[i] as number);
+    addAbove(folds, sum, sampleRateHz);
     carried(sum, sampleRateHz);
     for (let i = 0; i < frames; i++) {
       out[from + i] = (out[from + i] as number) + level * LOUD * (sum[i] as number);
     }
   }
   addAir(voice, out.subarray(from, from + frames), level, held, sampleRateHz, random);
+}
+
+/** The formants above the fifth, of which there is no account: some of the folds themselves, without their lows. */
+function addAbove(folds: Float32Array, sum: Float32Array, sampleRateHz: number): void {
+  const keep = Math.exp((-2 * Math.PI * ABOVE_HZ) / sampleRateHz);
+  let [low, lower] = [0, 0];
+  for (let i = 0; i < sum.length; i++) {
+    const value = folds[i] as number;
+    low = keep * low + (1 - keep) * value;
+    lower = keep * lower + (1 - keep) * (value - low);
+    sum[i] = (sum[i] as number) + ABOVE * (value - low - lower);
+  }
 }
 
 /** Breath above the formants: noise without its lows, as long as the note. */
@@ -179,6 +193,7 @@ function sing(
     const wave =
       (table[cell] as number) +
       (at - cell) * ((table[cell + 1] as number) - (table[cell] as number));
-    sum[i] = (sum[i] as number) + rise * fall * wave;
+    const size = note.swellDb === 0 ? 1 : swellGain(note.swellDb, n / held);
+    sum[i] = (sum[i] as number) + size * rise * fall * wave;
   }
 }

@@ -1,5 +1,7 @@
 import { seededRandom } from '../../units/random';
-import type { Note } from './score';
+import { fallDb, HIGHEST_HZ } from './brightness';
+import { transformOf } from '../signal/spectrum';
+import { swellGain, type Note } from './score';
 
 /** A broad rise of a spectrum, as a body or a bell makes it. */
 export interface Formant {
@@ -24,11 +26,12 @@ export interface Sustained {
 }
 
 const TABLE = 4096;
-const HIGHEST_HZ = 16_000;
 const VIBRATO_AFTER_S = 0.25;
+/** From whole numbers of 32 bits to −1 … 1. */
+const WHOLE = 2 ** -31;
 
 /**
- * One period of a tone, its partials up to 16 kHz.
+ * One period of a tone, its partials up to 20 kHz.
  * @param fundamentalHz 20 … 5000 Hz
  * @param tiltDb fall of the partials, dB an octave
  */
@@ -39,32 +42,28 @@ function period(
   sampleRateHz: number,
   random: () => number,
 ): Float32Array {
-  const table = new Float32Array(TABLE + 1);
   const most = Math.min(HIGHEST_HZ, 0.45 * sampleRateHz);
+  const partials = new Float64Array(2 * TABLE);
   let power = 0;
-  for (let k = 1; k * fundamentalHz <= most || k === 1; k++) {
+  for (let k = 1; k < TABLE / 2 && (k * fundamentalHz <= most || k === 1); k++) {
     const hz = k * fundamentalHz;
-    let db = tiltDb * Math.log2(k) + (k % 2 === 0 ? evenDb : 0);
+    let db = tiltDb * Math.log2(k) + (k % 2 === 0 ? evenDb : 0) + fallDb(hz);
     for (const { hz: centre, gainDb, octaves } of formants) {
       db += gainDb * Math.exp(-0.69 * (Math.log2(hz / centre) / (octaves / 2)) ** 2);
     }
     const size = 10 ** (db / 20);
     power += size * size;
-    // Turned step by step: a sine for each sample and partial would cost more than all the rest.
-    const turn = (2 * Math.PI * k) / TABLE;
-    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
     const phase = 2 * Math.PI * random();
-    let [re, im] = [size * Math.cos(phase), size * Math.sin(phase)];
-    for (let i = 0; i <= TABLE; i++) {
-      table[i] = (table[i] as number) + im;
-      const next = re * cos - im * sin;
-      im = re * sin + im * cos;
-      re = next;
-    }
+    partials[2 * k] = size * Math.cos(phase);
+    partials[2 * k + 1] = size * Math.sin(phase);
   }
-  const gain = 1 / Math.sqrt(power / 2);
-  for (let i = 0; i <= TABLE; i++) table[i] = (table[i] as number) * gain;
-  return table;
+  const turned = new Float64Array(2 * TABLE);
+  transformOf(TABLE).inverseTransform(turned, partials);
+  const gain = TABLE / Math.sqrt(power / 2);
+  return Float32Array.from(
+    { length: TABLE + 1 },
+    (_, i) => gain * (turned[2 * (i % TABLE) + 1] as number),
+  );
 }
 
 /**
@@ -101,13 +100,24 @@ export function playSustained(
   // A band of noise: two poles around its middle.
   const pole = Math.exp((-Math.PI * noise.hz) / sampleRateHz);
   const turn = 2 * pole * Math.cos((2 * Math.PI * noise.hz) / sampleRateHz);
+  const square = pole * pole;
   const narrow = (1 - pole) * 2;
+  // The vibrato turns step by step, as a sine for every sample would cost more than the tone.
+  const [cos, sin] = [Math.cos(rate), Math.sin(rate)];
+  let [re, im] = [1, 0];
   let [at, one, two] = [TABLE * random(), 0, 0];
+  // Shifts of one number: a better noise would cost as much as the tone.
+  let state = Math.floor(random() * 2 ** 31) | 1;
   for (let i = 0; i < frames; i++) {
     const rise = i < attack ? Math.sin((Math.PI / 2) * (i / attack)) : 1;
     const fall = i > held ? 0.5 + 0.5 * Math.cos(Math.PI * Math.min(1, (i - held) / release)) : 1;
-    const swing =
-      i > after ? depth * Math.min(1, (i - after) / after) * Math.sin(rate * (i - after)) : 0;
+    let swing = 0;
+    if (i > after) {
+      const next = re * cos - im * sin;
+      im = re * sin + im * cos;
+      re = next;
+      swing = depth * Math.min(1, (i - after) / after) * im;
+    }
     at += step * (1 + swing);
     if (at >= TABLE) at -= TABLE;
     const cell = at | 0;
@@ -116,15 +126,17 @@ export function playSustained(
       (dull[cell] as number) + share * ((dull[cell + 1] as number) - (dull[cell] as number));
     const high =
       (bright[cell] as number) + share * ((bright[cell + 1] as number) - (bright[cell] as number));
-    const open = rise * fall;
-    const white = 2 * random() - 1;
-    const band = narrow * white + turn * one - pole * pole * two;
+    const open = rise * fall * (note.swellDb === 0 ? 1 : swellGain(note.swellDb, i / held));
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    const band = narrow * (state * WHOLE) + turn * one - square * two;
     two = one;
     one = band;
     const to = from + i;
     out[to] =
       (out[to] as number) +
-      level * open * (low + open * (high - low)) +
+      level * open * (low + Math.min(2, open) * (high - low)) +
       breath * open * (band + (1 - rise) * 2 * band);
   }
 }

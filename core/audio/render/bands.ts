@@ -1,15 +1,8 @@
-import { bandWeight } from './decays';
+import type { Band } from '../signal/spectra';
+import { bandWeight, type Edge } from './decays';
 
 /** The lowest centre, Hz. */
 const LOWEST_HZ = 62.5;
-
-/** A band of a spectrum. */
-export interface Band {
-  hz: number;
-  /** bins of the transform, and the weight of each: neighbours add up to one */
-  from: number;
-  weights: Float32Array;
-}
 
 /**
  * Bands from 62.5 Hz up that share out all bins of a transform.
@@ -17,30 +10,44 @@ export interface Band {
  * @param sampleRateHz 8000 … 192000 Hz
  * @param step from one centre to the next, 2 for octaves
  * @param skirt half the width over which neighbours change places, of a step, up to 0.5
+ * @param edges above each band, where they are not half way to its neighbour, or wider
  */
 export function bandsOf(
   size: number,
   sampleRateHz: number,
   step: number,
   skirt: number,
+  edges: readonly Edge[] = [],
 ): readonly Band[] {
-  const key = `${size} ${sampleRateHz} ${step} ${skirt}`;
+  const key = `${size} ${sampleRateHz} ${step} ${skirt} ${JSON.stringify(edges)}`;
   const known = made.get(key);
   if (known) return known;
-  const bands = makeBands(size, sampleRateHz, step, skirt);
+  const bands = makeBands(size, sampleRateHz, step, skirt, edges);
   if (made.size >= MOST_KEPT) made.clear();
   made.set(key, bands);
   return bands;
 }
 
-/** Bands go by no hall: they are made once. */
+/** Few halls are heard at a time: their bands are made once. */
 const made = new Map<string, readonly Band[]>();
 const MOST_KEPT = 8;
 
-function makeBands(size: number, sampleRateHz: number, step: number, skirt: number): Band[] {
-  const binHz = sampleRateHz / size;
+/** Centres of bands from 62.5 Hz up to half a rate, Hz. */
+export function centresOf(sampleRateHz: number, step: number): number[] {
   const centres: number[] = [];
   for (let hz = LOWEST_HZ; hz < sampleRateHz / 2; hz *= step) centres.push(hz);
+  return centres;
+}
+
+function makeBands(
+  size: number,
+  sampleRateHz: number,
+  step: number,
+  skirt: number,
+  edges: readonly Edge[],
+): Band[] {
+  const binHz = sampleRateHz / size;
+  const centres = centresOf(sampleRateHz, step);
   return centres.map((hz, i) => {
     const [lowest, highest] = [i === 0, i === centres.length - 1];
     const from = lowest ? 0 : Math.ceil(hz / step / binHz);
@@ -49,7 +56,9 @@ function makeBands(size: number, sampleRateHz: number, step: number, skirt: numb
     for (let k = 0; k < weights.length; k++) {
       const at = (from + k) * binHz;
       if ((lowest && at <= hz) || (highest && at >= hz)) continue;
-      weights[k] = bandWeight(Math.abs(Math.log(at / hz)) / Math.log(step), skirt);
+      const off = Math.log(at / hz) / Math.log(step);
+      const edge = off < 0 ? edges[i - 1] : edges[i];
+      weights[k] = bandWeight(Math.abs(off - (edge?.shift ?? 0)), edge?.skirt ?? skirt);
     }
     return { hz, from, weights };
   });

@@ -9,7 +9,7 @@ export interface BandDecay {
 }
 
 /** Where an octave is looked at, and how finely in time. */
-const PLACES = 17;
+const PLACES = 49;
 /** Octaves to either side that the filter of a measurement reaches, and its skirt. */
 const [REACH, SKIRT] = [7 / 12, 1 / 6];
 const STEPS = 400;
@@ -30,10 +30,50 @@ export function bandWeight(off: number, skirt: number): number {
 /** Skirts of the octaves that decay: narrow, so that a long time does not leak into the next one. */
 export const OCTAVE_SKIRT = 1 / 24;
 
-function octaveWeight(centres: readonly number[], i: number, hz: number): number {
+/** So far the edge moves where neighbours differ by a third or more, octaves: as far as a meter reaches. */
+const MOST_SHIFT = 0.2;
+const ALL_SHIFTED = Math.log2(4 / 3);
+
+/** Where an octave ends and the next begins. */
+export interface Edge {
+  /** from half way between both, octaves, −0.2 … 0.2; up where the upper one rings longer */
+  shift: number;
+  /** half the width over which they change places, octaves, up to 0.25 */
+  skirt: number;
+}
+
+/** A narrow skirt rings: as long as so many of its own widths in Hz, and no longer than the decay. */
+const RINGS = 4;
+const WIDEST_SKIRT = 0.25;
+
+/**
+ * Edges between octaves that decay unlike: what rings longer would be heard in its neighbour's filter, and
+ * cover it once that has fallen; so it gives way to it.
+ * @param centres of the octaves, Hz, rising
+ * @returns of the edge above each octave but the last
+ */
+export const edgesOf = (hall: Hall, centres: readonly number[]): Edge[] =>
+  centres.slice(1).map((hz, i) => {
+    const [lower, upper] = [timeAt(hall, centres[i] as number), timeAt(hall, hz)];
+    const ratio = Math.log2(upper / lower) / ALL_SHIFTED;
+    const calm = RINGS / (Math.min(lower, upper) * 2 * Math.LN2 * hz * Math.SQRT1_2);
+    return {
+      shift: MOST_SHIFT * Math.max(-1, Math.min(1, ratio)),
+      skirt: Math.min(WIDEST_SKIRT, Math.max(OCTAVE_SKIRT, calm)),
+    };
+  });
+
+function octaveWeight(
+  centres: readonly number[],
+  edges: readonly Edge[],
+  i: number,
+  hz: number,
+): number {
   const centre = centres[i] ?? 1;
-  if ((i === 0 && hz <= centre) || (i === centres.length - 1 && hz >= centre)) return 1;
-  return bandWeight(Math.abs(Math.log2(hz / centre)), OCTAVE_SKIRT);
+  const off = Math.log2(hz / centre);
+  if ((i === 0 && off <= 0) || (i === centres.length - 1 && off >= 0)) return 1;
+  const edge = off < 0 ? edges[i - 1] : edges[i];
+  return bandWeight(Math.abs(off - (edge?.shift ?? 0)), edge?.skirt ?? OCTAVE_SKIRT);
 }
 
 /**
@@ -84,6 +124,7 @@ export function calibratedDecays(
 ): BandDecay[] {
   const wanted = centres.map((hz) => timeAt(hall, hz));
   const used = [...wanted];
+  const edges = edgesOf(hall, centres);
   const longest = Math.max(...wanted);
   const stepS = (1.2 * longest) / STEPS;
   const energies = (rt: number): Float64Array => lateEnergies(hall, rt, stepS / 2, stepS, STEPS);
@@ -106,7 +147,7 @@ export function calibratedDecays(
         const here = new Float64Array(STEPS);
         const own = new Float64Array(STEPS);
         envelopes.forEach((envelope, i) => {
-          const weight = octaveWeight(centres, i, hz);
+          const weight = octaveWeight(centres, edges, i, hz);
           if (weight === 0) return;
           const apart = (centres[i] ?? 0) >= apartFromHz;
           for (let t = 0; t < STEPS; t++) {

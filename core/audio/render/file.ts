@@ -1,6 +1,5 @@
 import type { Session } from '../../session/schema';
-import { seededRandom } from '../../units/random';
-import { encodeFrames, wavEnd, wavHeader, type WrittenFormat } from '../wav/writer';
+import { Dither, encodeFrames, wavEnd, wavHeader, type WrittenFormat } from '../wav/writer';
 import type { RenderPlan } from './plan';
 import { TAKE_BITS } from './size';
 import { renderBlocks, type RenderHelp } from './take';
@@ -48,7 +47,7 @@ export async function* takeFile(
       codingHistory: `A=PCM,F=${plan.sampleRateHz},W=${TAKE_BITS},T=simulation`,
     },
   });
-  const dither = seededRandom(plan.seed);
+  const dither = new Dither(plan.seed);
   for await (const { planes, frames } of renderBlocks(plan, help)) {
     yield encodeFrames(planes, frames, format, dither);
   }

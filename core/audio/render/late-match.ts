@@ -1,4 +1,4 @@
-import type { Band } from './bands';
+import type { Band } from '../signal/spectra';
 import type { Matrix } from './matrices';
 
 /** From the centre of one third of an octave to the next: weights are those of the first. */
@@ -30,8 +30,8 @@ export function crossingsOf(thirds: readonly Band[], end: number): Crossing[] {
   });
 }
 
-/** Among so many bins noises are unlike by themselves: only their energies are looked at. */
-const MANY = 1500;
+/** Among so many bins many noises are unlike by themselves, nearly: only their energies are looked at; of a few all. */
+const [MANY, FEW] = [1500, 4];
 
 /** Energies and products of all spectra between two thirds, shared out to both; lower triangle. */
 export function addCovariance(
@@ -43,7 +43,7 @@ export function addCovariance(
   const n = spectra.length;
   for (let i = 0; i < n; i++) {
     const a = spectra[i] as Float32Array;
-    for (let j = weights.length > MANY ? i : 0; j <= i; j++) {
+    for (let j = n > FEW && weights.length > MANY ? i : 0; j <= i; j++) {
       const b = spectra[j] as Float32Array;
       let [re, im, allRe, allIm] = [0, 0, 0, 0];
       for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
@@ -129,4 +129,35 @@ function addTurn(
     sum[at] = (sum[at] as number) + tr * a - ti * b;
     sum[at + 1] = (sum[at + 1] as number) + tr * b + ti * a;
   }
+}
+
+/** Part of its centre that a third of an octave is wide. */
+const WIDTH = 2 ** (1 / 6) - 2 ** (-1 / 6);
+
+/**
+ * In how many independent ways the noise of a third can come out: twice its width times its time constant.
+ * @param hz of its centre, 20 … 20000 Hz
+ * @param rt60S 0.05 … 20 s
+ */
+export const freedomsOf = (hz: number, rt60S: number): number =>
+  (2 * WIDTH * hz * rt60S) / (6 * Math.LN10);
+
+/** At a fifth of a freedom a capsule what is found is chance to one half: so many times that is one. */
+const BELIEVED = 5;
+
+/**
+ * What a few freedoms say of the likeness of many capsules is chance: it is drawn towards noises that are
+ * equally strong and have nothing in common, as they were made.
+ * @param found covariance, the lower triangle filled
+ * @param n capsules, 1 … 200
+ * @param freedoms as freedomsOf has them, above 0
+ */
+export function towardsUnlike(found: Matrix, n: number, freedoms: number): Matrix {
+  const chance = 1 / (1 + ((BELIEVED * freedoms) / n) ** 2);
+  let power = 0;
+  for (let i = 0; i < n; i++) power += (found[2 * (i * n + i)] as number) / n;
+  const out = found.map((value) => value * (1 - chance));
+  for (let i = 0; i < n; i++)
+    out[2 * (i * n + i)] = (out[2 * (i * n + i)] as number) + chance * power;
+  return out;
 }

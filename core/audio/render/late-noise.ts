@@ -1,14 +1,18 @@
 import { seededRandom } from '../../units/random';
-import type { Band } from './bands';
+import type { Band } from '../signal/spectra';
 import { readTime } from './decays';
 import { lateEnergies, lateEnergySum, timeAt, type Hall } from './hall';
-import type { Spectra } from './spectra';
+import type { Spectra } from '../signal/spectra';
 
 /** An octave of noise and how it decays. */
 export interface Decaying extends Band {
   /** amplitude over time, at the rate of its own transform */
   envelope: Float32Array;
   transform: Spectra;
+  /** part of each bin that is this octave's: neighbours add up to one */
+  shares: Float32Array;
+  /** one of the low octaves, which share a noise */
+  low: boolean;
   /** of the transform's samples, Hz */
   rate: number;
   /** time that is read of the envelope, s, where few bins make a noise's own time unsure */
@@ -53,8 +57,10 @@ export function addDecayingNoise(sum: Float32Array, octave: Decaying, seed: numb
   transform.addBand(samples, octave, sum);
 }
 
+/** Of its own decay, a noise is bent by so much at most: chance of a few bins, and no more. */
+const MOST_BENT = 0.5;
 /** Passes in which a noise learns to decay as its envelope. */
-const PASSES = 3;
+const PASSES = 6;
 
 /** Samples whose power is put together before a time is read of it. */
 export const GROUP = 8;
@@ -76,7 +82,7 @@ export function bendOctave(
   { transform, ...octave }: Decaying,
   readS: number,
 ): void {
-  const { from, weights, envelope, rate } = octave;
+  const { from, shares: weights, envelope, rate } = octave;
   const part = new Float32Array(transform.size + 2);
   weights.forEach((weight, k) => {
     const at = 2 * (from + k);
@@ -87,6 +93,7 @@ export function bendOctave(
   const power = grouped(samples.subarray(0, envelope.length), samples);
   const stepS = GROUP / rate;
   const bent = new Float64Array(power.length);
+  const most = (MOST_BENT * 3 * Math.LN10) / readS;
   let [bend, before, after] = [0, 0, 0];
   for (let pass = 0; pass <= PASSES; pass++) {
     after = 0;
@@ -99,7 +106,8 @@ export function bendOctave(
     if (pass === 0) before = after;
     const found = readTime(bent, stepS);
     if (found <= 0 || pass === PASSES) break;
-    bend += 3 * Math.LN10 * (1 / found - 1 / readS);
+    const more = bend + 3 * Math.LN10 * (1 / found - 1 / readS);
+    bend = Math.max(-most, Math.min(most, more));
   }
   // As loud as it was.
   let gain = Math.sqrt(before / Math.max(after, 1e-30));

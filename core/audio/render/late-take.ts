@@ -4,7 +4,8 @@ import type { Hall } from './hall';
 import { lateFrames, lateSets } from './late';
 import { addScaled, backInTime, partitions, Played, readLoop, type Shape } from './overlap';
 import type { RenderPlan, RenderPoint } from './plan';
-import type { Product, SpectraEngine, Spectrum } from './spectra';
+import { readPoint } from './turns';
+import type { Product, SpectraEngine, Spectrum } from '../signal/spectra';
 
 /** Sets of late noise that the players share. */
 export const LATE_SETS = 3;
@@ -40,6 +41,18 @@ function lateShape(
   return { transform: engine.of(best.size), hop: best.hop };
 }
 
+/** Sets of late responses for a plan, by set and capsule; player i hears set i modulo their count. */
+export function lateSetsOf(
+  { channels, points, sampleRateHz, seed }: RenderPlan,
+  hall: Hall,
+  engine: SpectraEngine,
+  breathe?: () => Promise<void>,
+): ReturnType<typeof lateSets> {
+  const receivers = channels.map(({ receiver }) => receiver);
+  const count = Math.min(LATE_SETS, points.length);
+  return lateSets(hall, receivers, sampleRateHz, engine, { seed, count, breathe });
+}
+
 /** All players of one set of late noise, summed up. */
 class Bus {
   readonly played: Played;
@@ -50,15 +63,25 @@ class Bus {
     set: number,
     sets: number,
   ) {
-    const loops = loopsOf(points.filter((_, i) => i % sets === set));
+    const own = points.filter((_, i) => i % sets === set);
+    const loops = loopsOf(own.filter(({ turn }) => !turn));
+    const inTurns = own.filter(({ turn }) => turn);
     const one = new Float32Array(transform.size);
     this.played = new Played(transform, (hop) => {
       const input = new Float32Array(transform.size);
-      loops.forEach((loop, i) => {
-        readLoop(loop, (hop + 1) * block - transform.size, i === 0 ? input : one);
-        if (i > 0) addScaled(input, one, 1);
-      });
-      return input;
+      const from = (hop + 1) * block - transform.size;
+      let sounds = false;
+      for (const loop of loops) {
+        readLoop(loop, from, one);
+        addScaled(input, one, 1);
+        sounds ||= from + one.length > 0;
+      }
+      for (const point of inTurns) {
+        if (!readPoint(point, from, one)) continue;
+        addScaled(input, one, point.amplitude / Math.sqrt(point.q));
+        sounds = true;
+      }
+      return sounds ? input : null;
     });
   }
 
@@ -93,17 +116,17 @@ export class Late {
     this.buses = responses.map((_, set) => new Bus(shape, points, set, responses.length));
   }
 
+  /** @param sets as lateSetsOf has them */
   static async of(
-    { channels, points, sampleRateHz, seed, frames }: RenderPlan,
+    { channels, points, sampleRateHz, frames }: RenderPlan,
     hall: Hall,
+    sets: readonly (readonly Float32Array[])[],
     engine: SpectraEngine,
     breathe?: () => Promise<void>,
   ): Promise<Late> {
-    const receivers = channels.map(({ receiver }) => receiver);
-    const count = Math.min(LATE_SETS, points.length);
-    const sets = await lateSets(hall, receivers, sampleRateHz, engine, { seed, count, breathe });
     const length = lateFrames(hall, sampleRateHz);
-    const shape = lateShape(length, frames, { sets: count, capsules: channels.length }, engine);
+    const counts = { sets: sets.length, capsules: channels.length };
+    const shape = lateShape(length, frames, counts, engine);
     const responses: Spectrum[][][] = [];
     for (const set of sets) {
       responses.push(set.map((response) => partitions(response, shape)));

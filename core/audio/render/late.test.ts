@@ -1,13 +1,14 @@
 import { mean } from 'd3-array';
 import { describe, expect, it } from 'vitest';
 import { diffuseFieldCorrelation, type Receiver } from '../../acoustics/diffuse-field';
+import { transitionFrequency } from '../../acoustics/reverberation-time';
 import { randomEnergyEfficiency } from '../../acoustics/patterns';
 import { cosDeg, sinDeg } from '../../units/guard';
 import { decayTimes } from '../measure/decay';
 import { powerOfTwo, spectrumOf } from '../signal/spectrum';
 import { lateEnergySum, timeAt, type Hall } from './hall';
 import { LateField, lateFrames, lateSets } from './late';
-import { plainEngine } from './spectra';
+import { plainEngine } from '../signal/spectra';
 import { cholesky, turnInto } from './matrices';
 
 const RATE = 48_000;
@@ -40,6 +41,14 @@ const CAPSULES = [
   capsule(0, 0, 0, 0.5),
   capsule(0, 0, -90, 0),
 ];
+
+/** A room by its edges, with a time for each octave from 125 Hz. */
+const room = (w: number, d: number, h: number, times: readonly number[]): Hall => ({
+  volumeM3: w * d * h,
+  surfaceM2: 2 * (w * d + w * h + d * h),
+  rt60S: OCTAVES.map((hz, i) => [hz, times[i] ?? 1]),
+  speed: 343,
+});
 
 const field = new LateField(HALL, CAPSULES, RATE);
 const sets = [1, 2, 3, 4].map((seed) => field.responses(seed * 31_337));
@@ -126,6 +135,46 @@ describe('the late field', () => {
     const top = one?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
     expect(off).toBeLessThan(top * 0.01);
   });
+});
+
+describe.each([
+  ['that falls steeply towards the top', room(20, 45, 16, [5, 4.5, 4, 3.4, 2.6, 1.6, 0.7])],
+  ['that is longest in the middle', room(12, 20, 9, [1.2, 1.4, 1.6, 1.6, 1.3, 0.8, 0.35])],
+  ['of 60 m³', room(4, 6, 2.5, [0.45, 0.4, 0.4, 0.4, 0.38, 0.35, 0.3])],
+])('the late field of a room %s', (_name, hall) => {
+  const small = new LateField(hall, CAPSULES.slice(0, 3), RATE);
+  const heard = [1, 2, 3].flatMap((seed) => small.responses(seed * 31_337));
+
+  it('decays as long as the room: 2 % in the mean, 7 % each', () => {
+    const decays = heard.map((response) => {
+      // As in a recording: something before it, and a while after it.
+      const padded = new Float32Array(response.length + RATE / 2);
+      padded.set(response, RATE / 10);
+      return decayTimes(padded, RATE);
+    });
+    for (const [hz, wanted] of hall.rt60S) {
+      const read = decays.map((bands) => bands.find((one) => one.hz === hz)?.t30?.seconds ?? 0);
+      // Below it a room has single resonances, and few enough bins that chance shows.
+      const few = hz < transitionFrequency(hall.volumeM3, wanted);
+      expect(Math.abs((mean(read) ?? 0) / wanted - 1), `${hz} Hz`).toBeLessThan(few ? 0.04 : 0.02);
+      for (const seconds of read) {
+        expect(Math.abs(seconds / wanted - 1), `${hz} Hz`).toBeLessThan(few ? 0.12 : 0.07);
+      }
+    }
+  });
+});
+
+it('the late field of a dead studio does not ring, and has no end that is louder than what comes before', () => {
+  const hall = room(5, 6, 2.6, [0.3, 0.25, 0.2, 0.2, 0.2, 0.2, 0.18]);
+  for (const response of new LateField(hall, CAPSULES.slice(0, 2), RATE).responses(7)) {
+    const part = Math.floor(response.length / 6);
+    const energies = Array.from({ length: 6 }, (_, i) =>
+      response.subarray(i * part, (i + 1) * part).reduce((sum, value) => sum + value * value, 0),
+    );
+    for (const [i, energy] of energies.entries()) {
+      if (i > 0) expect(energy).toBeLessThan(0.7 * (energies[i - 1] ?? 0));
+    }
+  }
 });
 
 describe('sets of the late field', () => {

@@ -1,10 +1,17 @@
 import { diffuseFieldCorrelation, type Receiver } from '../../acoustics/diffuse-field';
 import { randomEnergyEfficiency } from '../../acoustics/patterns';
 import { powerOfTwo } from '../signal/spectrum';
-import { bandsOf, type Band } from './bands';
-import { calibratedDecays, OCTAVE_SKIRT, readTime } from './decays';
+import { bandsOf, centresOf } from './bands';
+import { calibratedDecays, edgesOf, OCTAVE_SKIRT, readTime } from './decays';
 import { lateEnergySum, timeAt, type Hall } from './hall';
-import { addCovariance, addTurned, crossingsOf, type Crossing } from './late-match';
+import {
+  addCovariance,
+  addTurned,
+  crossingsOf,
+  freedomsOf,
+  towardsUnlike,
+  type Crossing,
+} from './late-match';
 import {
   addDecayingNoise,
   bendOctave,
@@ -16,7 +23,7 @@ import {
   type Decaying,
 } from './late-noise';
 import { cholesky, turnInto, type Matrix } from './matrices';
-import { plainEngine, type Spectra, type SpectraEngine } from './spectra';
+import { plainEngine, type Band, type Spectra, type SpectraEngine } from '../signal/spectra';
 
 /** Correlation of all capsules at a frequency, with their own sensitivity to a diffuse field: the lower triangle. */
 function diffuse(receivers: readonly Receiver[], hz: number, speed: number): Matrix {
@@ -56,9 +63,13 @@ const upTo = (end: number, band: Band): Band => ({
   weights: band.weights.subarray(0, Math.max(0, end - band.from)),
 });
 
+/** Filters of no phase ring before the beginning too: at the end of a transform, where nothing is kept, s. */
+const GUARD_S = 0.05;
 /** Octaves from here up that decay alike are one band. */
 const ALIKE = 0.002;
 const SURE_HZ = 700;
+/** Noise of a bandwidth times its time of more than this decays within 7 % of it, by itself. */
+const SURE_PRODUCT = 1500;
 
 /** Neighbours of one time put together: their weights add up. */
 function together(bands: readonly Band[], times: readonly number[]): [Band, number][] {
@@ -94,6 +105,8 @@ export class LateField {
   private readonly octaves: Decaying[];
   /** the covariance wanted in every third, as triangle */
   private readonly wanted: Matrix[];
+  /** in how many independent ways the noise of every third can come out */
+  private readonly freedoms: number[];
   private readonly crossings: Crossing[];
   /** of each capsule, used again for each set: as they decay, and as they are turned */
   private readonly noises: Float32Array[];
@@ -111,9 +124,10 @@ export class LateField {
     engine: SpectraEngine = plainEngine,
   ) {
     this.frames = lateFrames(hall, sampleRateHz);
-    const size = powerOfTwo(this.frames);
+    const size = powerOfTwo(this.frames + Math.ceil(GUARD_S * sampleRateHz));
     this.transform = engine.of(size);
-    const bands = bandsOf(size, sampleRateHz, OCTAVE, OCTAVE_SKIRT);
+    const edges = edgesOf(hall, centresOf(sampleRateHz, OCTAVE));
+    const bands = bandsOf(size, sampleRateHz, OCTAVE, OCTAVE_SKIRT, edges);
     const decays = calibratedDecays(
       hall,
       bands.map(({ hz }) => hz),
@@ -131,9 +145,11 @@ export class LateField {
       const rate = (sampleRateHz * own) / size;
       const frames = Math.ceil((this.frames * own) / size);
       const envelope = envelopeOf(hall, rt60S, rate, frames);
-      const readS = low ? readTime(grouped(envelope, envelope), GROUP / rate) : null;
+      const unsure = (band.hz * timeAt(hall, band.hz)) / Math.SQRT2 < SURE_PRODUCT;
+      const readS = unsure ? readTime(grouped(envelope, envelope), GROUP / rate) : null;
       const weights = low ? band.weights : powerWeights(hall, band, envelope, rate, own);
-      return { ...band, weights, transform: engine.of(own), envelope, rate, readS };
+      const shares = band.weights;
+      return { ...band, weights, shares, low, transform: engine.of(own), envelope, rate, readS };
     });
     const thirds = bandsOf(size, sampleRateHz, THIRD, 0.5)
       .map((band) => upTo(end, band))
@@ -144,6 +160,7 @@ export class LateField {
       const matrix = diffuse(receivers, band.hz, hall.speed).map((value) => value * energy * power);
       return cholesky(matrix, receivers.length);
     });
+    this.freedoms = thirds.map(({ hz }) => freedomsOf(hz, timeAt(hall, hz)));
     this.crossings = crossingsOf(thirds, end);
     this.noises = receivers.map(() => new Float32Array(size + 2));
     this.matched = receivers.map(() => new Float32Array(size + 2));
@@ -176,7 +193,7 @@ export class LateField {
   private decay(seed: number, sums: readonly Float32Array[]): void {
     const { size } = this.transform;
     for (const sum of sums) sum.fill(0);
-    const low = this.octaves.filter(({ readS }) => readS !== null);
+    const low = this.octaves.filter((octave) => octave.low);
     const end = Math.max(0, ...low.map(({ from, weights }) => from + weights.length));
     const noises = [
       noiseSpectrum(size, end, seed),
@@ -188,7 +205,7 @@ export class LateField {
       octave.transform.addUnder(noises, octave, octave.envelope, [first, second]);
     }
     this.octaves.forEach((octave, o) => {
-      if (octave.readS !== null) return;
+      if (octave.low) return;
       sums.forEach((sum, n) => addDecayingNoise(sum, octave, seed + 1_299_709 * o + 104_729 * n));
     });
   }
@@ -202,7 +219,7 @@ export class LateField {
       if (here && next) addCovariance(spectra, crossing, here, next);
     });
     const turns = this.wanted.map((wanted, b) =>
-      turnInto(wanted, cholesky(found[b] as Matrix, n), n),
+      turnInto(wanted, cholesky(towardsUnlike(found[b] as Matrix, n, this.freedoms[b] ?? 0), n), n),
     );
     for (const one of out) one.fill(0);
     this.crossings.forEach((crossing, c) => {
@@ -246,6 +263,34 @@ export async function lateSets(
   }
   last = field.frames * receivers.length * count <= MOST_KEPT ? { key, sets } : null;
   return sets;
+}
+
+/** The late field rises so long after the direct sound, s: what begins at once would click. */
+const RISE_S = 0.001;
+
+/** Samples of a response at which the late field of a source at so many s is all there. */
+export const arrivedBy = (arrivalS: number, sampleRateHz: number): number =>
+  Math.ceil((arrivalS + RISE_S) * sampleRateHz);
+
+/**
+ * What a response from emission on has before the direct sound of a source: a room is never heard
+ * before it, so this is taken away (Barron and Lee 1988: energy from r/c on).
+ * @param response of the late field, or its beginning
+ * @param arrivalS of the direct sound, from emission, s
+ * @returns as many samples as arrivedBy has, or all of a shorter response
+ */
+export function beforeDirect(
+  response: Float32Array,
+  arrivalS: number,
+  sampleRateHz: number,
+): Float32Array {
+  const out = response.slice(0, arrivedBy(arrivalS, sampleRateHz));
+  const first = Math.ceil(arrivalS * sampleRateHz);
+  for (let i = first; i < out.length; i++) {
+    const share = (i / sampleRateHz - arrivalS) / RISE_S;
+    out[i] = (out[i] as number) * (0.5 + 0.5 * Math.cos(Math.PI * Math.min(1, share)));
+  }
+  return out;
 }
 
 /** Shorter transforms are not worth their calls. */

@@ -1,5 +1,5 @@
 import type { Planes } from '../wav/decode';
-import type { Spectra, Spectrum } from './spectra';
+import type { Spectra, Spectrum } from '../signal/spectra';
 
 /** A transform, and how many of its samples are new with each block. */
 export interface Shape {
@@ -38,24 +38,28 @@ export function readLoop(phrase: Float32Array, from: number, out: Float32Array):
 
 /** Spectra of what is played, block after block: what a later stretch needs again is kept. */
 export class Played {
-  private readonly spectra = new Map<number, Spectrum>();
+  private readonly spectra = new Map<number, Spectrum | null>();
 
   constructor(
     private readonly transform: Spectra,
-    private readonly read: (hop: number) => Float32Array,
+    /** null where nothing sounds */
+    private readonly read: (hop: number) => Float32Array | null,
   ) {}
 
-  at(hop: number): Spectrum {
-    const known = this.spectra.get(hop) ?? this.transform.keep(this.read(hop));
-    this.spectra.set(hop, known);
-    return known;
+  at(hop: number): Spectrum | null {
+    const known = this.spectra.get(hop);
+    if (known !== undefined) return known;
+    const samples = this.read(hop);
+    const spectrum = samples && this.transform.keep(samples);
+    this.spectra.set(hop, spectrum);
+    return spectrum;
   }
 
   /** Lets go of what is earlier than a block. */
   forgetBefore(hop: number): void {
     for (const [at, spectrum] of this.spectra) {
       if (at >= hop) continue;
-      this.transform.release([spectrum]);
+      if (spectrum) this.transform.release([spectrum]);
       this.spectra.delete(at);
     }
   }

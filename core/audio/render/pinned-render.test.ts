@@ -9,7 +9,10 @@ import { bandWeight, calibratedDecays, readTime } from './decays';
 import { lateEnergy, lateEnergySum, timeAt, type Hall } from './hall';
 import { LateField } from './late';
 import { addPath, directPath, earlyPaths } from './paths';
-import { phraseKey, planTake, soundingPlaces, soundingRoom, USUAL_RENDER } from './plan';
+import { USUAL_RENDER } from './options';
+import { phraseKey, soundingPlaces } from './places';
+import { planTake } from './plan';
+import { soundingRoom } from './sounding-room';
 import { planChannels, takeSize } from './size';
 import { renderBlocks } from './take';
 

@@ -1,7 +1,9 @@
 import type { Block } from '../wav/reader';
-import { lateFrames } from './late';
-import { Late } from './late-take';
-import { backInTime, partitions, Played, readLoop, type Shape } from './overlap';
+import { readPoint } from './turns';
+import { arrivedBy, beforeDirect, lateFrames } from './late';
+import { Late, lateSetsOf } from './late-take';
+import { addScaled, backInTime, partitions, Played, readLoop, type Shape } from './overlap';
+import { ImageFilters, longestFilter } from './image-filters';
 import { addPath, AHEAD, directPath, earlyPaths, type Path } from './paths';
 import type { RenderPlan, RenderPoint } from './plan';
 import {
@@ -10,7 +12,7 @@ import {
   type Spectra,
   type SpectraEngine,
   type Spectrum,
-} from './spectra';
+} from '../signal/spectra';
 
 /** How a take is made, besides its plan. */
 export interface RenderHelp {
@@ -27,15 +29,38 @@ const MOST_SUMS = 2 ** 25;
 /** Blocks that are made at once where all responses fit: enough to stay near the processor. */
 const FEW_BLOCKS = 16;
 
-/** Everything on the way of one point's sound: blocks in which the responses of all capsules lie. */
-function responsesOf(plan: RenderPlan, point: RenderPoint, shape: Shape): Spectrum[][] {
-  return plan.channels.map(({ receiver }) => {
-    const paths: Path[] = [directPath(point.position, receiver, plan.speed)];
-    if (plan.room) paths.push(...earlyPaths(plan.room, point.position, receiver, plan.speed));
-    const longest = Math.max(...paths.map(({ delayS }) => delayS)) * plan.sampleRateHz;
-    const response = new Float32Array(Math.ceil(longest) + 2 * AHEAD);
-    for (const { delayS, gain } of paths) {
-      addPath(response, { delayS, gain: gain * point.amplitude }, plan.sampleRateHz);
+/** The beginnings of the late responses, by set and capsule: all that lies before any direct sound. */
+type Heads = readonly (readonly Float32Array[])[];
+
+/**
+ * Everything on the way of one point's sound: blocks in which the responses of all capsules lie. What the
+ * late field of its set would have before the direct sound is taken away here.
+ */
+function responsesOf(
+  plan: RenderPlan,
+  point: RenderPoint,
+  shape: Shape,
+  { heads, filters }: { heads: Heads[number] | undefined; filters: ImageFilters | null },
+): Spectrum[][] {
+  const room = point.amplitude / Math.sqrt(point.q);
+  return plan.channels.map(({ receiver }, c) => {
+    const direct = directPath(point.position, receiver, plan.speed);
+    const paths: Path[] = [direct];
+    if (plan.room) {
+      paths.push(...earlyPaths(plan.room, point.position, receiver, plan.speed, filters));
+    }
+    const longest = Math.max(
+      ...paths.map(({ delayS, filter }) => delayS * plan.sampleRateHz + (filter?.length ?? 0)),
+    );
+    const least = arrivedBy(direct.delayS, plan.sampleRateHz);
+    const response = new Float32Array(Math.max(Math.ceil(longest), least) + 2 * AHEAD);
+    for (const path of paths) {
+      addPath(response, { ...path, gain: path.gain * point.amplitude }, plan.sampleRateHz);
+    }
+    const head = heads?.[c];
+    if (head) {
+      const early = beforeDirect(head, direct.delayS, plan.sampleRateHz);
+      addScaled(response.subarray(AHEAD, AHEAD + early.length), early, -room);
     }
     return partitions(response, shape);
   });
@@ -111,7 +136,14 @@ export async function* renderBlocks(
 const MADE_SHARE = 0.9;
 
 /** Samples until the last of the paths from any point to any capsule. */
-function longestPath({ points, channels, room, speed, sampleRateHz }: RenderPlan): number {
+function longestPath({
+  points,
+  channels,
+  room,
+  surfaces,
+  speed,
+  sampleRateHz,
+}: RenderPlan): number {
   let longest = 0;
   for (const { position } of points) {
     for (const { receiver } of channels) {
@@ -121,7 +153,7 @@ function longestPath({ points, channels, room, speed, sampleRateHz }: RenderPlan
       }
     }
   }
-  return Math.ceil(longest * sampleRateHz);
+  return arrivedBy(longest, sampleRateHz) + (surfaces ? longestFilter(sampleRateHz) : 0);
 }
 
 /**
@@ -133,9 +165,10 @@ function roundOf(
   { points, channels, hall, sampleRateHz }: RenderPlan,
   longest: number,
 ): { frames: number; settled: number } | null {
-  const frames = points[0]?.phrase.length ?? 0;
+  const roundFor = ({ phrase, turn }: RenderPoint): number => turn?.round ?? phrase.length;
+  const frames = points[0] ? roundFor(points[0]) : 0;
   if (frames * channels.length > MOST_SUMS) return null;
-  if (points.some(({ phrase }) => phrase.length !== frames)) return null;
+  if (points.some((point) => roundFor(point) !== frames)) return null;
   const late = hall ? lateFrames(hall, sampleRateHz) : 0;
   return { frames, settled: Math.max(late, longest) + 2 * AHEAD };
 }
@@ -152,15 +185,18 @@ async function* madeBlocks(
   const { channels, points, hall, frames } = plan;
   const hops = Math.ceil(frames / block);
   const spectrum = transform.size + 2;
-  const late = hall && (await Late.of(plan, hall, engine, help.breathe));
+  const sets = hall && (await lateSetsOf(plan, hall, engine, help.breathe));
+  const late = hall && sets && (await Late.of(plan, hall, sets, engine, help.breathe));
+  const heads = (sets ?? []).map((set) => set.map((response) => response.slice(0, longest)));
   const size = Math.max(1, Math.floor(MOST_RESPONSES / (2 * channels.length * spectrum)));
+  const numbered = points.map((point, i) => ({ point, heads: heads[i % heads.length] }));
   const groups = Array.from({ length: Math.ceil(points.length / size) }, (_, g) =>
-    points.slice(g * size, (g + 1) * size),
+    numbered.slice(g * size, (g + 1) * size),
   );
   // Many points mean that their responses are made anew for every stretch: the fewer stretches the better.
   const most = Math.floor(MOST_SUMS / (channels.length * spectrum));
   const together = Math.max(1, Math.min(hops, groups.length > 1 ? most : FEW_BLOCKS, most));
-  const kept = groups.length === 1 ? new Early(plan, points, shape) : null;
+  const kept = groups.length === 1 ? new Early(plan, numbered, shape) : null;
   const steps = Math.ceil(hops / together) * (groups.length + 1);
   let step = 0;
   const tick = async (): Promise<void> => {
@@ -196,16 +232,24 @@ class Early {
   private readonly played: Played[];
   private readonly transform: Spectra;
 
-  constructor(plan: RenderPlan, points: readonly RenderPoint[], shape: Shape) {
+  constructor(
+    plan: RenderPlan,
+    points: readonly { point: RenderPoint; heads: Heads[number] | undefined }[],
+    shape: Shape,
+  ) {
     const { transform, hop: block } = shape;
     this.transform = transform;
-    this.responses = points.map((point) => responsesOf(plan, point, shape));
+    const { surfaces, sampleRateHz } = plan;
+    const filters = surfaces && new ImageFilters(surfaces, sampleRateHz);
+    this.responses = points.map(({ point, heads }) =>
+      responsesOf(plan, point, shape, { heads, filters }),
+    );
     this.played = points.map(
-      ({ phrase }) =>
+      ({ point }) =>
         new Played(transform, (hop) => {
           const input = new Float32Array(transform.size);
-          readLoop(phrase, (hop + 1) * block - transform.size + AHEAD, input);
-          return input;
+          const sounds = readPoint(point, (hop + 1) * block - transform.size + AHEAD, input);
+          return sounds ? input : null;
         }),
     );
   }

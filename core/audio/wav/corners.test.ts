@@ -13,11 +13,16 @@ const bytesOf = (length: number, set: (view: DataView) => void): Uint8Array => {
 
 describe('what files may hold', () => {
   it('reads samples with the most significant byte first', () => {
-    const read = (kind: 'integer' | 'float', bits: number, bytes: Uint8Array): number[] => {
+    const read = (
+      kind: 'integer' | 'float',
+      bits: number,
+      bytes: Uint8Array,
+    ): (number | string)[] => {
       const format = { kind, bits, channels: 1, sampleRateHz: 8000, bigEndian: true };
       const planes = planesFor(1, 2);
-      expect(decodeFrames(bytes, format, planes)).toBe(2);
-      return [...(planes[0] ?? [])];
+      const { frames, faults } = decodeFrames(bytes, format, planes);
+      expect(frames).toBe(2);
+      return [...(planes[0] ?? []), ...(faults > 0 ? [`${faults} no sound`] : [])];
     };
     const three = Uint8Array.from([0x40, 0x10, 0x20, 0xff, 0x00, 0x80]);
     expect(read('integer', 24, three)).toEqual([
@@ -31,12 +36,17 @@ describe('what files may hold', () => {
       view.setFloat32(0, 0.75);
       view.setFloat32(4, NaN);
     });
-    expect(read('float', 32, float)).toEqual([0.75, 0]);
+    expect(read('float', 32, float)).toEqual([0.75, 0, '1 no sound']);
     const double = bytesOf(16, (view) => {
       view.setFloat64(0, -0.125);
       view.setFloat64(8, 0.5);
     });
     expect(read('float', 64, double)).toEqual([-0.125, 0.5]);
+    const wild = bytesOf(16, (view) => {
+      view.setFloat64(0, 1e300);
+      view.setFloat64(8, -Infinity);
+    });
+    expect(read('float', 64, wild)).toEqual([0, 0, '2 no sound']);
   });
 
   it('reads no more marked places than there are bytes for', () => {

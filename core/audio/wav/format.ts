@@ -34,6 +34,24 @@ export interface CuePoint {
   label: string;
 }
 
+/** Loudspeakers by their bit of a channel mask, in the order in which channels take them. */
+const SPEAKERS = [
+  ...['L', 'R', 'C', 'LFE', 'Lrs', 'Rrs', 'Lc', 'Rc', 'Cs', 'Lss', 'Rss'],
+  ...['Ts', 'Tfl', 'Tfc', 'Tfr', 'Tbl', 'Tbc', 'Tbr'],
+] as const;
+export type Speaker = (typeof SPEAKERS)[number];
+
+/**
+ * Which loudspeaker each channel is for, as a mask says.
+ * @param mask of an extensible format, 0 … 2^32; 0 says nothing
+ * @param channels 1 … 64
+ * @returns by channel; null where the mask has none left
+ */
+export function speakersOf(mask: number, channels: number): (Speaker | null)[] {
+  const named = SPEAKERS.filter((_, bit) => ((mask >>> bit) & 1) === 1);
+  return Array.from({ length: channels }, (_, c) => named[c] ?? null);
+}
+
 /** What stands in a WAV file before and behind its samples. */
 export interface WavInfo {
   container: 'RIFF' | 'RF64' | 'BW64' | 'RIFX';
@@ -47,6 +65,8 @@ export interface WavInfo {
   broadcast: BroadcastInfo | null;
   /** the text of iXML as it is */
   ixml: string | null;
+  /** which loudspeakers its channels are for, bit by bit; null where it does not say */
+  channelMask: number | null;
   /** by channel, empty where nothing names it */
   channelNames: string[];
   cues: CuePoint[];

@@ -74,6 +74,11 @@ const KNOWN = new Set([
   '_PMX',
 ]);
 
+/** Chunks that stand behind samples. */
+const BEHIND = new Set([...KNOWN].filter((id) => !['data', 'fmt ', 'ds64', 'fact'].includes(id)));
+const FIRST = new Set([...BEHIND].map((id) => id.charCodeAt(0)));
+const WRAP = 2 ** 32;
+
 /** Walks the chunks of a file, however their sizes and pads were written. */
 async function chunksOf(
   source: ByteSource,
@@ -98,13 +103,13 @@ async function chunksOf(
       size = id === 'data' ? sizes.data : (sizes.table.get(id) ?? size);
     }
     const rest = source.size - offset;
-    if (id === 'data' && size === UNKNOWN_SIZE && !sizes) {
-      warnings.push('the length of the samples was never written: they are read to the end');
-      size = rest;
-    } else if (id === 'data' && size === 0 && rest > 0 && !(await startsChunk(source, offset))) {
-      warnings.push('the samples are said to be none: they are read to the end of the file');
-      size = rest;
-    } else if (size > rest) {
+    if (id === 'data')
+      size = await soundBytes(
+        source,
+        { offset, said: size, long: sizes !== null, littleEndian },
+        warnings,
+      );
+    if (size > rest) {
       warnings.push(
         id === 'data'
           ? `the file ends ${mebibytes(size - rest)} before its samples do: what is there is read`
@@ -123,6 +128,73 @@ async function chunksOf(
   return { chunks, sizes };
 }
 
+/** What a file says of where its samples are. */
+interface Said {
+  offset: number;
+  said: number;
+  /** was it said with 64 bits? */
+  long: boolean;
+  littleEndian: boolean;
+}
+
+/** Bytes of the samples: as they are written, where that can be. */
+async function soundBytes(
+  source: ByteSource,
+  { offset, said, long, littleEndian }: Said,
+  warnings: string[],
+): Promise<number> {
+  const rest = source.size - offset;
+  const unknown = said === UNKNOWN_SIZE && !long;
+  if (unknown || (said === 0 && rest > 0 && !(await startsChunk(source, offset)))) {
+    const behind = await chunksBehind(source, offset, littleEndian);
+    const to = behind ? `up to the chunk “${behind.id}” behind them` : 'to the end of the file';
+    warnings.push(
+      unknown
+        ? `the length of the samples was never written: they are read ${to}`
+        : `the samples are said to be none: they are read ${to}`,
+    );
+    return (behind?.at ?? source.size) - offset;
+  }
+  // Sizes of 32 bits begin again at 4 GiB.
+  if (long || rest - said < WRAP || (await startsChunk(source, offset + said + (said % 2)))) {
+    return said;
+  }
+  for (let size = said + WRAP; size <= rest; size += WRAP) {
+    if (!(await startsChunk(source, offset + size + (size % 2)))) continue;
+    warnings.push(
+      `the length of the samples was written ${(size - said) / WRAP} × 4 GiB too small, as 32 bits hold no more: all of them are read`,
+    );
+    return size;
+  }
+  return said;
+}
+
+/** Behind samples of unknown length: the chunks that end with the file, if there are any. */
+async function chunksBehind(
+  source: ByteSource,
+  from: number,
+  littleEndian: boolean,
+): Promise<{ id: string; at: number } | null> {
+  const first = Math.max(from, source.size - MOST_META);
+  const bytes = await source.read(first, source.size - first);
+  const view = viewOf(bytes);
+  const ends = (at: number): boolean => {
+    while (at + 8 <= bytes.length) {
+      if (!BEHIND.has(fourCharacters(bytes, at))) return false;
+      const size = view.getUint32(at + 4, littleEndian);
+      at += 8 + size + (size % 2);
+    }
+    // The last pad may be missing.
+    return at === bytes.length || at === bytes.length + 1;
+  };
+  for (let at = 0; at + 8 <= bytes.length; at++) {
+    if (FIRST.has(bytes[at] as number) && BEHIND.has(fourCharacters(bytes, at)) && ends(at)) {
+      return { id: fourCharacters(bytes, at), at: first + at };
+    }
+  }
+  return null;
+}
+
 /** Does a chunk of a known name begin here, or the file end? */
 async function startsChunk(source: ByteSource, at: number): Promise<boolean> {
   if (at >= source.size) return true;
@@ -132,7 +204,18 @@ async function startsChunk(source: ByteSource, at: number): Promise<boolean> {
 interface ReadFormat {
   format: SampleFormat;
   validBits: number;
+  channelMask: number | null;
 }
+
+/** Codings that are met and not read. */
+const CODINGS: Readonly<Record<number, string>> = {
+  2: 'ADPCM, compressed',
+  6: 'A-law, as telephones have it',
+  7: 'µ-law, as telephones have it',
+  0x11: 'ADPCM, compressed',
+  0x50: 'MPEG, compressed',
+  0x55: 'MP3, compressed',
+};
 
 function readFormat(
   bytes: Uint8Array,
@@ -147,12 +230,15 @@ function readFormat(
   const sampleRateHz = view.getUint32(4, little);
   const [align, bits] = [short(12), short(14)];
   let validBits = bits;
+  let channelMask: number | null = null;
   if (tag === EXTENSIBLE && bytes.length >= 26) {
     tag = short(24);
     if (short(18) > 0) validBits = Math.min(bits, short(18));
+    channelMask = view.getUint32(20, little) || null;
   }
   if (tag !== PCM && tag !== FLOAT) {
-    return refused(`the samples are coded as 0x${tag.toString(16)}; allowed: PCM and float`);
+    const coding = CODINGS[tag] ?? `0x${tag.toString(16)}`;
+    return refused(`the samples are coded as ${coding}; allowed: PCM and float`);
   }
   if (!(channels >= 1 && channels <= MOST_CHANNELS)) {
     return refused(`channels is ${channels}; allowed: 1 to ${MOST_CHANNELS}`);
@@ -180,7 +266,7 @@ function readFormat(
       `a frame is said to have ${align} bytes: ${frameBytes(format)} are read, as its channels and bits have`,
     );
   }
-  return done({ format, validBits });
+  return done({ format, validBits, channelMask });
 }
 
 function otherKind(id: string): string {
@@ -188,8 +274,11 @@ function otherKind(id: string): string {
     FORM: 'an AIFF file, which is not read: save it as WAV',
     fLaC: 'a FLAC file, which goes through its own door',
     OggS: 'an Ogg file, which is not read: save it as WAV or FLAC',
-    'ID3.': 'an MP3 file, which is not read: save it as WAV or FLAC',
+    riff: 'a Wave64 file, which is not read: save it as WAV, RF64 or FLAC',
   };
+  if (id.startsWith('ID3')) {
+    return 'it begins with an ID3 tag, as MP3 files do, which are not read: save it as WAV or FLAC without the tag';
+  }
   return known[id] ?? `it begins with “${id}”`;
 }
 
@@ -214,7 +303,8 @@ export async function readWavInfo(file: ByteSource): Promise<Outcome<WavInfo>> {
   const said = viewOf(head).getUint32(4, !bigEndian);
   const { chunks, sizes } = await chunksOf(source, !bigEndian, warnings);
   const whole = said === UNKNOWN_SIZE && sizes ? sizes.riff : said;
-  if (whole + 8 !== file.size && whole + 9 !== file.size) {
+  const unwritten = said === UNKNOWN_SIZE && !sizes;
+  if (!unwritten && whole + 8 !== file.size && whole + 9 !== file.size) {
     warnings.push(`the file is said to have ${whole + 8} bytes, and has ${file.size}`);
   }
   if ((container === 'RF64' || container === 'BW64') && !sizes && said === UNKNOWN_SIZE) {
@@ -239,7 +329,7 @@ export async function readWavInfo(file: ByteSource): Promise<Outcome<WavInfo>> {
     warnings,
   );
   if (!read.ok) return read;
-  const { format, validBits } = read.value;
+  const { format, validBits, channelMask } = read.value;
   const bytes = frameBytes(format);
   const frames = Math.floor(data.size / bytes);
   if (data.size % bytes !== 0) {
@@ -266,6 +356,7 @@ export async function readWavInfo(file: ByteSource): Promise<Outcome<WavInfo>> {
     container,
     format,
     validBits,
+    channelMask,
     dataOffset: data.offset,
     frames,
     broadcast,

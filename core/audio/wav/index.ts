@@ -3,5 +3,6 @@ export * from './decode';
 export * from './format';
 export * from './header';
 export * from './reader';
+export * from './stream';
 export * from './writer';
 export * from './takes';

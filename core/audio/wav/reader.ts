@@ -9,13 +9,31 @@ export interface Block {
   frames: number;
   /** one a channel; only the first frames of each count, and only until the next block */
   planes: Planes;
+  /** samples of the block that were no numbers or no sound, and are silence; none where it is left out */
+  faults?: number;
 }
 
-/** Frames of a block where nothing else is asked for: some 0.7 s at 96 kHz. */
-export const BLOCK_FRAMES = 65_536;
+/** Samples of a block in all where nothing else is asked for, and the fewest frames of one. */
+const BLOCK_SAMPLES = 65_536;
+const LEAST_FRAMES = 1024;
 
-/** Which stretch of a recording is wanted, frames; and of how many frames a block is to be. */
-export type BlockRange = Partial<Record<'from' | 'to' | 'blockFrames', number>>;
+/**
+ * Frames of a block where nothing else is asked for: the more channels, the fewer.
+ * @param channels 1 … 64
+ */
+export const blockFramesOf = (channels: number): number =>
+  Math.max(LEAST_FRAMES, BLOCK_SAMPLES / 2 ** Math.ceil(Math.log2(channels)));
+
+/** What is wanted of a recording. */
+export interface BlockRange {
+  /** the stretch, frames; all of it where they are left out */
+  from?: number;
+  to?: number;
+  /** frames of a block */
+  blockFrames?: number;
+  /** channels that are wanted, from 0: what the planes of the others hold means nothing */
+  only?: readonly number[];
+}
 
 /**
  * The samples of a file, block by block in bounded memory: the planes are filled again for each.
@@ -25,7 +43,7 @@ export type BlockRange = Partial<Record<'from' | 'to' | 'blockFrames', number>>;
 export async function* wavBlocks(
   source: ByteSource,
   { format, dataOffset, frames }: WavInfo,
-  { from = 0, to = frames, blockFrames = BLOCK_FRAMES }: BlockRange = {},
+  { from = 0, to = frames, blockFrames = blockFramesOf(format.channels), only }: BlockRange = {},
 ): AsyncGenerator<Block, void, undefined> {
   const bytes = frameBytes(format);
   const planes = planesFor(format.channels, Math.min(blockFrames, Math.max(1, to - from)));
@@ -43,8 +61,8 @@ export async function* wavBlocks(
   for (let position = from; next && position < to; position += blockFrames) {
     const slice = await next;
     next = position + blockFrames < to ? fetch(position + blockFrames) : null;
-    const got = decodeFrames(slice, format, planes);
-    if (got > 0) yield { position, frames: got, planes };
+    const { frames: got, faults } = decodeFrames(slice, format, planes, only);
+    if (got > 0) yield { position, frames: got, planes, faults };
     if (got < Math.min(blockFrames, to - position)) return;
   }
 }

@@ -33,6 +33,7 @@ function file(name: string, given: Given = {}): TakeFile {
             codingHistory: '',
           },
     ixml: null,
+    channelMask: null,
     channelNames: names ?? Array.from({ length: channels }, () => ''),
     cues: [],
     info: {},
@@ -109,7 +110,7 @@ describe('takes from a heap of files', () => {
     ]);
     expect(take?.tracks.map(({ name }) => name)).toEqual(['Main L', 'Main R']);
     expect(take?.warnings.join('; ')).toMatch(/different sample rates: 48000, 96000 Hz/);
-    expect(take?.warnings.join('; ')).toMatch(/differ in length by 0.50 s/);
+    expect(take?.warnings.join('; ')).toMatch(/differ in length by 0.75 s/);
   });
 
   it('orders by day and time, those without one last, by name', () => {

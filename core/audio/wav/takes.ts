@@ -41,6 +41,11 @@ const SPLIT_FROM = 1.9 * 2 ** 30;
 const stemOf = ({ name }: TakeFile): string => name.replace(EXTENSION, '');
 const startOf = ({ info }: TakeFile): number | null =>
   info.broadcast && info.broadcast.date !== '' ? info.broadcast.timeReference : null;
+/** s since midnight: files of one take may have rates of their own. */
+const secondsOf = (file: TakeFile): number | null => {
+  const start = startOf(file);
+  return start === null ? null : start / file.info.format.sampleRateHz;
+};
 const dateOf = ({ info }: TakeFile): string => info.broadcast?.date ?? '';
 const bytesOf = ({ info: { format, frames } }: TakeFile): number =>
   (frames * format.channels * format.bits) / 8;
@@ -88,8 +93,8 @@ function rowsOf(files: readonly TakeFile[]): TakeFile[][] {
   return rows;
 }
 
-const framesOf = (row: readonly TakeFile[]): number =>
-  row.reduce((total, { info }) => total + info.frames, 0);
+const scaled = (value: number | null, factor: number): number | null =>
+  value === null ? null : Math.round(value * factor);
 
 /** Two rows of single channels belong together: one name, one beginning. */
 function belongTogether(first: readonly TakeFile[], second: readonly TakeFile[]): boolean {
@@ -99,8 +104,9 @@ function belongTogether(first: readonly TakeFile[], second: readonly TakeFile[])
   if (!TRACK.test(one) || !TRACK.test(two) || one.replace(TRACK, '') !== two.replace(TRACK, '')) {
     return false;
   }
-  const [from, to] = [startOf(a), startOf(b)];
-  return from === null || to === null || (from === to && dateOf(a) === dateOf(b));
+  const [from, to] = [secondsOf(a), secondsOf(b)];
+  const together = Math.abs((from ?? 0) - (to ?? 0)) < 1e-4;
+  return from === null || to === null || (together && dateOf(a) === dateOf(b));
 }
 
 function trackName(file: TakeFile, channel: number, alone: boolean): string {
@@ -116,13 +122,21 @@ function takeOf(rows: readonly (readonly TakeFile[])[]): RecordedTake | null {
   if (!first) return null;
   const warnings: string[] = [];
   const rates = new Set(rows.flatMap((row) => row.map(({ info }) => info.format.sampleRateHz)));
+  const rate = Math.max(...rates);
   if (rates.size > 1) {
-    warnings.push(`its files have different sample rates: ${[...rates].join(', ')} Hz`);
+    warnings.push(
+      `its files have different sample rates: ${[...rates].join(', ')} Hz; all are read at ${rate} Hz`,
+    );
   }
-  const lengths = rows.map(framesOf);
+  const lengths = rows.map((row) =>
+    row.reduce(
+      (sum, { info }) => sum + Math.ceil((info.frames * rate) / info.format.sampleRateHz),
+      0,
+    ),
+  );
   const [least, most] = [Math.min(...lengths), Math.max(...lengths)];
   if (least !== most) {
-    const apartS = (most - least) / first.info.format.sampleRateHz;
+    const apartS = (most - least) / rate;
     warnings.push(
       `its files differ in length by ${apartS.toFixed(2)} s: the shorter end in silence`,
     );
@@ -130,9 +144,9 @@ function takeOf(rows: readonly (readonly TakeFile[])[]): RecordedTake | null {
   const alone = rows.length === 1;
   return {
     name: alone ? stemOf(first) : stemOf(first).replace(TRACK, ''),
-    sampleRateHz: first.info.format.sampleRateHz,
+    sampleRateHz: rate,
     frames: most,
-    timeReference: startOf(first),
+    timeReference: scaled(startOf(first), rate / first.info.format.sampleRateHz),
     date: dateOf(first),
     tracks: rows.flatMap((row) =>
       Array.from({ length: row[0]?.info.format.channels ?? 0 }, (_, channel) => ({

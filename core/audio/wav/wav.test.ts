@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../units/random';
 import {
+  Dither,
   encodeFrames,
   frameBytes,
   memorySource,
@@ -98,11 +99,37 @@ describe('a WAV file written and read again', () => {
     const view = new DataView(encodeFrames(loud, 3, format).buffer);
     expect([view.getInt16(0, true), view.getInt16(2, true)]).toEqual([32767, -32768]);
     const silence: Planes = [new Float32Array(1000)];
-    const dithered = (seed: number) => encodeFrames(silence, 1000, format, seededRandom(seed));
+    const dithered = (seed: number) => encodeFrames(silence, 1000, format, new Dither(seed));
     expect(dithered(1)).toEqual(dithered(1));
     expect(dithered(1)).not.toEqual(dithered(2));
     const values = new Int16Array(dithered(1).buffer);
     expect(Math.max(...values.map(Math.abs))).toBe(1);
+  });
+
+  it('is dithered by white triangular noise, unlike in every channel, in any blocks', () => {
+    const frames = 200_000;
+    const format = stereo(32);
+    const silence: Planes = [new Float32Array(frames), new Float32Array(frames)];
+    const whole = encodeFrames(silence, frames, { ...format, bits: 16 }, new Dither(3));
+    const dither = new Dither(3);
+    const parts = [0, 70_000, 70_001].map((from, i) => {
+      const to = [70_000, 70_001, frames][i] ?? frames;
+      const cut = silence.map((plane) => plane.subarray(from, to));
+      return Buffer.from(encodeFrames(cut, to - from, { ...format, bits: 16 }, dither));
+    });
+    expect(Buffer.concat(parts).equals(Buffer.from(whole))).toBe(true);
+    const values = new Int16Array(whole.buffer);
+    const channel = (c: number) => Array.from({ length: frames }, (_, i) => values[2 * i + c] ?? 0);
+    const [left, right] = [channel(0), channel(1)];
+    const mean = (list: number[]) => list.reduce((sum, v) => sum + v, 0) / list.length;
+    const alike = (a: number[], b: number[]) =>
+      mean(a.map((v, i) => v * (b[i] ?? 0))) / mean(a.map((v) => v * v));
+    expect(Math.abs(mean(left))).toBeLessThan(0.005);
+    // Rounded silence under triangular noise: one step up or down in an eighth of the samples each.
+    expect(mean(left.map(Math.abs))).toBeCloseTo(0.25, 2);
+    for (const lag of [1, 2, 3, 17])
+      expect(Math.abs(alike(left, left.slice(lag)))).toBeLessThan(0.01);
+    expect(Math.abs(alike(left, right))).toBeLessThan(0.01);
   });
 
   it('carries broadcast data, names of channels and a note', async () => {
@@ -227,6 +254,56 @@ describe('a WAV file as others write it', () => {
     expect(info.warnings).toEqual([]);
   });
 
+  it('of samples whose length was never written end where other chunks begin', async () => {
+    const format: WrittenFormat = { kind: 'integer', bits: 24, channels: 1, sampleRateHz: 48_000 };
+    const planes = noise(1, 1000);
+    const list = utf8Bytes('LIST\x12\0\0\0INFOINAM\x06\0\0\0Quiet\0');
+    const file = joined(fileOf(planes, format), list);
+    const at = file.length - list.length - 3000 - 4;
+    for (const size of [0, 0xffffffff]) {
+      new DataView(file.buffer).setUint32(at, size, true);
+      const info = await infoOf(file);
+      expect(info.frames).toBe(1000);
+      expect(info.info.INAM).toBe('Quiet');
+      expect(info.warnings.join()).toContain('up to the chunk “LIST” behind them');
+    }
+  });
+
+  it('of more than 4 GiB with sizes of 32 bits that began again are read whole', async () => {
+    const format: WrittenFormat = { kind: 'integer', bits: 16, channels: 2, sampleRateHz: 48_000 };
+    const header = wavHeader(format, 1000);
+    const list = utf8Bytes('LIST\x12\0\0\0INFOINAM\x06\0\0\0Quiet\0');
+    for (const [times, behind] of [
+      [1, list],
+      [2, list],
+      [1, new Uint8Array(0)],
+    ] as const) {
+      const sound = times * 2 ** 32 + 4000;
+      const size = header.length + sound + behind.length;
+      const source: ByteSource = {
+        size,
+        read(offset, length) {
+          const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+          for (const [part, from] of [
+            [header, 0],
+            [behind, header.length + sound],
+          ] as const) {
+            for (let i = Math.max(offset, from); i < offset + bytes.length; i++) {
+              const byte = part[i - from];
+              if (byte === undefined) break;
+              bytes[i - offset] = byte;
+            }
+          }
+          return Promise.resolve(bytes);
+        },
+      };
+      const info = await infoOf(source);
+      expect(info.frames).toBe(sound / 4);
+      expect(info.info.INAM ?? '').toBe(behind.length > 0 ? 'Quiet' : '');
+      expect(info.warnings.join()).toContain(`${times} × 4 GiB too small`);
+    }
+  });
+
   it('cut off, with sizes that were never written, unpadded: what is there is read, and said', async () => {
     const whole = byHand([
       ['fmt ', fmt(1, 2, 48_000, 16)],
@@ -261,6 +338,16 @@ describe('a WAV file as others write it', () => {
     ['nothing', new Uint8Array(0), 'it has 0 bytes'],
     ['an AIFF file', utf8Bytes('FORM....AIFF'), 'AIFF file'],
     ['a text', utf8Bytes('Dear engineer, the take is attached.'), 'it begins with “Dear”'],
+    ['a file with an ID3 tag', utf8Bytes('ID3\u0004\0\0\0\0\0\0\0\0\0'), 'ID3 tag'],
+    ['Wave64', utf8Bytes('riff..........'), 'Wave64'],
+    [
+      'A-law',
+      byHand([
+        ['fmt ', fmt(6, 1, 8000, 8)],
+        ['data', new Uint8Array(4)],
+      ]),
+      'A-law',
+    ],
     ['RIFF of another kind', utf8Bytes('RIFF\0\0\0\0AVI '), 'the file holds “AVI ”'],
     ['no samples', byHand([['fmt ', fmt(1, 1, 48_000, 16)]]), '“data” is missing; there are: fmt '],
     ['no format', byHand([['data', new Uint8Array(4)]]), '“fmt” is missing'],
@@ -270,7 +357,7 @@ describe('a WAV file as others write it', () => {
         ['fmt ', fmt(0x55, 2, 48_000, 16)],
         ['data', new Uint8Array(4)],
       ]),
-      '0x55',
+      'MP3, compressed',
     ],
     [
       '65 channels',

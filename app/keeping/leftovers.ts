@@ -18,7 +18,7 @@ const PREFIX = 'rotunda-unsaved:';
 const keyOf = (id: string, tabId: string): string => `${PREFIX}${tabId}:${id}`;
 
 /** @returns whether it could be written */
-export function writeJournal(
+export function writeLeftover(
   session: Session,
   baseRevision: number,
   moves: readonly Move[],
@@ -37,7 +37,7 @@ export function writeJournal(
   return write({ session, moves, baseRevision }) || write({ moves, baseRevision });
 }
 
-export function clearJournal(id: string, tabId = TAB_ID): void {
+export function clearLeftover(id: string, tabId = TAB_ID): void {
   try {
     localStorage.removeItem(keyOf(id, tabId));
   } catch {
@@ -54,7 +54,7 @@ export interface Leftover {
 }
 
 /** The unsaved contents that earlier pages left behind for a session. */
-export function readJournals(id: string, revision: number): Leftover[] {
+export function readLeftovers(id: string, revision: number): Leftover[] {
   try {
     const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
     return keys.flatMap((key) => {

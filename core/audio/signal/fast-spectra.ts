@@ -1,4 +1,4 @@
-import type { Spectra, SpectraEngine, Spectrum } from './spectra';
+import { plainEngine, type Spectra, type SpectraEngine, type Spectrum } from './spectra';
 
 /** What the compiled transforms give. */
 interface Compiled {
@@ -64,10 +64,9 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
   };
   return {
     size,
-    forward(samples) {
+    forward(samples, out = new Float32Array(size + 2)) {
       fillWith(samples);
       compiled._pffft_transform_ordered(setup, input, output, work, FORWARD);
-      const out = new Float32Array(size + 2);
       out.set(view(output));
       // Half the rate stands beside zero, as both are real.
       out[size] = out[1] as number;
@@ -155,16 +154,23 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
   };
 }
 
+let loading: Promise<SpectraEngine | null> | null = null;
+
 /**
- * Transforms by compiled code with vector instructions.
+ * Transforms by compiled code with vector instructions, loaded once.
  * @returns null where the engine cannot run it: the plain transforms serve, slower
  */
-export async function fastEngine(): Promise<SpectraEngine | null> {
+export const fastEngine = (): Promise<SpectraEngine | null> => (loading ??= load());
+
+/** The fast transforms where the engine can run them, else the plain ones. */
+export const bestEngine = async (): Promise<SpectraEngine> => (await fastEngine()) ?? plainEngine;
+
+async function load(): Promise<SpectraEngine | null> {
   try {
-    const { default: load } = (await import('@echogarden/pffft-wasm/simd')) as {
+    const { default: compile } = (await import('@echogarden/pffft-wasm/simd')) as {
       default: () => Promise<Compiled>;
     };
-    const compiled = await load();
+    const compiled = await compile();
     const known = new Map<number, Spectra>();
     return {
       kind: 'fast',

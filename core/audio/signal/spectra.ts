@@ -1,5 +1,12 @@
-import FFT from 'fft.js';
-import type { Band } from './bands';
+import { transformOf } from './spectrum';
+
+/** A band of a spectrum. */
+export interface Band {
+  hz: number;
+  /** bins of the transform, and the weight of each: neighbours add up to one */
+  from: number;
+  weights: Float32Array;
+}
 
 /** A spectrum that only its own engine can read. */
 export interface Spectrum {
@@ -10,8 +17,11 @@ export interface Spectrum {
 export interface Spectra {
   /** samples of a transform, a power of two */
   readonly size: number;
-  /** @returns real and imaginary parts in turn, from 0 to half the rate: size + 2 numbers */
-  forward(samples: Float32Array): Float32Array;
+  /**
+   * @param out where they are written, size + 2 numbers; new ones where it is left out
+   * @returns real and imaginary parts in turn, from 0 to half the rate: size + 2 numbers
+   */
+  forward(samples: Float32Array, out?: Float32Array): Float32Array;
   /** @returns the signal of the full size from one spectrum */
   samples(spectrum: Float32Array): Float32Array;
   /** @returns two signals of the full size from two spectra */
@@ -90,14 +100,15 @@ function joinSpectra(one: Float32Array, other: Float32Array, joined: Float64Arra
 }
 
 function plainSpectra(size: number): Spectra {
-  const fft = new FFT(size);
+  const fft = transformOf(size);
   const whole = new Float64Array(2 * size);
   const joined = new Float64Array(2 * size);
-  const forward = (samples: Float32Array): Float32Array => {
+  const forward = (samples: Float32Array, out = new Float32Array(size + 2)): Float32Array => {
     const all = samples.length < size ? new Float32Array(size) : samples;
     if (all !== samples) all.set(samples);
     fft.realTransform(whole, all);
-    return new Float32Array(whole.subarray(0, size + 2));
+    out.set(whole.subarray(0, size + 2));
+    return out;
   };
   const backward = (one: Float32Array, other: Float32Array): [Float32Array, Float32Array] => {
     // The first comes back as the real part, the second as the imaginary one.

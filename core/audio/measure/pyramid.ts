@@ -1,0 +1,280 @@
+import type { Sound } from '../sound';
+import { walked, type Work } from '../work';
+
+/** Lowest and highest sample and mean square of stretches of one length, of one channel. */
+export interface Cells {
+  least: Float32Array;
+  most: Float32Array;
+  square: Float32Array;
+}
+
+/** A recording as curves at several scales: any stretch of it can be drawn at once. */
+export interface Pyramid {
+  frames: number;
+  /** frames that are in it by now: of the rest nothing is known yet */
+  known: number;
+  /** from fine to coarse, each by the same factor; one entry a channel */
+  levels: { framesEach: number; channels: Cells[] }[];
+}
+
+/** Frames of the finest cells, and how many of them make one of the next level. */
+export const FINEST = 256;
+const FACTOR = 4;
+/** A level of fewer cells is not worth one. */
+const FEWEST = 64;
+
+/** Bytes of a packed pyramid before its cells. */
+const HEAD_BYTES = 24;
+const MAGIC = 0x31_72_79_70;
+
+function emptyPyramid(channels: number, frames: number): Pyramid {
+  const levels: Pyramid['levels'] = [];
+  for (let each = FINEST; ; each *= FACTOR) {
+    const count = Math.ceil(frames / each);
+    if (levels.length > 0 && count < FEWEST) break;
+    const cells = (): Cells => ({
+      least: new Float32Array(count),
+      most: new Float32Array(count),
+      square: new Float32Array(count),
+    });
+    levels.push({ framesEach: each, channels: Array.from({ length: channels }, cells) });
+  }
+  return { frames, known: 0, levels };
+}
+
+/** Lowest, highest and mean square of some cells of one level. */
+function over(
+  { least, most, square }: Cells,
+  each: number,
+  frames: number,
+  from: number,
+  to: number,
+): { least: number; most: number; square: number } {
+  let [low, high, sum, count] = [Infinity, -Infinity, 0, 0];
+  for (let i = from; i < to; i++) {
+    const length = Math.min(each, frames - i * each);
+    low = Math.min(low, least[i] ?? 0);
+    high = Math.max(high, most[i] ?? 0);
+    sum += (square[i] ?? 0) * length;
+    count += length;
+  }
+  return count > 0
+    ? { least: low, most: high, square: sum / count }
+    : { least: 0, most: 0, square: 0 };
+}
+
+/** Coarser cells from finer ones, between two frames; the last one may be shorter. */
+function raise(pyramid: Pyramid, from: number, to: number): void {
+  const { frames, levels } = pyramid;
+  for (let l = 1; l < levels.length; l++) {
+    const [fine, coarse] = [levels[l - 1], levels[l]];
+    if (!fine || !coarse) return;
+    const first = Math.floor(from / coarse.framesEach);
+    const last =
+      to >= frames ? Math.ceil(frames / coarse.framesEach) : Math.floor(to / coarse.framesEach);
+    coarse.channels.forEach((cells, c) => {
+      const below = fine.channels[c];
+      if (!below) return;
+      for (let i = first; i < last; i++) {
+        const end = Math.min(below.least.length, (i + 1) * FACTOR);
+        const found = over(below, fine.framesEach, frames, i * FACTOR, end);
+        cells.least[i] = found.least;
+        cells.most[i] = found.most;
+        cells.square[i] = found.square;
+      }
+    });
+  }
+}
+
+/** The finest cells of one channel, sample by sample. */
+class Finest {
+  private low = Infinity;
+  private high = -Infinity;
+  private sum = 0;
+  private count = 0;
+  private at = 0;
+
+  constructor(private readonly cells: Cells) {}
+
+  add(plane: Float32Array, frames: number): void {
+    let { low, high, sum, count } = this;
+    for (let i = 0; i < frames; i++) {
+      const value = plane[i] as number;
+      if (value < low) low = value;
+      if (value > high) high = value;
+      sum += value * value;
+      count += 1;
+      if (count < FINEST) continue;
+      this.put(low, high, sum / count);
+      [low, high, sum, count] = [Infinity, -Infinity, 0, 0];
+    }
+    [this.low, this.high, this.sum, this.count] = [low, high, sum, count];
+  }
+
+  private put(low: number, high: number, square: number): void {
+    this.cells.least[this.at] = low;
+    this.cells.most[this.at] = high;
+    this.cells.square[this.at] = square;
+    this.at += 1;
+  }
+
+  end(): void {
+    if (this.count > 0) this.put(this.low, this.high, this.sum / this.count);
+    this.count = 0;
+  }
+}
+
+/** So often what is there by now is told, of the whole. */
+const PARTIAL = 1 / 50;
+
+/**
+ * The pyramid of a recording, in one pass over its samples.
+ * @param partial told now and then: the same pyramid, with more of it known
+ * @throws Cancelled where it was given up
+ */
+export async function pyramidOf(
+  sound: Sound,
+  work: Partial<Work & { partial(pyramid: Pyramid): void }> = {},
+): Promise<Pyramid> {
+  const { frames, format } = sound.info;
+  const pyramid = emptyPyramid(format.channels, frames);
+  const finest = (pyramid.levels[0]?.channels ?? []).map((cells) => new Finest(cells));
+  let [raised, told] = [0, 0];
+  let end = 0;
+  for await (const { planes, position, frames: count } of walked(
+    sound,
+    { from: 0, to: frames },
+    work,
+  )) {
+    finest.forEach((cells, c) => {
+      const plane = planes[c];
+      if (plane) cells.add(plane, count);
+    });
+    end = position + count;
+    if (!work.partial || end - told < frames * PARTIAL) continue;
+    told = end;
+    raise(pyramid, raised, end);
+    raised = end;
+    pyramid.known = end;
+    work.partial(pyramid);
+  }
+  for (const cells of finest) cells.end();
+  raise(pyramid, raised, frames);
+  pyramid.known = end;
+  return pyramid;
+}
+
+/** A stretch of a recording in columns. */
+export interface Columns {
+  /** one a channel, one entry a column */
+  channels: Cells[];
+  /** columns of which all is known, from the first on */
+  known: number;
+}
+
+/**
+ * A stretch of a recording in columns, from the pyramid where that is fine enough, else from its samples.
+ * @param from, to frames, 0 … the recording's; fractions are allowed
+ * @param columns 1 … 20000
+ */
+export async function columnsOf(
+  sound: Sound,
+  pyramid: Pyramid,
+  { from, to, columns }: { from: number; to: number; columns: number },
+): Promise<Columns> {
+  const count = Math.max(1, Math.floor(columns));
+  const width = Math.max(0, to - from) / count;
+  const fit = pyramid.levels.filter(({ framesEach }) => framesEach <= width);
+  const level = fit[fit.length - 1];
+  const edge = (column: number): number => from + column * width;
+  const empty = (): Cells => ({
+    least: new Float32Array(count),
+    most: new Float32Array(count),
+    square: new Float32Array(count),
+  });
+  const put = (cells: Cells, at: number, found: ReturnType<typeof over>): void => {
+    cells.least[at] = found.least;
+    cells.most[at] = found.most;
+    cells.square[at] = found.square;
+  };
+  if (level) {
+    const { framesEach, channels } = level;
+    const known = Array.from({ length: count }, (_, k) => edge(k + 1)).filter(
+      (end) => end <= pyramid.known + 1e-6,
+    ).length;
+    const made = channels.map((cells) => {
+      const columnsOfOne = empty();
+      for (let k = 0; k < known; k++) {
+        const first = Math.floor(edge(k) / framesEach);
+        const last = Math.min(cells.least.length, Math.ceil(edge(k + 1) / framesEach));
+        put(columnsOfOne, k, over(cells, framesEach, pyramid.frames, first, last));
+      }
+      return columnsOfOne;
+    });
+    return { channels: made, known };
+  }
+  const first = Math.max(0, Math.floor(from));
+  const last = Math.min(pyramid.frames, Math.ceil(to));
+  const planes = sound.info.format.channels;
+  const held = Array.from({ length: planes }, () => new Float32Array(Math.max(0, last - first)));
+  for await (const block of sound.blocks({ from: first, to: last })) {
+    held.forEach((plane, c) => {
+      const piece = block.planes[c]?.subarray(0, block.frames);
+      if (piece) plane.set(piece, block.position - first);
+    });
+  }
+  const made = held.map((plane) => {
+    const cells = empty();
+    const samples: Cells = { least: plane, most: plane, square: plane.map((x) => x * x) };
+    for (let k = 0; k < count; k++) {
+      const begin = Math.max(0, Math.floor(edge(k)) - first);
+      // A column between two samples shows the one before it.
+      const end = Math.min(plane.length, Math.max(begin + 1, Math.ceil(edge(k + 1)) - first));
+      put(cells, k, over(samples, 1, plane.length, begin, end));
+    }
+    return cells;
+  });
+  return { channels: made, known: count };
+}
+
+/** A pyramid as bytes, to be kept by the recording's fingerprint. */
+export function packedPyramid({ frames, levels }: Pyramid): Uint8Array {
+  const channels = levels[0]?.channels ?? [];
+  const count = channels[0]?.least.length ?? 0;
+  const bytes = new Uint8Array(HEAD_BYTES + channels.length * 3 * count * 4);
+  const view = new DataView(bytes.buffer);
+  [MAGIC, channels.length, FINEST].forEach((value, i) => view.setUint32(4 * i, value, true));
+  view.setFloat64(16, frames, true);
+  let at = HEAD_BYTES;
+  for (const { least, most, square } of channels) {
+    for (const list of [least, most, square]) {
+      for (const value of list) {
+        view.setFloat32(at, value, true);
+        at += 4;
+      }
+    }
+  }
+  return bytes;
+}
+
+/** @returns null where the bytes are no whole pyramid of this kind */
+export function unpackedPyramid(bytes: Uint8Array): Pyramid | null {
+  if (bytes.length < HEAD_BYTES) return null;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [magic, channels, each] = [0, 4, 8].map((at) => view.getUint32(at, true));
+  const frames = view.getFloat64(16, true);
+  if (magic !== MAGIC || each !== FINEST || !channels || channels > 64) return null;
+  if (!Number.isSafeInteger(frames) || frames < 0) return null;
+  const count = Math.ceil(frames / FINEST);
+  if (bytes.length !== HEAD_BYTES + channels * 3 * count * 4) return null;
+  const pyramid = emptyPyramid(channels, frames);
+  let at = HEAD_BYTES;
+  for (const { least, most, square } of pyramid.levels[0]?.channels ?? []) {
+    for (const list of [least, most, square]) {
+      for (let i = 0; i < count; i++, at += 4) list[i] = view.getFloat32(at, true);
+    }
+  }
+  raise(pyramid, 0, frames);
+  pyramid.known = frames;
+  return pyramid;
+}

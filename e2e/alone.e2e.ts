@@ -1,0 +1,131 @@
+import { demoSession } from '../core/demo';
+import { expect, test } from './workbench';
+import {
+  captured,
+  heard,
+  imported,
+  levelDb,
+  oneOfNoise,
+  playing,
+  seek,
+  type Captured,
+} from './listening';
+
+test.describe.configure({ timeout: 150_000 });
+
+test('five hundred players sound soon, and the page stays free', async ({ bench, page }) => {
+  const demo = demoSession('2026-01-01T00:00:00Z');
+  const sources = Array.from({ length: 500 }, (_, i) => {
+    const player = demo.sources[i % demo.sources.length];
+    if (!player) throw new Error('no player');
+    const [x, y] = [((i % 25) - 12) * 0.5, 2 + Math.floor(i / 25) * 0.3];
+    return { ...player, id: `s${i}`, name: `Player ${i}`, group: `Section ${i % 20}`, x, y };
+  });
+  await imported(bench, { ...demo, id: 'own-five-hundred', sources });
+  await page.evaluate(() => {
+    const long: number[] = [];
+    Object.assign(globalThis, { long });
+    new PerformanceObserver((list) => {
+      for (const { duration } of list.getEntries()) long.push(duration);
+    }).observe({ type: 'longtask' });
+  });
+  await page.keyboard.press('Space');
+  await expect(heard(page)).toHaveText(/^simulation/, { timeout: 30_000 });
+  await expect(async () => {
+    const { left } = await captured(page, 24_000, 'out');
+    expect(levelDb(left)).toBeGreaterThan(-62);
+  }).toPass({ timeout: 30_000 });
+  // What takes long says how far it is.
+  await expect(heard(page)).toContainText(/being made, \d+ %/);
+  await page.getByLabel('About what is heard').click();
+  await expect(page.getByRole('list', { name: 'About what is heard' })).toContainText(
+    'While something is dragged every section sounds from its middle.',
+  );
+  await page.keyboard.press('Escape');
+  // Whom to hear, out of so many, is typed.
+  const who = page.getByLabel('Who is heard');
+  await who.fill('player 77');
+  await who.press('Enter');
+  await expect(who).toHaveValue('Player 77 alone');
+  await who.fill('every');
+  await who.press('Enter');
+  await expect(who).toHaveValue('everybody');
+  const blocked = await page.evaluate(
+    () => (globalThis as unknown as { long: number[] }).long.filter((ms) => ms > 1000).length,
+  );
+  expect(blocked).toBe(0);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
+});
+
+test('what is dragged is heard where it is soon after the pointer', async ({ bench, page }) => {
+  // The clock of the sound at every move of the pointer, before the page has heard of it.
+  await page.addInitScript(() => {
+    const moves: number[] = [];
+    const contexts: AudioContext[] = [];
+    const Watched = new Proxy(AudioContext, {
+      construct: (target, given: [AudioContextOptions?]) => {
+        const made = new target(...given);
+        contexts.push(made);
+        return made;
+      },
+    });
+    Object.assign(globalThis, { AudioContext: Watched, moves });
+    addEventListener('pointermove', () => contexts[0] && moves.push(contexts[0].currentTime), true);
+  });
+  await imported(bench, oneOfNoise());
+  await page.keyboard.press('Space');
+  await playing(page);
+  const box = await bench.pair.boundingBox();
+  if (!box) throw new Error('the pair is not on the screen');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  /** The same second of the phrase, every time. */
+  const second = async (): Promise<Captured> => {
+    await seek(page, 24_000);
+    return captured(page, 84_000, 'mix');
+  };
+  /** What was captured at a frame of the loop, if it was. */
+  const startOf = ({ frames }: Captured): number => frames.indexOf(48_000);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 20, y, { steps: 5 });
+  await page.waitForTimeout(300);
+  const took: number[] = [];
+  let before = await second();
+  for (let i = 0; i < 6; i++) {
+    await page.evaluate(() => (globalThis as unknown as { moves: number[] }).moves.splice(0));
+    const capturing = second();
+    await page.waitForTimeout(900);
+    await page.mouse.move(x + (i % 2 === 0 ? 30 : 20), y);
+    const during = await capturing;
+    const [movedS] = await page.evaluate(
+      () => (globalThis as unknown as { moves: number[] }).moves,
+    );
+    if (movedS === undefined) throw new Error('nothing was moved');
+    const after = await second();
+    const [b, d, a] = [startOf(before), startOf(during), startOf(after)];
+    expect(Math.min(b, d, a)).toBeGreaterThanOrEqual(0);
+    /** How far what is heard still is from where it is going, as a share of the whole way. */
+    const leftAt = (at: number): number => {
+      let [off, way] = [0, 0];
+      for (let k = at; k < at + 240; k++) {
+        for (const side of ['left', 'right'] as const) {
+          const end = after[side][a + k] ?? 0;
+          off += ((during[side][d + k] ?? 0) - end) ** 2;
+          way += ((before[side][b + k] ?? 0) - end) ** 2;
+        }
+      }
+      return Math.sqrt(off / way);
+    };
+    const moved = Math.round((movedS - during.timeS) * 48_000) - d;
+    expect(leftAt(moved - 480)).toBeGreaterThan(0.95);
+    let there = moved;
+    while (leftAt(there) > 0.05 && there < moved + 24_000) there += 48;
+    took.push((there - moved) / 48);
+    before = after;
+  }
+  await page.mouse.up();
+  // Some 60 ms on a calm machine; a stage more on the way, or a wait for the hand to rest, is longer than this.
+  took.sort((a, b) => a - b);
+  expect(took[1]).toBeLessThan(150);
+});
