@@ -84,9 +84,10 @@ export class Workbench {
   private async settled(): Promise<void> {
     // A frame for the change to be drawn; then the table says itself whether it is behind.
     await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => done(null))));
-    await expect(
-      this.page.locator('table[aria-label="Stereo image"][aria-busy="true"]'),
-    ).toHaveCount(0);
+    await expect(this.page.locator('table[aria-label="Stereo image"]')).toHaveAttribute(
+      'aria-busy',
+      'false',
+    );
   }
 
   /** A player's row of the image line: place, extent, spread. */

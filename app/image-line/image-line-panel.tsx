@@ -9,7 +9,7 @@ import { choiceStore } from '../view/choice';
 import { panelStore } from '../view/panels';
 import { besideOf } from '../document/beside';
 import { useSession } from '../document/use-session';
-import { bandResults } from '../../core/analysis';
+import { bandResults, type BandResult } from '../../core/analysis';
 import { createStaves, ghostShifts, type Stave } from './notes';
 import { FocusTable } from './focus-table';
 import { ImageLineChoices } from './image-line-choices';
@@ -150,6 +150,23 @@ function HeightHandle({ now }: { now: number }) {
   );
 }
 
+/** The table: read aloud or by search, not watched, it waits during a drag for the hand to rest. */
+function TableAtRest(props: {
+  staves: readonly Stave[];
+  wanted: readonly BandResult[];
+  watched: boolean;
+}) {
+  const { staves, wanted, watched } = props;
+  const settled = useSettled(staves, SETTLE_MS);
+  return (
+    <ImageLineTable
+      staves={watched ? staves : settled}
+      wanted={wanted}
+      busy={!watched && settled !== staves}
+    />
+  );
+}
+
 /** The stereo image at the foot of every station. */
 export function ImageLinePanel() {
   const session = useSession();
@@ -172,8 +189,6 @@ export function ImageLinePanel() {
     [session, live.imageLine.bySource, leading.model],
   );
   const ghosts = useMemo(() => ghostShifts(live, leading.model), [live, leading.model]);
-  // Read aloud or by search, not watched: during a drag it waits for the hand to rest.
-  const settled = useSettled(staves, SETTLE_MS);
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const lineArray = session.arrays.find(({ id }) => id === live.imageLine.arrayId);
   const candidate = besideOf(session, lineArray ?? live.array, ghostId);
@@ -231,11 +246,7 @@ export function ImageLinePanel() {
             <ImageLineDrawing staves={staves} litIds={litIds} wanted={wanted} ghosts={ghosts} />
           )}
           <div className={asTable ? 'overflow-auto px-4' : 'sr-only'} tabIndex={asTable ? 0 : -1}>
-            <ImageLineTable
-              staves={asTable ? staves : settled}
-              wanted={wanted}
-              busy={!asTable && settled !== staves}
-            />
+            <TableAtRest staves={staves} wanted={wanted} watched={asTable} />
           </div>
         </>
       )}
