@@ -23,8 +23,9 @@ export const machineFiles: Pick<Machine, 'read' | 'open' | 'write'> = {
     return {
       source: {
         size,
-        async read(offset, length) {
-          const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+        async read(offset, length, into) {
+          const wanted = Math.max(0, Math.min(length, size - offset));
+          const bytes = into?.subarray(0, wanted) ?? new Uint8Array(wanted);
           const { bytesRead } = await handle.read(bytes, 0, bytes.length, offset);
           return bytes.subarray(0, bytesRead);
         },

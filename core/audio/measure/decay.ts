@@ -211,15 +211,20 @@ const MOST_RATE_HZ = 50_000;
  */
 export class DecayTrack {
   readonly rate: number;
-  private readonly chain: Halved;
   private readonly held: Float32Array;
+  private readonly times: number;
+  private chain: Halved;
   private filled = 0;
 
   /** @param seconds that are held of it, 0 … 60 */
-  constructor(sampleRateHz: number, seconds: number, engine: SpectraEngine = plainEngine) {
-    const times = halvings(sampleRateHz, MOST_RATE_HZ);
-    this.rate = sampleRateHz / 2 ** times;
-    this.chain = new Halved(times, engine);
+  constructor(
+    sampleRateHz: number,
+    seconds: number,
+    private readonly engine: SpectraEngine = plainEngine,
+  ) {
+    this.times = halvings(sampleRateHz, MOST_RATE_HZ);
+    this.rate = sampleRateHz / 2 ** this.times;
+    this.chain = new Halved(this.times, engine);
     this.held = new Float32Array(Math.ceil(seconds * this.rate));
   }
 
@@ -232,6 +237,12 @@ export class DecayTrack {
     const kept = lower.subarray(0, this.held.length - this.filled);
     this.held.set(kept, this.filled);
     this.filled += kept.length;
+  }
+
+  /** From the beginning again, with another channel: what was held is gone. */
+  restart(): void {
+    this.chain = new Halved(this.times, this.engine);
+    this.filled = 0;
   }
 
   /** What was held; nothing may be added behind it. */

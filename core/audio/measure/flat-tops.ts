@@ -12,6 +12,7 @@ export interface FlatTops {
 
 /** A crest is flat where so many samples in a row differ by no more than a step, or so much of it. */
 const LEAST_SAMPLES = 4;
+const REST = LEAST_SAMPLES - 1;
 const SAME = 2e-5;
 /** It is cut off where the samples beside it lie lower by so many times as much: a round one bends less. */
 const CORNER = 8;
@@ -56,12 +57,16 @@ export class FlatTopFinder {
   ): void {
     const count = Math.ceil(frames / STRETCH);
     for (let j = 0; j < count; j++) {
-      const to = Math.min(frames, (j + 1) * STRETCH);
-      if ((tops[j] as number) >= NEAR * peak && peak > 0) {
-        this.look(samples, j * STRETCH, to, position, NEAR * peak);
-      } else this.run = 0;
-      this.last = samples[to - 1] as number;
+      const first = j;
+      if (peak > 0) while (j < count && (tops[j] as number) >= NEAR * peak) j += 1;
+      if (j > first) {
+        this.look(samples, first * STRETCH, Math.min(frames, j * STRETCH), position, NEAR * peak);
+        if (j === count) break;
+      }
+      this.run = 0;
+      this.last = samples[Math.min(frames, (j + 1) * STRETCH) - 1] as number;
     }
+    this.last = samples[frames - 1] as number;
   }
 
   private look(
@@ -76,6 +81,21 @@ export class FlatTopFinder {
     let { run, level } = this;
     let same = Math.max(steps, SAME * Math.abs(level));
     for (let i = from; i < to; i++) {
+      if (run === 0) {
+        // A crest from here on has its fourth sample there: where that is none of it, it begins behind.
+        for (let ahead = i + REST; ahead < to; ahead = i + REST) {
+          const there = samples[ahead] as number;
+          const size = there < 0 ? -there : there;
+          if (size < least || size >= limit) i = ahead + 1;
+          else {
+            const away = there - (samples[ahead - 1] as number);
+            const apart = 2.01 * (steps > SAME * size ? steps : SAME * size);
+            if (away <= apart && away >= -apart) break;
+            i = ahead;
+          }
+        }
+        if (i >= to) break;
+      }
       const value = samples[i] as number;
       if (run > 0) {
         const away = value - level;

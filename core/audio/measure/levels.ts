@@ -52,6 +52,7 @@ export interface LevelFigures {
 
 /** So many samples in a row at full scale are a clip. */
 const CLIP_SAMPLES = 3;
+const REST = CLIP_SAMPLES - 1;
 /** Clips that are listed where nothing else is asked for. */
 export const MOST_CLIPS = 100;
 const WINDOW_S = 0.4;
@@ -90,6 +91,15 @@ class ClipFinder {
     const { limit } = this;
     let { run } = this;
     for (let i = from; i < to; i++) {
+      if (run === 0) {
+        // A clip from here on has its third sample there: where that is none of it, it begins behind.
+        for (let ahead = i + REST; ahead < to; ahead = i + REST) {
+          const there = samples[ahead] as number;
+          if (there >= limit || there <= -limit) break;
+          i = ahead + 1;
+        }
+        if (i >= to) break;
+      }
       const value = samples[i] as number;
       if (value < limit && value > -limit) {
         if (run === 0) continue;

@@ -32,7 +32,7 @@ export interface Pass {
   what: readonly (Measurable | 'onsets')[];
   /** to the end of the stretch; only the part that is looked at where not */
   whole: boolean;
-  /** channels that are read; null: all of them */
+  /** channels that are read, and of which hum, onsets and resonances are; null: all of them */
   only: readonly number[] | null;
   /** of delays */
   pairs: readonly ChannelPair[];
@@ -58,7 +58,10 @@ export function passesOf(what: readonly Measurable[], channels: number, against:
   const passes: Pass[] = [{ what: first, whole: true, only: null, pairs: [] }];
   for (const part of asked) {
     if (wholes.includes(part) || part === 'decay') continue;
-    passes.push({ what: [part], whole: false, only: null, pairs: [] });
+    for (let from = 0; from < channels; from += TOGETHER) {
+      const only = Array.from({ length: Math.min(TOGETHER, channels - from) }, (_, i) => from + i);
+      passes.push({ what: [part], whole: false, only, pairs: [] });
+    }
   }
   for (let from = 0; from < pairs.length; from += TOGETHER) {
     const some = pairs.slice(from, from + TOGETHER);
@@ -82,10 +85,16 @@ export interface MeterResults {
   delays?: ReadonlyMap<number, ChannelDelay | null>;
 }
 
-/** Both together; delays channel by channel. */
+/** Both together: delays by their channel; where both have hum, resonances or onsets, those of the other's channels come behind. */
 export function joinedResults(one: MeterResults, other: MeterResults): MeterResults {
   const delays = new Map([...(one.delays ?? []), ...(other.delays ?? [])]);
-  return { ...one, ...other, ...(delays.size > 0 && { delays }) };
+  const found = { ...one, ...other };
+  if (one.hum && other.hum) found.hum = [...one.hum, ...other.hum];
+  if (one.steps && other.steps) found.steps = [...one.steps, ...other.steps];
+  if (one.resonances && other.resonances) {
+    found.resonances = [...one.resonances, ...other.resonances];
+  }
+  return { ...found, ...(delays.size > 0 && { delays }) };
 }
 
 /** All that is measured in one pass. */
@@ -98,25 +107,26 @@ export class Meters {
   private readonly onsets: OnsetMeter | null;
   private readonly resonances: ResonanceMeter | null;
   private readonly pairs: readonly ChannelPair[];
+  private readonly only: readonly number[] | null;
 
   constructor(
     info: SoundInfo,
-    { what, pairs }: Pass,
+    { what, pairs, only }: Pass,
     options: { mostMs: number; mostClips: number; engine: SpectraEngine },
   ) {
     const { channels, sampleRateHz } = info.format;
     const { mostMs, mostClips, engine } = options;
     const wants = (part: Measurable | 'onsets'): boolean => what.includes(part);
     this.pairs = pairs;
+    this.only = only;
+    const some = only?.length ?? channels;
     this.levels = wants('levels') ? new LevelMeter(info, mostClips) : null;
     this.bands = wants('bands') ? new BandMeter(channels, sampleRateHz, engine) : null;
     this.delays = wants('delays') ? new DelayMeter(pairs, sampleRateHz, mostMs, engine) : null;
     this.gram = wants('identity') ? new GramMeter(channels) : null;
-    this.hum = wants('hum') ? new HumMeter(channels, sampleRateHz, LOOKED_AT_S, engine) : null;
-    this.onsets = wants('onsets') ? new OnsetMeter(channels, sampleRateHz) : null;
-    this.resonances = wants('resonances')
-      ? new ResonanceMeter(channels, sampleRateHz, engine)
-      : null;
+    this.hum = wants('hum') ? new HumMeter(some, sampleRateHz, LOOKED_AT_S, engine) : null;
+    this.onsets = wants('onsets') ? new OnsetMeter(some, sampleRateHz) : null;
+    this.resonances = wants('resonances') ? new ResonanceMeter(some, sampleRateHz, engine) : null;
   }
 
   /**
@@ -129,9 +139,11 @@ export class Meters {
     this.delays?.add(planes, frames);
     this.gram?.add(planes, frames);
     if (looked <= 0) return;
-    this.hum?.add(planes, looked);
-    this.onsets?.add(planes, looked);
-    this.resonances?.add(planes, looked);
+    const { only } = this;
+    const own = only ? only.flatMap((channel) => planes[channel] ?? []) : planes;
+    this.hum?.add(own, looked);
+    this.onsets?.add(own, looked);
+    this.resonances?.add(own, looked);
   }
 
   /** Part by part, each of them a step of the work. @throws Cancelled where it was given up */

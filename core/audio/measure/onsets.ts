@@ -244,25 +244,55 @@ export interface OnsetsWanted {
 /** Reads on rather than jumping where the next piece is as near as this, frames. */
 const NEAR = 32_768;
 
+/** Pieces of so many channels are held at once. */
+const TOGETHER = 16;
+
 /**
  * Every channel against one of them at the onsets that were found in a first pass: only the pieces
- * about them are read again.
+ * about them are read again, of a few channels at a time.
  * @returns one entry a channel; null for the one that is measured against
  */
 export async function onsetDelays(
   sound: Sound,
-  { from, steps, against, mostMs, engine }: OnsetsWanted,
+  wanted: OnsetsWanted,
   work: Partial<Work> = {},
 ): Promise<(OnsetDelay | null)[]> {
+  const { steps, against, mostMs, engine } = wanted;
   const { sampleRateHz } = sound.info.format;
-  const pieces = steps.flatMap((list, channel) =>
-    list.map((step) => {
+  const first = (await onsetsAt(sound, wanted, [against], work)).get(against) ?? [];
+  const found: (OnsetDelay | null)[] = [];
+  while (found.length < steps.length) {
+    const some = Array.from(
+      { length: Math.min(TOGETHER, steps.length - found.length) },
+      (_, i) => found.length + i,
+    ).filter((channel) => channel !== against);
+    const onsets = await onsetsAt(sound, wanted, some, work);
+    for (const channel of some) {
+      if (channel > against && found.length === against) found.push(null);
+      found.push(compared(first, onsets.get(channel) ?? [], sampleRateHz, mostMs, engine));
+      await stepDone(work);
+    }
+    if (found.length === against) found.push(null);
+  }
+  return found;
+}
+
+/** Onsets of some channels, to the sample, with the pieces about them. */
+async function onsetsAt(
+  sound: Sound,
+  { from, steps }: OnsetsWanted,
+  only: readonly number[],
+  work: Partial<Work>,
+): Promise<Map<number, Onset[]>> {
+  const { sampleRateHz } = sound.info.format;
+  const pieces = only.flatMap((channel) =>
+    (steps[channel] ?? []).map((step) => {
       const [begin, end] = rangeOf(step, sampleRateHz);
-      const around: Around = { from: begin, samples: new Float32Array(end - begin) };
-      return { channel, step, begin, end, around };
+      return { channel, step, begin, end };
     }),
   );
   pieces.sort((a, b) => a.begin - b.begin);
+  const onsets = new Map(only.map((channel) => [channel, [] as Onset[]]));
   for (let i = 0; i < pieces.length;) {
     let last = i;
     let end = pieces[i]?.end ?? 0;
@@ -270,33 +300,27 @@ export async function onsetDelays(
       last += 1;
       end = Math.max(end, pieces[last]?.end ?? 0);
     }
-    const range = { from: from + (pieces[i]?.begin ?? 0), to: from + end };
-    const group = pieces.slice(i, last + 1);
+    const group = pieces.slice(i, last + 1).map((piece) => ({
+      ...piece,
+      around: { from: piece.begin, samples: new Float32Array(piece.end - piece.begin) },
+    }));
+    const range = { from: from + (pieces[i]?.begin ?? 0), to: from + end, only };
     for await (const { position, frames, planes } of sound.blocks(range)) {
       for (const { channel, begin, around } of group) {
         const plane = planes[channel];
-        const [first, to] = [
+        const [start, to] = [
           Math.max(position, from + begin),
           Math.min(position + frames, from + begin + around.samples.length),
         ];
-        if (!plane || to <= first) continue;
-        around.samples.set(plane.subarray(first - position, to - position), first - from - begin);
+        if (!plane || to <= start) continue;
+        around.samples.set(plane.subarray(start - position, to - position), start - from - begin);
       }
+    }
+    for (const { channel, around, step } of group) {
+      onsets.get(channel)?.push(exactly(around, step, sampleRateHz));
     }
     i = last + 1;
     await stepDone(work);
   }
-  const onsets = steps.map((_, c) =>
-    pieces
-      .filter(({ channel }) => channel === c)
-      .map(({ around, step }) => exactly(around, step, sampleRateHz)),
-  );
-  const found: (OnsetDelay | null)[] = [];
-  for (const [c, list] of onsets.entries()) {
-    await stepDone(work);
-    found.push(
-      c === against ? null : compared(onsets[against] ?? [], list, sampleRateHz, mostMs, engine),
-    );
-  }
-  return found;
+  return onsets;
 }

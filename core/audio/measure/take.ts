@@ -171,13 +171,15 @@ async function decaysOf(
   const seconds = (to - from) / sampleRateHz;
   const { rate } = new DecayTrack(sampleRateHz, 0);
   const together = Math.max(1, Math.floor(MOST_HELD / Math.max(1, seconds * rate)));
+  const all = Array.from(
+    { length: Math.min(together, channels) },
+    () => new DecayTrack(sampleRateHz, seconds, options.engine),
+  );
   const decays: OctaveDecay[][] = [];
   for (let first = 0; first < channels; first += together) {
     const count = Math.min(together, channels - first);
-    const tracks = Array.from(
-      { length: count },
-      () => new DecayTrack(sampleRateHz, seconds, options.engine),
-    );
+    const tracks = all.slice(0, count);
+    for (const track of tracks) track.restart();
     const group = partOf(work, first / channels, (first + count) / channels);
     const only = tracks.map((_, i) => first + i);
     const part = partOf(group, 0, 0.5);

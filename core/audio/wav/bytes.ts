@@ -2,8 +2,11 @@
 export interface ByteSource {
   /** bytes in all */
   readonly size: number;
-  /** @returns the bytes asked for, fewer at the end of what there is */
-  read(offset: number, length: number): Promise<Uint8Array>;
+  /**
+   * @param into as long as asked for, or longer: where the bytes may be put, until it is given again
+   * @returns the bytes asked for, fewer at the end of what there is
+   */
+  read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
 /** Bytes that are in memory already. */

@@ -39,8 +39,9 @@ function integers24(bytes: Uint8Array, planes: Wanted, frames: number): void {
   const channels = planes.length;
   const [left, right] = planes;
   // All but an odd last frame by words, where they lie on the engine's own borders.
-  const even = LITTLE && channels === 2 && bytes.byteOffset % 4 === 0 ? frames - (frames % 2) : 0;
-  if (even > 0 && left && right) {
+  let even = 0;
+  if (LITTLE && channels === 2 && bytes.byteOffset % 4 === 0 && left && right) {
+    even = frames - (frames % 2);
     pairs24(new Int32Array(bytes.buffer, bytes.byteOffset, (even / 2) * 3), left, right, even);
   }
   const step = channels * 3;

@@ -47,11 +47,13 @@ export async function* wavBlocks(
 ): AsyncGenerator<Block, void, undefined> {
   const bytes = frameBytes(format);
   const planes = planesFor(format.channels, Math.min(blockFrames, Math.max(1, to - from)));
+  // Two take turns: one is read into while the other is worked on.
+  const most = Math.max(0, Math.min(blockFrames, to - from)) * bytes;
+  let [into, other]: (Uint8Array | undefined)[] = [];
   const fetch = (position: number): Promise<Uint8Array> => {
-    const slice = source.read(
-      dataOffset + position * bytes,
-      Math.max(0, Math.min(blockFrames, to - position)) * bytes,
-    );
+    [into, other] = [other ?? new Uint8Array(most), into];
+    const length = Math.max(0, Math.min(blockFrames, to - position)) * bytes;
+    const slice = source.read(dataOffset + position * bytes, length, into);
     // Where nobody waits for it any more, nobody needs to hear that it failed.
     slice.catch(() => undefined);
     return slice;

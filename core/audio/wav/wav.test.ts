@@ -93,6 +93,29 @@ describe('a WAV file written and read again', () => {
     for (const size of [1, 7, 999, 4096]) expect(await samplesOf(bytes, size)).toEqual(whole);
   });
 
+  it('of one channel alone has the samples that it has among all', async () => {
+    for (const [bits, kind] of [
+      [16, 'integer'],
+      [24, 'integer'],
+      [32, 'integer'],
+      [32, 'float'],
+    ] as const) {
+      for (const channels of [1, 2, 3, 8]) {
+        const bytes = fileOf(noise(channels, 501), { ...stereo(bits, kind), channels });
+        const info = await infoOf(bytes);
+        const whole = await samplesOf(bytes);
+        for (let c = 0; c < channels; c++) {
+          const alone: number[] = [];
+          const range = { blockFrames: 100, only: [c] };
+          for await (const block of wavBlocks(memorySource(bytes), info, range)) {
+            alone.push(...(block.planes[c] as Float32Array).subarray(0, block.frames));
+          }
+          expect(alone).toEqual(whole[c]);
+        }
+      }
+    }
+  });
+
   it('clips at full scale, and is dithered by choice, the same for the same seed', () => {
     const loud: Planes = [Float32Array.of(2, -2, 0.5)];
     const format: WrittenFormat = { ...stereo(16), channels: 1 };
