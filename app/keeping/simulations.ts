@@ -27,7 +27,7 @@ const takes = tableNamed<Stored>('simulations');
 /** All of them together, bytes. */
 const MOST_BYTES = 400 * 2 ** 20;
 /** Changes whenever the same plan sounds otherwise. */
-const SOUND = 5;
+const SOUND = 6;
 
 /** Everything of a plan that can be heard or stands in the file, and how it is made. */
 export async function takeKey(session: Session, options: Partial<RenderOptions>): Promise<string> {

@@ -1,4 +1,5 @@
 import { fallDb, HIGHEST_HZ } from './brightness';
+import { BESIDE_QUARTER, fourfold } from '../signal/doubling';
 import { seededRandom } from '../../units/random';
 import type { Note } from './score';
 
@@ -86,22 +87,26 @@ interface Strand {
 const TOGETHER = 4;
 const SILENT: Strand = { a: 0, b: 0, now: 0, next: 0, frames: 0 };
 
+/** @param ahead samples that it begins before its stroke, as if it had sounded then */
 function strandOf(
-  { hz, size, decayS }: Mode,
+  { hz, size: atStroke, decayS }: Mode,
   total: number,
-  phase: number,
+  atPhase: number,
   sampleRateHz: number,
+  ahead = 0,
 ): Strand {
   const loss = Math.exp((-6.9078 / decayS) * (1 / sampleRateHz));
   const turn = (2 * Math.PI * hz) / sampleRateHz;
+  const size = atStroke * loss ** -ahead;
+  const phase = atPhase - ahead * turn;
   // How far a mode is above what is not heard any more beside the whole of its note.
-  const above = 20 * Math.log10(size / total) - END_DB;
+  const above = 20 * Math.log10(atStroke / total) - END_DB;
   return {
     a: 2 * loss * Math.cos(turn),
     b: loss * loss,
     now: size * Math.sin(phase),
     next: size * loss * Math.sin(phase + turn),
-    frames: Math.ceil((decayS * sampleRateHz * above) / 60),
+    frames: Math.ceil((decayS * sampleRateHz * above) / 60) + ahead,
   };
 }
 
@@ -132,6 +137,36 @@ function addStrands(
   }
 }
 
+/** The longest first, so that those which are added together end together. */
+function addAll(strands: readonly Strand[], tone: Float32Array): void {
+  const sorted = [...strands].sort((one, other) => other.frames - one.frames);
+  for (let i = 0; i < sorted.length; i += TOGETHER) addStrands(sorted.slice(i, i + TOGETHER), tone);
+}
+
+/** Modes up to a tenth of the rate are computed at a quarter of it. */
+const QUARTER = 4;
+const LOW = 0.1;
+
+/** All modes of a note, and when the last of them has gone. */
+function strandsOf(
+  modes: readonly Mode[],
+  total: number,
+  sampleRateHz: number,
+  random: () => number,
+): { low: Strand[]; high: Strand[]; frames: number } {
+  const [low, high]: [Strand[], Strand[]] = [[], []];
+  let frames = 0;
+  for (const mode of modes) {
+    const phase = 2 * Math.PI * random();
+    const whole = strandOf(mode, total, phase, sampleRateHz);
+    if (whole.frames <= 0) continue;
+    frames = Math.max(frames, whole.frames);
+    if (mode.hz > LOW * sampleRateHz) high.push(whole);
+    else low.push(strandOf(mode, total, phase, sampleRateHz / QUARTER, BESIDE_QUARTER));
+  }
+  return { low, high, frames };
+}
+
 /**
  * Adds a struck or plucked note to a phrase, mode by mode.
  * @param out the phrase
@@ -149,13 +184,10 @@ export function playStruck(
   const modes = modesOf(instrument, note, sampleRateHz, random);
   const total = Math.sqrt(modes.reduce((sum, { size }) => sum + size * size, 0) || 1);
   const level = (gain / total) * 10 ** ((14 * (note.force - 0.6)) / 20);
-  const strands = modes
-    .map((mode) => strandOf(mode, total, 2 * Math.PI * random(), sampleRateHz))
-    .filter(({ frames }) => frames > 0)
-    .sort((one, other) => other.frames - one.frames);
+  const { low, high, frames: rings } = strandsOf(modes, total, sampleRateHz, random);
   // Nothing sounds once its longest mode and the noise of its stroke have gone.
   const noiseS = (instrument.noise.decayS * (instrument.noise.db - END_DB)) / 60;
-  const sounds = Math.max(strands[0]?.frames ?? 0, Math.ceil(noiseS * sampleRateHz));
+  const sounds = Math.max(rings, Math.ceil(noiseS * sampleRateHz));
   const until = Math.min(
     out.length,
     from + sounds,
@@ -164,25 +196,34 @@ export function playStruck(
   const released = from + note.lengthS * sampleRateHz;
   const { releaseS, attackS, noise } = instrument;
   const attack = Math.max(1, attackS * sampleRateHz);
-  const tone = new Float32Array(Math.max(0, until - from));
-  for (let i = 0; i < strands.length; i += TOGETHER) {
-    addStrands(strands.slice(i, i + TOGETHER), tone);
-  }
+  const length = Math.max(0, until - from);
+  const slow = new Float32Array(Math.ceil(length / QUARTER) + 2 * BESIDE_QUARTER);
+  addAll(low, slow);
+  const tone = fourfold(slow, length);
+  addAll(high, tone);
   const knock = 10 ** (noise.db / 20) * total;
   const fade = Math.exp(-6.9078 / noise.decayS / sampleRateHz);
   const pole = Math.exp((-Math.PI * noise.hz * 0.8) / sampleRateHz);
   const bend = 2 * pole * Math.cos((2 * Math.PI * noise.hz) / sampleRateHz);
   let [burst, one, two] = [knock, 0, 0];
-  for (let i = 0; i < tone.length; i++) {
+  // Under a tone that goes on it may not end with a step.
+  const gone = noiseS + (noise.decayS * 30) / 60;
+  const knocked = Math.min(length, Math.ceil(gone * sampleRateHz));
+  for (let i = 0; i < knocked; i++) {
     const band = (1 - pole) * 2 * (2 * random() - 1) + bend * one - pole * pole * two;
     two = one;
     one = band;
-    const rise = i < attack ? i / attack : 1;
-    const late = from + i - released;
-    const fall =
-      late > 0 && Number.isFinite(releaseS) ? Math.max(0, 1 - late / (releaseS * sampleRateHz)) : 1;
-    out[from + i] =
-      (out[from + i] as number) + level * rise * fall * ((tone[i] as number) + burst * band);
+    tone[i] = (tone[i] as number) + burst * band;
     burst *= fade;
+  }
+  const risen = Math.min(length, Math.ceil(attack));
+  for (let i = 0; i < risen; i++) tone[i] = ((tone[i] as number) * i) / attack;
+  const lets = Number.isFinite(releaseS) ? Math.max(0, Math.ceil(released) - from) : length;
+  for (let i = lets; i < length; i++) {
+    const late = (from + i - released) / (releaseS * sampleRateHz);
+    tone[i] = (tone[i] as number) * Math.max(0, 1 - late);
+  }
+  for (let i = 0; i < length; i++) {
+    out[from + i] = (out[from + i] as number) + level * (tone[i] as number);
   }
 }
