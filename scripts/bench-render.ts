@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs';
 import { PLAYER_NAMES, PHRASE_S, phraseOf, type PlayerName } from '../core/audio/players';
 import {
   fastEngine,
@@ -60,6 +61,12 @@ async function renderWhole(plan: RenderPlan, engine: SpectraEngine): Promise<num
 
 const phrases = new Map<string, Float32Array>();
 const session = twelveByEight();
+// Asked for its session alone, as a file for the command.
+const [, , sessionFile] = process.argv;
+if (sessionFile !== undefined) {
+  writeFileSync(sessionFile, JSON.stringify(session));
+  process.exit(0);
+}
 const fast = await fastEngine();
 for (const [name, engine, rate, wanted] of [
   ['', fast, 48_000, 40],

@@ -12,6 +12,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   curvesOf,
+  Dither,
   encodeFrames,
   frameBytes,
   makeSignal,
@@ -129,6 +130,20 @@ function elsewhere(path: string): number {
   return out.split(' ').reduce((sum, part) => sum + Number(part), 0);
 }
 
+/** CPU time of writing a dithered sample of 24 bits, ns. */
+function writing(): number {
+  const frames = 48_000;
+  const planes = makeSignal('pink', { sampleRateHz: frames, seconds: 1, levelDb: -20 });
+  const pair = [0, 1].map(() => planes[0] as Float32Array);
+  const format = { ...FORMAT, sampleRateHz: frames };
+  const seconds = 20;
+  const dither = new Dither(1);
+  const before = process.cpuUsage();
+  for (let i = 0; i < seconds; i++) encodeFrames(pair, frames, format, dither);
+  const { user, system } = process.cpuUsage(before);
+  return ((user + system) * 1000) / (2 * frames * seconds);
+}
+
 const [, , one, onePath, oneWork] = process.argv;
 if (one === '--one') {
   process.stdout.write(JSON.stringify(await measured(onePath ?? '', oneWork as WorkName)));
@@ -166,6 +181,8 @@ try {
   const loud: number[] = [];
   for (let i = 0; i < ROUNDS; i++) loud.push((await measured(clipped)).cpuS);
   say('Levels of one minute, clipped', `${(60 / median(loud)).toFixed(0)} ×`, 'wanted 150');
+  const written = median(Array.from({ length: ROUNDS }, writing));
+  say('Writing a sample, dithered', `${written.toFixed(0)} ns`, 'wanted 20');
   const many = join(folder, 'many.wav');
   const wide: WrittenFormat = { ...FORMAT, channels: 64, sampleRateHz: 48_000 };
   noiseFile(many, 30 * 48_000, wide);

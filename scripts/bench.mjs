@@ -1,6 +1,7 @@
 // Speed, as medians in a table: the core in Node, then the interface in Chromium.
 import { mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { benchCommand } from './bench-command.mjs';
 import { buildForNode } from './for-node.mjs';
 import { CHROMIUM, ensureBuild, ensurePackages, ensureSystem, ROOT, run } from './ensure.mjs';
 
@@ -13,6 +14,9 @@ try {
     await buildForNode(`scripts/${name}.ts`, folder);
     if (run(process.execPath, [join(folder, `${name}.js`)]) !== 0) process.exit(1);
   }
+  const session = join(folder, 'session.json');
+  if (run(process.execPath, [join(folder, 'bench-render.js'), session]) !== 0) process.exit(1);
+  await benchCommand(folder, session);
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }
