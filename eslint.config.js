@@ -79,7 +79,17 @@ const CORE_LAYERS = {
 };
 
 /** The same for the page: what is looked at, the document, its keeping, figures, parts, stations. */
-const SHARED = ['view', 'document', 'keeping', 'figures', 'workers', 'audio', 'parts', 'charts'];
+const SHARED = [
+  'view',
+  'document',
+  'contents',
+  'keeping',
+  'figures',
+  'workers',
+  'audio',
+  'parts',
+  'charts',
+];
 /** The stations, as their table names their folders. */
 function stationFolders() {
   const table = readFileSync(new URL('app/stations.ts', import.meta.url), 'utf8');
@@ -88,9 +98,10 @@ function stationFolders() {
 const APP_LAYERS = {
   public: [],
   view: [],
-  workers: [],
+  contents: [],
+  workers: ['contents'],
   document: ['view'],
-  keeping: ['view', 'document'],
+  keeping: ['view', 'document', 'contents', 'workers'],
   figures: ['view', 'document', 'workers'],
   audio: ['view', 'document', 'keeping', 'figures', 'workers'],
   parts: ['view', 'document', 'keeping', 'figures'],

@@ -20,5 +20,9 @@ try {
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }
+const { benchKeeping } = await import('./bench-keeping.mjs');
+const { benchArchive } = await import('./bench-archive.mjs');
 const { benchPage } = await import('./bench-page.mjs');
 await benchPage(CHROMIUM);
+await benchArchive(CHROMIUM);
+await benchKeeping(CHROMIUM);

@@ -1,52 +1,59 @@
-import { MOST_BYTES } from '../../core/session';
-import { hashOfFile } from './blobs';
+import { readSessionText } from '../../core/session';
+import { run, type Options } from '../workers/run';
+import type { PackedFile } from '../contents/names';
+import { missingOf, takeInHashed } from './blobs';
 import { importText, type ImportResult } from './library';
-
-/** What an archive may unpack to, all together. */
-const MOST_UNPACKED = 1_000_000_000;
+import type { Unpacked } from '../contents/zip';
 
 const refusal = (message: string): ImportResult => ({
   kind: 'refused',
   problems: [{ path: '', message }],
 });
 
-/** Takes in a session from an archive, with what it refers to. Everything else in it is left. */
-export async function importArchive(bytes: Uint8Array): Promise<ImportResult> {
-  const { unzipSync, strFromU8 } = await import('fflate');
-  let room = MOST_UNPACKED;
-  const wanted = (name: string): boolean =>
-    name.endsWith('.rotunda.json') || hashOfFile(name) !== null;
-  let files: Record<string, Uint8Array>;
-  try {
-    files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        if (!wanted(name)) return false;
-        room -= originalSize;
-        return room >= 0;
-      },
-    });
-  } catch (error) {
-    const reason = error instanceof Error ? error.message : String(error);
-    return refusal(`not an archive that can be unpacked (${reason}); allowed: a zip file`);
-  }
-  if (room < 0) return refusal('more than 1 GB unpacked; allowed: up to 1 GB');
-  const sessions = Object.entries(files).filter(([name]) => hashOfFile(name) === null);
-  const [only] = sessions;
-  if (!only || sessions.length > 1) {
-    return refusal(
-      `${sessions.length} session files in the archive; allowed: one file that ends in .rotunda.json`,
-    );
-  }
-  const [, content] = only;
-  if (content.length > MOST_BYTES) {
-    const size = Math.round(content.length / 1e6);
-    return refusal(`${size} MB; allowed: a session of up to ${MOST_BYTES / 1e6} MB`);
-  }
-  const beside = new Map(
-    Object.entries(files).flatMap(([name, file]) => {
-      const hash = hashOfFile(name);
-      return hash === null ? [] : [[hash, file] as const];
-    }),
+async function unpacked(file: Blob, help: Options): Promise<Unpacked> {
+  if (typeof Worker !== 'undefined') return run('unpack', file, help);
+  return (await import('../contents/zip')).unpackSession(file);
+}
+
+/** As many names as are read at a glance. */
+function named(names: readonly string[]): string {
+  const some = names.slice(0, 3).map((name) => `“${name}”`);
+  return some.join(', ') + (names.length > 3 ? ` and ${names.length - 3} more` : '');
+}
+
+/**
+ * Takes in a session from an archive, with what it names. Everything else in it is left, and what is
+ * missing or is not what its name says is told.
+ */
+export async function importArchive(file: Blob, help: Options = {}): Promise<ImportResult> {
+  const found = await unpacked(file, help);
+  if (found.kind === 'refused') return refusal(found.message);
+  const { text, contents, wrong } = found;
+  const read = readSessionText(text);
+  if (!read.ok) return { kind: 'refused', problems: read.problems };
+  await takeInHashed(contents, read.session);
+  const result = await importText(text);
+  if (result.kind === 'refused') return result;
+  const nameOf = (hash: string): string => {
+    const name = read.session.blobs.find((blob) => blob.hash === hash)?.name ?? '';
+    return name === '' ? `${hash.slice(0, 8)} …` : name;
+  };
+  const missing = (await missingOf(read.session)).filter(
+    ({ data, hash }) => data === null && !wrong.includes(hash),
   );
-  return importText(strFromU8(content), beside);
+  const said = [
+    ...(wrong.length > 0
+      ? [`Damaged in the archive, so left out: ${named(wrong.map(nameOf))}.`]
+      : []),
+    ...(missing.length > 0
+      ? [`Not in the archive: ${named(missing.map(({ hash }) => nameOf(hash)))}.`]
+      : []),
+  ];
+  return said.length > 0 ? { ...result, said: said.join(' ') } : result;
+}
+
+/** An archive of files, written beside the page: never all of it in memory. */
+export async function packArchive(files: PackedFile[], help: Options = {}): Promise<Blob> {
+  if (typeof Worker !== 'undefined') return run('pack', files, help);
+  return (await (await import('../contents/zip')).packFiles(files, null)) ?? new Blob();
 }

@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sweepScratch } from '../contents/scratch';
 import {
   amendSession,
   closeForEditing,
@@ -224,4 +225,7 @@ setInterval(() => {
   );
 }, LOOK_MS);
 // What nothing refers to is removed when nobody waits for anything.
-setTimeout(() => void tidyBlobs().catch(() => undefined), TIDY_AFTER_MS);
+setTimeout(() => {
+  void tidyBlobs().catch(() => undefined);
+  void sweepScratch().catch(() => undefined);
+}, TIDY_AFTER_MS);

@@ -1,7 +1,9 @@
 import type { BlobReference, Session } from '../../core/session';
+import { run } from '../workers/run';
 import { tableNamed } from './database';
 import { hashesIn } from './summaries';
 import { exclusively } from './tabs';
+import { pathOfHash, type PackedFile } from '../contents/names';
 
 /**
  * Pictures and sounds are large and hardly ever change: each is stored once, under the hash of its
@@ -9,10 +11,13 @@ import { exclusively } from './tabs';
  */
 export interface BlobContent {
   type: string;
-  content: Uint8Array;
+  content: Blob;
 }
 
-interface StoredBlob extends BlobContent {
+interface StoredBlob {
+  type: string;
+  /** bytes in what was stored long ago */
+  content: Blob | Uint8Array<ArrayBuffer>;
   at: string;
 }
 
@@ -20,42 +25,51 @@ const blobs = tableNamed<StoredBlob>('blobs');
 /** What nothing refers to is kept this long: somebody may undo, or bring a session back. */
 const KEPT_MS = 3_600_000;
 
-/** What this page has made or read, by hash: there also where the database refuses it. */
+/** What this page has made, or read lately, by hash: there also where the database refuses it. */
 const inPage = new Map<string, BlobContent>();
 /** Hashes that are known to be in the database. */
 const kept = new Set<string>();
+/** Of what is in the database as well, so many bytes at most stay in the page. */
+const MOST_IN_PAGE = 2 ** 25;
 
-/** The means to hash are loaded when something is there to hash; some origins give none of their own. */
-async function hashOf(content: Uint8Array): Promise<string> {
-  const [{ sha256 }, { bytesToHex }] = await Promise.all([
-    import('@noble/hashes/sha2.js'),
-    import('@noble/hashes/utils.js'),
-  ]);
-  return bytesToHex(sha256(content));
+/** Remembers a content; what was stored is let go, the oldest first, where it becomes much. */
+function remember(hash: string, content: BlobContent): void {
+  inPage.delete(hash);
+  inPage.set(hash, content);
+  let bytes = 0;
+  for (const [known, { content: of }] of [...inPage].reverse()) {
+    if (!kept.has(known)) continue;
+    bytes += of.size;
+    if (bytes > MOST_IN_PAGE) inPage.delete(known);
+  }
+}
+
+/** The hash of a content, beside the page. */
+async function hashOf(content: Blob): Promise<string> {
+  if (typeof Worker !== 'undefined') return run('hash', content);
+  return (await import('../contents/hashing')).hashOfBlob(content);
 }
 
 const ID_DIGITS = 20;
 
 /** Takes a content in and says how a session refers to it; stored at the latest with that session. */
-export async function takeInBlob(
-  content: Uint8Array,
-  type: string,
-  name = '',
-): Promise<BlobReference> {
+export async function takeInBlob(content: Blob, name = ''): Promise<BlobReference> {
   const hash = await hashOf(content);
-  inPage.set(hash, { type, content });
+  const { type } = content;
+  remember(hash, { type, content });
   await keep(hash).catch(() => undefined);
   const id = `b-${hash.slice(0, ID_DIGITS)}`;
-  return { id, hash, type, bytes: content.length, name, data: null };
+  return { id, hash, type, bytes: content.size, name, data: null };
 }
 
 async function keep(hash: string): Promise<void> {
-  const content = inPage.get(hash);
-  if (!content || kept.has(hash)) return;
+  const known = inPage.get(hash);
+  if (!known || kept.has(hash)) return;
   if (!(await blobs.keys()).includes(hash)) {
-    await blobs.set(hash, { ...content, at: new Date().toISOString() });
+    await blobs.set(hash, { ...known, at: new Date().toISOString() }, known.content.size);
   }
   kept.add(hash);
+  remember(hash, known);
 }
 
 /** Stores what a session refers to and the database does not have yet. */
@@ -70,19 +84,38 @@ export async function blobContent(hash: string): Promise<BlobContent | null> {
   const stored = await blobs.get(hash).catch(() => null);
   if (!stored) return null;
   kept.add(hash);
-  inPage.set(hash, stored);
-  return stored;
+  const { type, content } = stored;
+  const found = {
+    type,
+    content: content instanceof Blob ? content : new Blob([content], { type }),
+  };
+  remember(hash, found);
+  return found;
 }
 
-function fromBase64(text: string): Uint8Array | null {
+/** Takes in contents that are known to be what their hash says; stored with the session that names them. */
+export async function takeInHashed(
+  contents: readonly { hash: string; file: Blob }[],
+  { blobs: references }: Pick<Session, 'blobs'>,
+): Promise<void> {
+  const types = new Map(references.map(({ hash, type }) => [hash, type]));
+  for (const { hash, file } of contents) {
+    const type = types.get(hash) ?? TEXT;
+    remember(hash, { type, content: file });
+    await keep(hash).catch(() => undefined);
+  }
+}
+
+function fromBase64(text: string, type: string): Blob | null {
   try {
-    return Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
+    return new Blob([Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0))], { type });
   } catch {
     return null;
   }
 }
 
-function toBase64(content: Uint8Array): string {
+async function toBase64(blob: Blob): Promise<string> {
+  const content = new Uint8Array(await blob.arrayBuffer());
   const PART = 0x8000;
   const parts: string[] = [];
   for (let at = 0; at < content.length; at += PART) {
@@ -93,26 +126,17 @@ function toBase64(content: Uint8Array): string {
 
 const DATA_URL = /^data:(image\/(?:png|jpeg));base64,/;
 
-/**
- * A session from a file: what the file holds itself is stored, and the session refers to it.
- * @param beside contents that came beside the file, by hash
- */
-export async function withReferences(
-  session: Session,
-  beside: ReadonlyMap<string, Uint8Array> = new Map(),
-): Promise<Session> {
+/** A session from a file: what the file holds itself is stored, and the session refers to it. */
+export async function withReferences(session: Session): Promise<Session> {
   let references = session.blobs;
-  for (const { hash, type } of references) {
-    const content = beside.get(hash);
-    if (content && (await hashOf(content)) === hash) inPage.set(hash, { type, content });
-  }
   if (references.some(({ data }) => data !== null)) {
     references = await Promise.all(
       references.map(async (reference) => {
-        const content = reference.data === null ? null : fromBase64(reference.data);
+        const { data, type } = reference;
+        const content = data === null ? null : fromBase64(data, type);
         if (!content) return { ...reference, data: null };
         // The content says what it is, whatever the file calls it; its id stays.
-        const { hash, bytes } = await takeInBlob(content, reference.type);
+        const { hash, bytes } = await takeInBlob(content);
         return { ...reference, hash, bytes, data: null };
       }),
     );
@@ -122,15 +146,21 @@ export async function withReferences(
   if (!underlay || head === undefined || type === undefined) {
     return references === session.blobs ? session : { ...session, blobs: references };
   }
-  const content = fromBase64(underlay.picture.slice(head.length));
+  const content = fromBase64(underlay.picture.slice(head.length), type);
   if (!content)
     return { ...session, blobs: references, venue: { ...session.venue, underlay: null } };
-  const reference = await takeInBlob(content, type);
+  const reference = await takeInBlob(content);
   return {
     ...session,
     blobs: [...references.filter(({ id }) => id !== reference.id), reference],
     venue: { ...session.venue, underlay: { ...underlay, picture: reference.id } },
   };
+}
+
+/** Contents that a session refers to and that are not here. */
+export async function missingOf({ blobs: references }: Session): Promise<BlobReference[]> {
+  const stored = new Set(await blobs.keys().catch((): string[] => []));
+  return references.filter(({ hash }) => !inPage.has(hash) && !stored.has(hash));
 }
 
 /** What a file holds itself at most, bytes before they are text. */
@@ -144,29 +174,35 @@ export async function withContents(session: Session): Promise<Session> {
   for (const reference of session.blobs) {
     const fits = reference.bytes <= room;
     const content = fits ? await blobContent(reference.hash) : null;
-    if (content) room -= content.content.length;
-    references.push({ ...reference, data: content ? toBase64(content.content) : null });
+    if (content) room -= content.content.size;
+    references.push({ ...reference, data: content ? await toBase64(content.content) : null });
   }
   return { ...session, blobs: references };
 }
 
-const FOLDER = 'blobs/';
-
-/** What a session refers to, as the files of an archive. */
-export async function contentsOf({
-  blobs: references,
-}: Session): Promise<Record<string, Uint8Array>> {
-  const files: Record<string, Uint8Array> = {};
-  for (const { hash } of references) {
+/**
+ * What a session refers to, as the files of an archive: contents that a kept text names as well.
+ * @returns the references as well whose content is not here
+ */
+export async function contentsOf(
+  session: Session,
+): Promise<{ files: PackedFile[]; missing: BlobReference[] }> {
+  const open = hashesIn(session);
+  const seen = new Set(open);
+  const files: PackedFile[] = [];
+  for (let hash = open.pop(); hash !== undefined; hash = open.pop()) {
     const stored = await blobContent(hash);
-    if (stored) files[`${FOLDER}${hash}`] = stored.content;
+    if (!stored) continue;
+    files.push({ path: pathOfHash(hash), content: stored.content });
+    if (stored.type !== TEXT) continue;
+    for (const named of hashesIn(await stored.content.text())) {
+      if (seen.has(named)) continue;
+      seen.add(named);
+      open.push(named);
+    }
   }
-  return files;
+  return { files, missing: await missingOf(session) };
 }
-
-/** The hash that a file of an archive stands for; null where it is something else. */
-export const hashOfFile = (path: string): string | null =>
-  /^blobs\/([0-9a-f]{64})$/.exec(path)?.[1] ?? null;
 
 const TEXT = 'application/json';
 
@@ -176,7 +212,9 @@ async function follow(doubtful: Set<string>): Promise<void> {
   for (let hash = open.pop(); hash !== undefined && doubtful.size > 0; hash = open.pop()) {
     const blob = await blobs.get(hash);
     if (blob?.type !== TEXT) continue;
-    for (const named of hashesIn(new TextDecoder().decode(blob.content))) {
+    const { content } = blob;
+    const text = content instanceof Blob ? await content.text() : new TextDecoder().decode(content);
+    for (const named of hashesIn(text)) {
       if (doubtful.delete(named)) open.push(named);
     }
   }

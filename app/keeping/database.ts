@@ -14,6 +14,8 @@ export const healthStore = createStore<{ health: Health }>(() => ({
 
 /** What is read is waited for so long, and what is written, ms: large contents take a while. */
 const [READ_MS, WRITE_MS] = [3000, 10_000];
+/** The slowest disk that is waited for, bytes a millisecond. */
+const SLOWEST = 2000;
 /** A database that gave no answer is not waited for as long again. */
 const [SILENT_MS, HEARD_MS] = [200, 100];
 let silent = false;
@@ -84,7 +86,8 @@ async function withRoom<T>(write: () => Promise<T>): Promise<T> {
 /** One table of the database, by key. Every call may reject; none falls back to another store. */
 export interface Table<T> {
   get(key: string): Promise<T | null>;
-  set(key: string, value: T): Promise<void>;
+  /** @param bytes of a large value, which is waited for longer */
+  set(key: string, value: T, bytes?: number): Promise<void>;
   remove(key: string): Promise<void>;
   keys(): Promise<string[]>;
 }
@@ -97,10 +100,10 @@ export function tableNamed<T>(storeName: string): Table<T> {
   });
   return {
     get: (key) => answered(instance.getItem<T>(key), READ_MS, false),
-    set: (key, value) =>
+    set: (key, value, bytes = 0) =>
       answered(
         withRoom(() => instance.setItem(key, value)),
-        WRITE_MS,
+        WRITE_MS + bytes / SLOWEST,
         true,
       ).then(() => undefined),
     remove: (key) => answered(instance.removeItem(key), WRITE_MS, true),

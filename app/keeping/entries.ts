@@ -24,8 +24,10 @@ const keyOf = (id: string, journal: string, entryId: string): string =>
   `${id}/${journal}/${entryId}`;
 const isChunk = (key: string): boolean => key.split('/')[1] === CHUNK;
 
-/** So many single records of a session are folded into one. */
-const FOLDED = 128;
+/** So many single records of a session are folded into one: the fewer there are, the sooner all are listed. */
+const FOLDED = 32;
+/** So many entries are one record at most: one that cannot be read takes no more with it. */
+const MOST_FOLDED = 1000;
 
 /** The lists of a session that are known to be stored as they are. */
 const keptLists = new Map<string, Set<unknown>>();
@@ -39,8 +41,11 @@ const singlesOf = (id: string): Set<string> => {
   return known;
 };
 
-/** Stores the entries that are not stored yet. */
-export async function keepEntries(session: Session): Promise<void> {
+/**
+ * Stores the entries that are not stored yet: many at once as folded ones.
+ * @param newId of a record
+ */
+export async function keepEntries(session: Session, newId: () => string): Promise<void> {
   const before = keptLists.get(session.id);
   const missing: [string, StoredEntry][] = [];
   for (const journal of JOURNALS) {
@@ -51,14 +56,36 @@ export async function keepEntries(session: Session): Promise<void> {
       if (!keptKeys.has(key)) missing.push([key, { entry, at }]);
     }
   }
-  await Promise.all(
-    missing.map(async ([key, stored]) => {
-      await entries.set(key, stored);
-      keptKeys.add(key);
-      singlesOf(session.id).add(key);
-    }),
-  );
+  if (missing.length >= FOLDED) await keepFolded(session.id, missing, newId);
+  else {
+    await Promise.all(
+      missing.map(async ([key, stored]) => {
+        await entries.set(key, stored);
+        keptKeys.add(key);
+        singlesOf(session.id).add(key);
+      }),
+    );
+  }
   keptLists.set(session.id, new Set(JOURNALS.map((journal) => session[journal])));
+}
+
+/** Stores entries as records of many. */
+async function keepFolded(
+  id: string,
+  stored: readonly [key: string, StoredEntry][],
+  newId: () => string,
+): Promise<void> {
+  for (let from = 0; from < stored.length; from += MOST_FOLDED) {
+    const some = stored.slice(from, from + MOST_FOLDED);
+    const chunk: Chunk = {
+      entries: some.map(([key, entry]) => {
+        const [, journal = '', ...rest] = key.split('/');
+        return { ...entry, journal, id: rest.join('/') };
+      }),
+    };
+    await entries.set(keyOf(id, CHUNK, newId()), chunk);
+    for (const [key] of some) keptKeys.add(key);
+  }
 }
 
 /**
@@ -70,15 +97,11 @@ export async function foldEntries(id: string, newId: () => string): Promise<void
   const keys = [...singlesOf(id)];
   if (keys.length < FOLDED) return;
   const read = await Promise.all(keys.map((key) => entries.get(key)));
-  const chunk: Chunk = {
-    entries: keys.flatMap((key, i) => {
-      const stored = read[i];
-      if (!stored || 'entries' in stored) return [];
-      const [, journal = '', ...rest] = key.split('/');
-      return [{ ...stored, journal, id: rest.join('/') }];
-    }),
-  };
-  await entries.set(keyOf(id, CHUNK, newId()), chunk);
+  const found = keys.flatMap((key, i): [string, StoredEntry][] => {
+    const stored = read[i];
+    return stored && !('entries' in stored) ? [[key, stored]] : [];
+  });
+  await keepFolded(id, found, newId);
   await Promise.all(keys.map((key) => entries.remove(key)));
   for (const key of keys) singlesOf(id).delete(key);
 }

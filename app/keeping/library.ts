@@ -57,22 +57,22 @@ export async function duplicateStored(id: string): Promise<string | null> {
 }
 
 export type ImportResult =
-  | { kind: 'imported'; id: string; modelAssumed?: true }
-  | { kind: 'clash'; session: Session }
+  | {
+      kind: 'imported';
+      id: string;
+      modelAssumed?: true;
+      /** what of it is not here, in words */
+      said?: string;
+    }
+  | { kind: 'clash'; session: Session; said?: string }
   | { kind: 'refused'; problems: Problem[] };
 
-/**
- * Takes in a session file; an id that is already here asks instead of overwriting.
- * @param beside contents that came with the file, by their hash
- */
-export async function importText(
-  text: string,
-  beside: ReadonlyMap<string, Uint8Array> = new Map(),
-): Promise<ImportResult> {
+/** Takes in a session file; an id that is already here asks instead of overwriting. */
+export async function importText(text: string): Promise<ImportResult> {
   const read = readSessionText(text);
   if (!read.ok) return { kind: 'refused', problems: read.problems };
   const named = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
-  const session = await withReferences(named, beside);
+  const session = await withReferences(named);
   if (await isHere(session.id)) return { kind: 'clash', session };
   const { modelAssumed } = read;
   return { kind: 'imported', id: await added(session), ...(modelAssumed && { modelAssumed }) };

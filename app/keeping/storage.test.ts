@@ -1,20 +1,12 @@
 // @vitest-environment jsdom
 import 'fake-indexeddb/auto';
+import { Blob as NodeBlob } from 'node:buffer';
 import { describe, expect, it, vi } from 'vitest';
 import { newSession, writeSessionText } from '../../core/session';
 import { demoSession } from '../../core/demo';
 import { clearLeftover, readLeftovers, writeLeftover } from './leftovers';
-import { strToU8, zipSync } from 'fflate';
 import { moved, stepOf, type Doc } from '../document/steps';
-import { importArchive } from './archive';
-import {
-  blobContent,
-  contentsOf,
-  hashOfFile,
-  takeInBlob,
-  withContents,
-  withReferences,
-} from './blobs';
+import { blobContent, takeInBlob, withContents, withReferences } from './blobs';
 import { copyOf, duplicateStored, ensureDemo, importAsCopy, importText } from './library';
 import {
   addSession,
@@ -30,6 +22,9 @@ import {
   unstoredStore,
 } from './storage';
 import { markedSummaries, markSummary, summaries } from './summaries';
+
+// The one of the test's page cannot be stored.
+vi.stubGlobal('Blob', NodeBlob);
 
 const NOW = '2026-11-23T12:00:00.000Z';
 let count = 0;
@@ -247,21 +242,6 @@ describe('contents beside the sessions', () => {
     expect(again.blobs).toEqual(one.blobs);
   });
 
-  it('come out of an archive by their hash, and are what the hash says or nothing', async () => {
-    const session = await taken('B');
-    const files = await contentsOf(session);
-    const [path] = Object.keys(files);
-    expect(hashOfFile(path ?? '')).toBe(session.blobs[0]?.hash);
-    const zip = (content: Record<string, Uint8Array>) =>
-      zipSync({ 'session.rotunda.json': strToU8(writeSessionText(session)), ...content });
-    expect(await importArchive(zip(files))).toMatchObject({ kind: 'clash', session });
-    expect(await importArchive(strToU8('no archive'))).toMatchObject({ kind: 'refused' });
-    expect(await importArchive(zipSync({ 'a.txt': strToU8('a') }))).toMatchObject({
-      kind: 'refused',
-      problems: [{ message: expect.stringMatching(/^0 session files/) as string }],
-    });
-  });
-
   it('go an hour after nothing refers to them: neither session, nor undo, nor Deleted', async () => {
     const kept = await taken('C');
     const inUndo = await taken('D');
@@ -289,7 +269,7 @@ describe('contents beside the sessions', () => {
     const session = await taken('G');
     const picture = session.blobs[0]?.hash ?? '';
     const version = JSON.stringify({ plan: { blobs: [{ hash: picture }] } });
-    const plan = await takeInBlob(new TextEncoder().encode(version), 'application/json', 'plan');
+    const plan = await takeInBlob(new Blob([version], { type: 'application/json' }), 'plan');
     const bare = { ...session, blobs: [plan], venue: { ...session.venue, underlay: null } };
     expect(await replaceSession(bare)).toMatchObject({ kind: 'saved' });
     const later = Date.now() + 3_700_000;

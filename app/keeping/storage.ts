@@ -281,7 +281,7 @@ async function attempt(
 /** What a session needs around it, before the session itself is written: contents before who names them. */
 export async function keepAround(session: Session): Promise<void> {
   await keepBlobsOf(session);
-  await keepEntries(session);
+  await keepEntries(session, newId);
 }
 
 /**

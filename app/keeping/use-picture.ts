@@ -14,8 +14,7 @@ export function usePicture(blobs: readonly BlobReference[], picture: string): st
     let current = true;
     void blobContent(hash).then((stored) => {
       if (stored) {
-        const parts = [stored.content.slice()];
-        addresses.set(hash, URL.createObjectURL(new Blob(parts, { type: stored.type })));
+        addresses.set(hash, URL.createObjectURL(stored.content));
       } else if (current) {
         notify('The picture under the plan is no longer stored here; lay it again.');
       }

@@ -21,7 +21,7 @@ import { contentsOf } from '../keeping/blobs';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
 import { exportTable } from '../keeping/exports';
-import { notifyFailure } from '../view/notices';
+import { notify, notifyFailure } from '../view/notices';
 import { useSession } from '../document/use-session';
 
 /** One table of the rig as CSV. */
@@ -40,40 +40,49 @@ export function CsvButton({ name }: { name: RigTable['name'] }) {
 /** Every table as CSV and the session itself, in one archive. */
 export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
   const session = useSession();
-  const [busy, setBusy] = useState(false);
+  const [going, setGoing] = useState<{ done: number; stop: AbortController } | null>(null);
   async function make() {
-    setBusy(true);
+    const stop = new AbortController();
+    const tell = (done: number) => setGoing({ done, stop });
+    tell(0);
     try {
-      const [{ zipSync, strToU8 }, { csvText }, { sheetFile }] = await Promise.all([
-        import('fflate'),
+      const [{ packArchive }, { csvText }, { sheetFile }] = await Promise.all([
+        import('../keeping/archive'),
         import('../../paper/csv'),
         import('../keeping/sheet-file'),
       ]);
-      const tables = Object.fromEntries(
-        rigTables(session).map(({ name, head, rows }) => [
-          `${name}.csv`,
-          strToU8(`${csvText(head, rows)}\r\n`),
-        ]),
+      const sheet = await sheetFile(session, props.bothUnits, props.paper);
+      const { files, missing } = await contentsOf(session);
+      const archive = await packArchive(
+        [
+          { path: 'session.rotunda.json', content: writeSessionText(session) },
+          ...files,
+          { path: 'sheet.pdf', content: new Blob([sheet.slice().buffer]) },
+          ...rigTables(session).map(({ name, head, rows }) => ({
+            path: `${name}.csv`,
+            content: `${csvText(head, rows)}\r\n`,
+          })),
+        ],
+        { signal: stop.signal, onProgress: tell },
       );
-      const bytes = zipSync({
-        'session.rotunda.json': strToU8(writeSessionText(session)),
-        ...(await contentsOf(session)),
-        'sheet.pdf': await sheetFile(session, props.bothUnits, props.paper),
-        ...tables,
-      });
-      download(
-        fileName(`${session.title} rig`, 'zip'),
-        new Blob([bytes.slice().buffer], { type: 'application/zip' }),
-      );
+      download(fileName(`${session.title} rig`, 'zip'), archive);
+      if (missing.length > 0) {
+        notify(`${missing.length} of its pictures and sounds are not here, so not in the archive.`);
+      }
     } catch (error) {
-      notifyFailure(error);
+      if (!stop.signal.aborted) notifyFailure(error);
     } finally {
-      setBusy(false);
+      setGoing(null);
     }
   }
   return (
-    <button className="btn btn-sm" disabled={busy} onClick={() => void make()}>
-      <Download size={15} /> All in one archive
+    <button
+      className="btn btn-sm"
+      onClick={() => (going ? going.stop.abort() : void make())}
+      title={going ? 'Gives the archive up' : undefined}
+    >
+      <Download size={15} />
+      {going ? `Stop (${Math.round(100 * going.done)} %)` : 'All in one archive'}
     </button>
   );
 }

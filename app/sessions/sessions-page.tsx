@@ -3,10 +3,17 @@ import { useCallback, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { autosave } from '../keeping/autosave';
-import { ensureDemo, importAsCopy, importReplacing, importText } from '../keeping/library';
+import {
+  ensureDemo,
+  importAsCopy,
+  importReplacing,
+  importText,
+  type ImportResult,
+} from '../keeping/library';
 import { listSessions, type SessionList, type SessionSummary } from '../keeping/storage';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../stations';
+import { isArchive } from '../contents/names';
 import { chooseFile } from '../keeping/files';
 import { notify, notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
@@ -30,6 +37,14 @@ function useSessionList() {
 const askedToBegin = (state: unknown): boolean =>
   typeof state === 'object' && state !== null && 'beginning' in state;
 
+/** An archive that is being unpacked. */
+interface Taking {
+  name: string;
+  /** 0 … 1 */
+  done: number;
+  stop: () => void;
+}
+
 /** All sessions of this browser: make, open, rename, duplicate, delete, import, export. */
 export function SessionsPage() {
   const navigate = useNavigate();
@@ -38,6 +53,7 @@ export function SessionsPage() {
   const [clash, setClash] = useState<Session | null>(null);
   const [beginning, setBeginning] = useState(askedToBegin(useLocation().state));
   const [find, setFind] = useState('');
+  const [taking, setTaking] = useState<Taking | null>(null);
 
   useEffect(() => {
     document.title = 'Rotunda';
@@ -45,18 +61,32 @@ export function SessionsPage() {
 
   const openIt = (id: string) => void navigate(stationPath(id, 'floor'));
 
+  /** What an archive holds; null where it was given up. */
+  async function unpacked(file: File): Promise<ImportResult | null> {
+    const stop = new AbortController();
+    const tell = (done: number) => setTaking({ name: file.name, done, stop: () => stop.abort() });
+    tell(0);
+    try {
+      const { importArchive } = await import('../keeping/archive');
+      return await importArchive(file, { signal: stop.signal, onProgress: tell });
+    } catch (error) {
+      if (stop.signal.aborted) return null;
+      throw error;
+    } finally {
+      setTaking(null);
+    }
+  }
+
   async function takeFile(file: File) {
     setRefused(null);
-    const zipped = file.name.endsWith('.zip');
+    const zipped = await isArchive(file);
     if (!zipped && file.size > MOST_BYTES) {
       const message = `${Math.round(file.size / 1e6)} MB; allowed: a file of up to ${MOST_BYTES / 1e6} MB`;
       return setRefused({ file: file.name, problems: [{ path: '', message }] });
     }
-    const result = zipped
-      ? await import('../keeping/archive').then(async ({ importArchive }) =>
-          importArchive(new Uint8Array(await file.arrayBuffer())),
-        )
-      : await importText(await file.text());
+    const result = zipped ? await unpacked(file) : await importText(await file.text());
+    if (!result) return;
+    if ('said' in result && result.said !== undefined) notify(result.said);
     if (result.kind === 'refused') setRefused({ file: file.name, problems: result.problems });
     else if (result.kind === 'clash') setClash(result.session);
     else {
@@ -133,6 +163,14 @@ export function SessionsPage() {
           Guide
         </Link>
       </div>
+      {taking && (
+        <p role="status" className="flex items-center gap-3 py-2">
+          Unpacking “{taking.name}”: {Math.round(100 * taking.done)} %
+          <button className="btn btn-xs" onClick={taking.stop}>
+            Stop
+          </button>
+        </p>
+      )}
       {refused && <ImportRefused {...refused} />}
       {failure !== null && (
         <div role="alert" className="border-error my-4 border-l-2 pl-4">

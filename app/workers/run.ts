@@ -18,12 +18,14 @@ interface Lane {
 
 /** Quick tasks share a worker; these have their own, so that nothing waits behind them. */
 const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'render'];
+/** Whatever reads files waits for files alone. */
+const OF_FILES: readonly TaskName[] = ['hash', 'unpack', 'pack'];
 
 const lanes = new Map<string, Lane>();
 let asked = 0;
 
 function laneOf(task: TaskName): Lane {
-  const name = OWN.includes(task) ? task : 'quick';
+  const name = OWN.includes(task) ? task : OF_FILES.includes(task) ? 'files' : 'quick';
   const known = lanes.get(name);
   if (known) return known;
   const worker = new Worker(new URL('./task.worker.ts', import.meta.url), { type: 'module' });

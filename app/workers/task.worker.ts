@@ -31,6 +31,8 @@ interface Help {
   progress(fraction: number): void;
   /** lets the worker hear what was said to it; rejects where the task was given up */
   breathe(): Promise<void>;
+  /** both */
+  step: (fraction: number) => Promise<void>;
 }
 
 const analyser = createAnalyser();
@@ -99,6 +101,28 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const file = new Blob(parts, { type: 'audio/wav' });
     return { file, path: engine.kind, notes: plan.value.notes, turns: plan.value.turns };
   },
+  async hash(content, help) {
+    const { hashOfBlob } = await import('../contents/hashing');
+    return hashOfBlob(content, help.step);
+  },
+  async unpack(file, help) {
+    const [{ unpackSession }, { scratchFile, sweepScratch }] = await Promise.all([
+      import('../contents/zip'),
+      import('../contents/scratch'),
+    ]);
+    await sweepScratch();
+    return unpackSession(file, help.step, scratchFile);
+  },
+  async pack(files, help) {
+    const [{ packFiles }, { scratchFile, sweepScratch }] = await Promise.all([
+      import('../contents/zip'),
+      import('../contents/scratch'),
+    ]);
+    await sweepScratch();
+    const scratch = await scratchFile();
+    const packed = await packFiles(files, scratch?.stream ?? null, help.step);
+    return packed ?? (await scratch?.file()) ?? new Blob();
+  },
 };
 
 /** What is going on and was not given up. */
@@ -128,6 +152,10 @@ async function run(id: number, task: TaskName, ask: unknown): Promise<void> {
       async breathe() {
         await new Promise((resolve) => setTimeout(resolve));
         if (!going.has(id)) throw new Error('given up');
+      },
+      step(fraction) {
+        help.progress(fraction);
+        return help.breathe();
       },
     };
     let answer: unknown = (WORK[task] as (ask: unknown, help: Help) => unknown)(ask, help);

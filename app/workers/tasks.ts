@@ -14,6 +14,8 @@ import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
 import type { RenderOptions } from '../../core/audio/render/options';
 import type { NamedTurn } from '../../core/audio/render/take-kinds';
+import type { PackedFile } from '../contents/names';
+import type { Unpacked } from '../contents/zip';
 import type { MicArray, Session } from '../../core/session/schema';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
@@ -55,6 +57,12 @@ export interface Tasks {
   recommend: { ask: Session; answer: RecommendationResult };
   /** a simulated take as a WAV file */
   render: { ask: { session: Session; options: Partial<RenderOptions> }; answer: RenderedTake };
+  /** the hash that a content is kept under */
+  hash: { ask: Blob; answer: string };
+  /** the session of an archive, with what it names */
+  unpack: { ask: Blob; answer: Unpacked };
+  /** an archive of files */
+  pack: { ask: PackedFile[]; answer: Blob };
 }
 
 /** What the planned microphones would record. */

@@ -28,15 +28,10 @@ function loadPicture(url: string): Promise<HTMLImageElement> {
 }
 
 export type PictureResult =
-  | { ok: true; picture: Uint8Array; widthPx: number; heightPx: number }
-  | { ok: false; message: string };
+  { ok: true; picture: Blob; widthPx: number; heightPx: number } | { ok: false; message: string };
 
-async function pixels(canvas: HTMLCanvasElement): Promise<Uint8Array | null> {
-  const blob = await new Promise<Blob | null>((done) =>
-    canvas.toBlob(done, 'image/jpeg', JPEG_QUALITY),
-  );
-  return blob && new Uint8Array(await blob.arrayBuffer());
-}
+const pixels = (canvas: HTMLCanvasElement): Promise<Blob | null> =>
+  new Promise((done) => canvas.toBlob(done, 'image/jpeg', JPEG_QUALITY));
 
 /** A picture file as a JPEG of bounded size, or why it cannot be one. Drawings become pixels. */
 export async function readPicture(file: File): Promise<PictureResult> {
@@ -71,7 +66,7 @@ export async function layUnderlay(file: File): Promise<string | null> {
   const read = await readPicture(file);
   if (!read.ok) return read.message;
   const { picture, widthPx, heightPx } = read;
-  const reference = await takeInBlob(picture, 'image/jpeg', file.name.slice(0, 200));
+  const reference = await takeInBlob(picture, file.name.slice(0, 200));
   edit((draft) => {
     const before = draft.venue.underlay?.picture;
     draft.blobs = draft.blobs.filter(({ id }) => id !== before && id !== reference.id);

@@ -1,0 +1,154 @@
+// @vitest-environment jsdom
+import 'fake-indexeddb/auto';
+import { Blob as NodeBlob } from 'node:buffer';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { describe, expect, it, vi } from 'vitest';
+import { newSession, writeSessionText, type BlobReference, type Session } from '../../core/session';
+import { importArchive, packArchive } from './archive';
+import { hashOfFile, isArchive, pathOfHash } from '../contents/names';
+import { blobContent, contentsOf, takeInBlob } from './blobs';
+import { hashOfBlob } from '../contents/hashing';
+import { loadSession } from './storage';
+
+// The one of the test's page can neither be stored nor read as a stream.
+vi.stubGlobal('Blob', NodeBlob);
+
+const NOW = '2026-11-30T12:00:00.000Z';
+const TEXT = 'application/json';
+let count = 0;
+const withBlobs = (blobs: BlobReference[]): Session => ({
+  ...newSession(`a${(count += 1)}`, 'Archive', NOW),
+  blobs,
+});
+const reference = async (content: Blob, name: string): Promise<BlobReference> => {
+  const hash = await hashOfBlob(content);
+  const { size: bytes, type } = content;
+  return { id: `b-${hash.slice(0, 20)}`, hash, type, bytes, name, data: null };
+};
+const picture = (text: string): Blob => new Blob([text], { type: 'image/jpeg' });
+const zip = (session: Session, files: Record<string, Uint8Array | string> = {}): Blob =>
+  new Blob([
+    zipSync({
+      'session.rotunda.json': strToU8(writeSessionText(session)),
+      ...Object.fromEntries(
+        Object.entries(files).map(([path, of]) => [
+          path,
+          typeof of === 'string' ? strToU8(of) : of,
+        ]),
+      ),
+    }),
+  ]);
+const messageOf = async (file: Blob): Promise<string> => {
+  const result = await importArchive(file);
+  return result.kind === 'refused' ? (result.problems[0]?.message ?? '') : result.kind;
+};
+
+describe('an archive', () => {
+  it('brings its session and what that names, and what a kept text of it names', async () => {
+    const [seat, unnamed] = [picture('the seat'), picture('nobody names it')];
+    const seatHash = await hashOfBlob(seat);
+    const version = new Blob([JSON.stringify({ plan: { blobs: [{ hash: seatHash }] } })], {
+      type: TEXT,
+    });
+    const session = withBlobs([await reference(version, 'Version before lunch')]);
+    const unnamedHash = await hashOfBlob(unnamed);
+    const file = zip(session, {
+      [pathOfHash(session.blobs[0]?.hash ?? '')]: await version.text(),
+      [pathOfHash(seatHash)]: 'the seat',
+      [pathOfHash(unnamedHash)]: 'nobody names it',
+      'notes.txt': 'left where it is',
+    });
+    expect(await importArchive(file)).toEqual({ kind: 'imported', id: session.id });
+    expect(await loadSession(session.id)).toMatchObject({ session: { blobs: session.blobs } });
+    expect(await (await blobContent(seatHash))?.content.text()).toBe('the seat');
+    expect(await blobContent(unnamedHash)).toBeNull();
+    // And goes out as it came in.
+    const { files, missing } = await contentsOf(session);
+    expect(missing).toEqual([]);
+    expect(files.map(({ path }) => hashOfFile(path)).sort()).toEqual(
+      [session.blobs[0]?.hash, seatHash].sort(),
+    );
+    const out = await packArchive([
+      { path: 'session.rotunda.json', content: writeSessionText(session) },
+      ...files,
+    ]);
+    const plain = unzipSync(new Uint8Array(await out.arrayBuffer()));
+    expect(strFromU8(plain[pathOfHash(seatHash)] as Uint8Array)).toBe('the seat');
+    expect(strFromU8(plain['session.rotunda.json'] as Uint8Array)).toBe(writeSessionText(session));
+    expect(await importArchive(out)).toMatchObject({ kind: 'clash', session });
+  });
+
+  it('says what is missing in it and what is damaged, and brings the rest', async () => {
+    const [here, wrong, gone] = await Promise.all([
+      reference(picture('one that is here'), 'Here'),
+      reference(picture('one that is wrong'), 'Wrong'),
+      reference(picture('one that is gone'), 'Gone'),
+    ]);
+    const session = withBlobs([here, wrong, gone]);
+    const result = await importArchive(
+      zip(session, {
+        [pathOfHash(here.hash)]: 'one that is here',
+        [pathOfHash(wrong.hash)]: 'what?',
+      }),
+    );
+    expect(result).toEqual({
+      kind: 'imported',
+      id: session.id,
+      said: 'Damaged in the archive, so left out: “Wrong”. Not in the archive: “Gone”.',
+    });
+    expect(await blobContent(here.hash)).not.toBeNull();
+    expect(await blobContent(wrong.hash)).toBeNull();
+  });
+
+  it('is refused with two files of one name, two sessions, none, or where it is none', async () => {
+    const session = withBlobs([]);
+    // Two entries of as many letters, one of them renamed by hand.
+    const bytes = zipSync({
+      'a.rotunda.json': strToU8(writeSessionText(session)),
+      'b.rotunda.json': strToU8(writeSessionText(session)),
+    });
+    expect(await messageOf(new Blob([bytes]))).toMatch(/^2 session files in the archive; allowed/);
+    const twice = Buffer.from(bytes);
+    for (let at = twice.indexOf('b.rot'); at >= 0; at = twice.indexOf('b.rot'))
+      twice.write('a', at);
+    expect(await messageOf(new Blob([twice]))).toMatch(/^two files are called “a.rotunda.json”/);
+    expect(await messageOf(new Blob([zipSync({ a: strToU8('a') })]))).toMatch(/^0 session files/);
+    for (const broken of ['', 'PK', 'no archive', 'PK\u0003\u0004 and nothing'])
+      expect(await messageOf(new Blob([broken]))).toMatch(/^not an archive that can be unpacked/);
+    const cut = new Blob([bytes.subarray(0, bytes.length - 30)]);
+    expect(await messageOf(cut)).toMatch(/^not an archive/);
+  });
+
+  it('unpacks nothing that nobody names, and never more than it says', async () => {
+    const session = withBlobs([]);
+    const zeros = new Uint8Array(60_000_000);
+    const file = zip(session, { [pathOfHash('ab'.repeat(32))]: zeros });
+    const before = process.memoryUsage().arrayBuffers;
+    expect(await importArchive(file)).toMatchObject({ kind: 'imported' });
+    expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(20_000_000);
+    // A session whose size is understated in the table of the archive.
+    const bytes = Buffer.from(await zip(withBlobs([])).arrayBuffer());
+    const table = bytes.indexOf(Buffer.from([0x50, 0x4b, 1, 2]));
+    bytes.writeUInt32LE(10, table + 24);
+    expect(await messageOf(new Blob([bytes]))).toMatch(/not an archive that can be unpacked/);
+  });
+
+  it('is told by its first bytes, whatever it is called', async () => {
+    expect(await isArchive(zip(withBlobs([])))).toBe(true);
+    expect(await isArchive(new Blob([zipSync({})]))).toBe(true);
+    for (const text of ['', 'P', 'PK', 'PK..', '{"format":"rotunda-session"}']) {
+      expect(await isArchive(new Blob([text]))).toBe(false);
+    }
+  });
+
+  it('keeps what the page made until it is stored, and lets much go then', async () => {
+    const large = Array.from({ length: 5 }, (_, i) => new Uint8Array(10_000_000).fill(i + 1));
+    const references = [];
+    for (const bytes of large) references.push(await takeInBlob(new Blob([bytes])));
+    for (const [i, { hash, bytes }] of references.entries()) {
+      const content = (await blobContent(hash))?.content;
+      expect(content?.size).toBe(bytes);
+      expect(new Uint8Array((await content?.slice(0, 1).arrayBuffer()) ?? [])[0]).toBe(i + 1);
+    }
+  });
+});
