@@ -77,7 +77,7 @@ export function SafetyPage() {
                       {minute(entry)}
                       <button
                         className="btn btn-ghost btn-xs"
-                        onClick={() => takeBackReading(entry.id, code, name.trim() || entry.name)}
+                        onClick={() => takeBackReading(entry.id, name.trim() || entry.name)}
                       >
                         Take back<span className="sr-only">: {what}</span>
                       </button>

@@ -40,6 +40,8 @@ export const BOUNDS = {
   bytes: { min: 0, max: 1e12, unit: 'bytes' },
   pixels: { min: 1, max: 20000, unit: 'pixels' },
   openingDeg: { min: 0, max: 340, unit: '°' },
+  takeS: { min: 0, max: 360_000, unit: 's' },
+  rating: { min: 0, max: 5, unit: '' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
 } as const satisfies Record<string, Bounds>;
 

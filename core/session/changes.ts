@@ -6,6 +6,7 @@ import { idProblems } from './ids';
 import { JOURNALS } from './journals';
 import { problemOf, type Problem } from './read';
 import { sessionSchema, type Session } from './schema';
+import { logSchemaOf } from './schema-journals';
 
 /**
  * Whether an edit leaves a session that can be stored and read again. Only what the edit changed is
@@ -33,7 +34,7 @@ function listProblems(name: (typeof LISTS)[number], before: Session, after: Sess
   const element: z.ZodType = sessionSchema.shape[name].unwrap().element;
   const problems = entries.flatMap((entry, index) => {
     if (known.has(entry)) return [];
-    const parsed = element.safeParse(entry);
+    const parsed = (name === 'log' ? logSchemaOf(entry) : element).safeParse(entry);
     return parsed.success
       ? []
       : parsed.error.issues.map((issue) => problemOf(issue, entry, [name, index]));

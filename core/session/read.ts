@@ -4,6 +4,7 @@ import { JOURNALS } from './journals';
 import { migrate } from './migrate';
 import { MOST_ENTRIES, MOST_CAPSULES } from './bounds';
 import { sessionSchema, type Session } from './schema';
+import { logSchemaOf } from './schema-journals';
 import { checkSize, MOST_BYTES } from './size';
 import { capsulesInFrame } from '../arrays/capsules';
 
@@ -97,7 +98,8 @@ function readLists(raw: Raw): { lists: Map<ListName, unknown[]>; problems: Probl
     const read: unknown[] = [];
     for (const [index, entry] of (entries as unknown[]).entries()) {
       if (problems.length >= MOST_PROBLEMS) break;
-      const parsed = (list.element as z.ZodType).safeParse(entry);
+      const element = name === 'log' ? logSchemaOf(entry) : (list.element as z.ZodType);
+      const parsed = element.safeParse(entry);
       if (parsed.success) read.push(parsed.data);
       else
         problems.push(

@@ -1,8 +1,6 @@
-import * as z from 'zod';
 import { bounded, flag, list, oneOf, pattern, record, text } from './fields';
-import { MOST_SOURCES, MOST_CAPSULES } from './bounds';
 
-/** The part of the session schema about kit, rig and takes; schema.ts puts it into the whole. */
+/** The part of the session schema about kit and rig; schema.ts puts it into the whole. */
 
 export const position = {
   x: bounded('positionM').default(0),
@@ -78,55 +76,4 @@ export const rig = record({
     }),
     2000,
   ).default([]),
-});
-
-/** What every entry of a journal has; see journals.ts. */
-const entered = {
-  id: text(100).default(''),
-  /** when it was made, ISO 8601 */
-  at: text(40).default(''),
-  /** the entry that this one takes back */
-  strikes: text(100).default(''),
-  /** the entry that this one says anew */
-  amends: text(100).default(''),
-};
-
-/** An entry of a journal of which nothing more is known yet. */
-export const entry = record(entered);
-
-/** A caution that somebody has read. */
-export const acknowledgement = record({
-  ...entered,
-  code: text(100).default(''),
-  /** who has read it */
-  name: text(200).default(''),
-});
-
-/** The state in which a take was made, so that the next one can be told from it. */
-export const take = record({
-  ...entered,
-  number: bounded('count').default(1),
-  comment: text(5000).default(''),
-  state: record({
-    temperatureC: bounded('temperatureC').nullable().default(null),
-    lids: list(record({ sourceId: text(100), lid: text(40) }), MOST_SOURCES).default([]),
-    sources: list(
-      record({ id: text(100), ...position, z: bounded('positionM') }),
-      MOST_SOURCES,
-    ).default([]),
-    arrays: list(
-      record({
-        id: text(100),
-        ...position,
-        z: bounded('positionM'),
-        aimDeg: bounded('azimuthDeg'),
-        tiltDeg: bounded('elevationDeg'),
-      }),
-      MOST_CAPSULES,
-    ).default([]),
-    gainsDb: list(
-      z.number({ error: 'allowed: a number in dB, or null' }).nullable(),
-      MOST_CAPSULES * 2,
-    ).default([]),
-  }).prefault({}),
 });

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { bounded, flag, list, oneOf, pattern, perBand, record, text } from './fields';
 import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_ENTRIES, MOST_SOURCES } from './bounds';
-import { acknowledgement, entry, identity, kit, position, rig, take } from './schema-equipment';
+import { identity, kit, position, rig } from './schema-equipment';
+import { acknowledgement, blob, logEntry, mark, take } from './schema-journals';
 
 /**
  * The session file, version 2: the only definition. Types, validation, defaults and the published
@@ -194,23 +195,6 @@ const venue = record({
   underlay: underlay.nullable().default(null),
 });
 
-const HASH = 'allowed: 64 hexadecimal digits, the SHA-256 of the content';
-/** Something large that the plan or a journal names: stored once, by the hash of its content. */
-const blob = record({
-  id: text(100).default(''),
-  hash: z.string({ error: HASH }).regex(/^[0-9a-f]{64}$/, { error: HASH }),
-  /** media type */
-  type: text(100).default('application/octet-stream'),
-  bytes: bounded('bytes'),
-  name: text(200).default(''),
-  /** the content in base64, where a file holds it itself */
-  data: z
-    .string({ error: 'allowed: base64, or null' })
-    .max(MOST_BLOB_TEXT, { error: 'allowed: up to 12 MB' })
-    .nullable()
-    .default(null),
-});
-
 const constraint = z.discriminatedUnion(
   'kind',
   [
@@ -399,9 +383,9 @@ export const sessionSchema = record({
   /** what the plan and the journals name by id */
   blobs: list(blob, MOST_ENTRIES.blobs).default([]),
   /** journals: they only grow, see journals.ts */
-  log: list(entry, MOST_ENTRIES.log).default([]),
+  log: list(logEntry, MOST_ENTRIES.log).default([]),
   takes: list(take, MOST_ENTRIES.takes).default([]),
-  marks: list(entry, MOST_ENTRIES.marks).default([]),
+  marks: list(mark, MOST_ENTRIES.marks).default([]),
   acknowledgements: list(acknowledgement, MOST_ENTRIES.acknowledgements).default([]),
 });
 
@@ -411,6 +395,9 @@ export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
 export type ArrayCandidate = Session['candidates'][number];
 export type AsBuilt = Session['rig']['asBuilt'][number];
+export type LogEntry = Session['log'][number];
+export type Mark = Session['marks'][number];
+export type FileReference = Take['files'][number];
 export type Take = Session['takes'][number];
 export type Acknowledgement = Session['acknowledgements'][number];
 export type BlobReference = Session['blobs'][number];

@@ -1,0 +1,209 @@
+import * as z from 'zod';
+import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_SOURCES } from './bounds';
+import { bounded, list, oneOf, record, text } from './fields';
+import { position } from './schema-equipment';
+
+/** The part of the session schema about what is said, heard, recorded and measured; see journals.ts. */
+
+const HASH = 'allowed: the SHA-256 of a content as 64 hexadecimal digits, or an empty text';
+const hash = () => z.string({ error: HASH }).regex(/^([0-9a-f]{64})?$/, { error: HASH });
+/** A version of the plan: the hash of its content; empty where none is named. */
+const version = () => hash().default('');
+const words = (most: number) => text(most).default('');
+const ids = (most = 500) => list(text(100), most).default([]);
+
+/** What every entry of a journal has; see journals.ts. */
+const entered = {
+  id: text(100).default(''),
+  /** when it was made, ISO 8601 */
+  at: text(40).default(''),
+  /** the entry that this one takes back */
+  strikes: text(100).default(''),
+  /** the entry that this one says anew */
+  amends: text(100).default(''),
+};
+
+/** And, where somebody says something, who. */
+const said = { ...entered, by: words(200) };
+
+/** A recording, which stays where it is: how it is found again. */
+export const fileReference = record({
+  name: words(500),
+  bytes: bounded('bytes').default(0),
+  /** when it was changed last, ISO 8601 */
+  modified: text(40).default(''),
+  /** over its size, its ends and slices between, so that it is known again in any folder */
+  fingerprint: hash().default(''),
+  sampleRateHz: bounded('sampleRateHz').nullable().default(null),
+  /** the input of the channel list that each of its channels is; null where it is none */
+  channels: list(bounded('channels').nullable(), 64).default([]),
+});
+
+const stretch = {
+  fromS: bounded('takeS').default(0),
+  toS: bounded('takeS').nullable().default(null),
+};
+
+/** Kinds of entries of the log. One of another kind is kept as it is. */
+export const LOG_KINDS = {
+  /** whatever was said */
+  note: record({ ...said, kind: z.literal('note'), text: words(5000), about: ids() }),
+  /** a version of the plan that got a name */
+  version: record({ ...said, kind: z.literal('version'), version: version(), name: words(200) }),
+  /** one way to put it up, tried */
+  option: record({
+    ...said,
+    kind: z.literal('option'),
+    name: words(200),
+    version: version(),
+    /** what is other than in the option before, in words */
+    changed: list(text(500), 500).default([]),
+    why: words(2000),
+    /** figures expected of it, as they were then */
+    expected: record({}).prefault({}),
+    heard: words(5000),
+    state: oneOf(['open', 'shortlisted', 'kept', 'dropped']).default('open'),
+    /** why it is kept or dropped */
+    reason: words(2000),
+  }),
+  /** what a recording holds */
+  measurement: record({
+    ...said,
+    kind: z.literal('measurement'),
+    file: fileReference.nullable().default(null),
+    ...stretch,
+    asked: list(text(40), 50).default([]),
+    figures: record({}).prefault({}),
+    version: version(),
+  }),
+  /** what somebody prefers of what was heard without knowing which it was */
+  vote: record({
+    ...said,
+    kind: z.literal('vote'),
+    round: text(100).default(''),
+    among: ids(),
+    choice: text(100).default(''),
+    text: words(2000),
+  }),
+  /** what the hall is asked to do */
+  instruction: record({ ...said, kind: z.literal('instruction'), text: words(2000), of: ids() }),
+  /** what came of an instruction */
+  answer: record({
+    ...said,
+    kind: z.literal('answer'),
+    to: text(100).default(''),
+    text: words(2000),
+  }),
+  /** levels and delays of a mix that was found */
+  blend: record({
+    ...said,
+    kind: z.literal('blend'),
+    name: words(200),
+    version: version(),
+    strips: record({}).prefault({}),
+  }),
+  /** what is heard of somebody's tone */
+  tone: record({ ...said, kind: z.literal('tone'), text: words(2000), of: ids() }),
+  /** what was decided, and of what */
+  verdict: record({ ...said, kind: z.literal('verdict'), text: words(5000), of: ids() }),
+} as const;
+
+/** An entry of a kind that is not known here. */
+const other = record({ ...said, kind: text(40).default('') });
+
+export const logEntry = z.union([...Object.values(LOG_KINDS), other]);
+
+/** The schema of a log entry by its kind: problems are those of its kind. */
+export function logSchemaOf(entry: unknown): z.ZodType {
+  const { kind } = (typeof entry === 'object' && entry !== null ? entry : {}) as { kind?: unknown };
+  const known = typeof kind === 'string' && Object.hasOwn(LOG_KINDS, kind);
+  return known ? LOG_KINDS[kind as keyof typeof LOG_KINDS] : other;
+}
+
+/** A caution that somebody has read. */
+export const acknowledgement = record({
+  ...entered,
+  code: text(100).default(''),
+  /** who has read it */
+  name: text(200).default(''),
+});
+
+/** A take, and the state in which it was made, so that the next one can be told from it. */
+export const take = record({
+  ...said,
+  number: bounded('count').default(1),
+  name: words(200),
+  comment: text(5000).default(''),
+  /** the option that was up, by the id of its entry */
+  option: text(100).default(''),
+  version: version(),
+  /** takes that share one are like for like */
+  performance: text(100).default(''),
+  files: list(fileReference, 64).default([]),
+  /** how it was made where it is a simulation */
+  simulation: record({
+    seed: bounded('anyFigure').default(1),
+    phrase: words(40),
+    sampleRateHz: bounded('sampleRateHz').default(48_000),
+  })
+    .nullable()
+    .default(null),
+  state: record({
+    temperatureC: bounded('temperatureC').nullable().default(null),
+    lids: list(record({ sourceId: text(100), lid: text(40) }), MOST_SOURCES).default([]),
+    sources: list(
+      record({ id: text(100), ...position, z: bounded('positionM') }),
+      MOST_SOURCES,
+    ).default([]),
+    arrays: list(
+      record({
+        id: text(100),
+        ...position,
+        z: bounded('positionM'),
+        aimDeg: bounded('azimuthDeg'),
+        tiltDeg: bounded('elevationDeg'),
+      }),
+      MOST_CAPSULES,
+    ).default([]),
+    gainsDb: list(
+      z.number({ error: 'allowed: a number in dB, or null' }).nullable(),
+      MOST_CAPSULES * 2,
+    ).default([]),
+  }).prefault({}),
+});
+
+/** A place in a hall that was good for an instrument, or was not. */
+export const mark = record({
+  ...said,
+  name: words(200),
+  hall: words(200),
+  instrument: words(100),
+  x: bounded('positionM').nullable().default(null),
+  y: bounded('positionM').nullable().default(null),
+  z: bounded('positionM').nullable().default(null),
+  /** how far it was from fixed points or from a surface of the instrument */
+  measured: list(record({ from: words(200), m: bounded('widthM') }), 20).default([]),
+  rating: bounded('rating').nullable().default(null),
+  tags: list(text(60), 50).default([]),
+  /** by the ids of their contents */
+  photographs: ids(20),
+  text: words(5000),
+  version: version(),
+});
+
+const BLOB_HASH = 'allowed: 64 hexadecimal digits, the SHA-256 of the content';
+/** Something large that the plan or a journal names: stored once, by the hash of its content. */
+export const blob = record({
+  id: text(100).default(''),
+  hash: z.string({ error: BLOB_HASH }).regex(/^[0-9a-f]{64}$/, { error: BLOB_HASH }),
+  /** media type */
+  type: text(100).default('application/octet-stream'),
+  bytes: bounded('bytes'),
+  name: text(200).default(''),
+  /** the content in base64, where a file holds it itself */
+  data: z
+    .string({ error: 'allowed: base64, or null' })
+    .max(MOST_BLOB_TEXT, { error: 'allowed: up to 12 MB' })
+    .nullable()
+    .default(null),
+});
