@@ -12,12 +12,10 @@ import { pairFields } from '../../core/analysis/pair-fields';
 import { tradeMap } from '../../core/localisation/trade-map';
 import { settledOn } from '../../core/prepare/settle';
 import type { Session } from '../../core/session/schema';
+import { serving, type Help } from './serve';
 import type { Reply, Request, TaskName, Tasks } from './tasks';
 
-/**
- * The one worker script. A task is a function, or a generator that yields the fraction done: between
- * its steps the worker hears whether the task was given up.
- */
+/** The one worker script; see serve.ts. */
 type Work<T extends TaskName> = (
   ask: Tasks[T]['ask'],
   help: Help,
@@ -25,15 +23,6 @@ type Work<T extends TaskName> = (
   | Tasks[T]['answer']
   | Generator<number, Tasks[T]['answer'], undefined>
   | Promise<Tasks[T]['answer']>;
-
-/** For tasks that wait themselves. */
-interface Help {
-  progress(fraction: number): void;
-  /** lets the worker hear what was said to it; rejects where the task was given up */
-  breathe(): Promise<void>;
-  /** both */
-  step: (fraction: number) => Promise<void>;
-}
 
 const analyser = createAnalyser();
 /** The session that was asked about last; what was prepared for its players and arrays holds on. */
@@ -123,66 +112,26 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const packed = await packFiles(files, scratch?.stream ?? null, help.step);
     return packed ?? (await scratch?.file()) ?? new Blob();
   },
+  async opened({ file }) {
+    const { openedRecording } = await import('./recordings');
+    return openedRecording(file);
+  },
+  async overview({ file, columns }, help) {
+    const { overviewOfRecording } = await import('./recordings');
+    return overviewOfRecording(file, columns, help);
+  },
+  async measured({ file, options }, help) {
+    const { measuredRecording } = await import('./recordings');
+    return measuredRecording(file, options, help);
+  },
+  async processed(ask, help) {
+    const { processedRecording } = await import('./recordings');
+    return processedRecording(ask, help);
+  },
 };
 
-/** What is going on and was not given up. */
-const going = new Set<number>();
-const reply = (message: Reply, transfer: Transferable[] = []): void =>
-  postMessage(message, { transfer });
+/** Answers that are nobody's after they were sent. */
+const GIVEN: readonly TaskName[] = ['tradeMap', 'overview'];
 
-/** Large figures go over to the page instead of being copied. */
-function buffersIn(answer: unknown): Transferable[] {
-  if (typeof answer !== 'object' || answer === null) return [];
-  return Object.values(answer).flatMap((value): Transferable[] => {
-    if (ArrayBuffer.isView(value)) return [value.buffer as ArrayBuffer];
-    return value !== null && typeof value === 'object' && !Array.isArray(value)
-      ? buffersIn(value)
-      : [];
-  });
-}
-
-const isGenerator = (value: unknown): value is Generator<number, unknown, undefined> =>
-  typeof value === 'object' && value !== null && Symbol.iterator in value && 'return' in value;
-
-async function run(id: number, task: TaskName, ask: unknown): Promise<void> {
-  going.add(id);
-  try {
-    const help: Help = {
-      progress: (fraction) => reply({ kind: 'progress', id, fraction }),
-      async breathe() {
-        await new Promise((resolve) => setTimeout(resolve));
-        if (!going.has(id)) throw new Error('given up');
-      },
-      step(fraction) {
-        help.progress(fraction);
-        return help.breathe();
-      },
-    };
-    let answer: unknown = (WORK[task] as (ask: unknown, help: Help) => unknown)(ask, help);
-    if (answer instanceof Promise) answer = await answer;
-    if (isGenerator(answer)) {
-      const steps = answer;
-      for (let step = steps.next(); ; step = steps.next()) {
-        if (step.done) {
-          answer = step.value;
-          break;
-        }
-        reply({ kind: 'progress', id, fraction: step.value });
-        await new Promise((resolve) => setTimeout(resolve));
-        if (!going.has(id)) return;
-      }
-    }
-    reply({ kind: 'answer', id, answer }, task === 'tradeMap' ? buffersIn(answer) : []);
-  } catch (error) {
-    if (!going.has(id)) return;
-    const message = error instanceof Error ? error.message : String(error);
-    reply({ kind: 'failed', id, message });
-  } finally {
-    going.delete(id);
-  }
-}
-
-addEventListener('message', ({ data }: MessageEvent<Request>) => {
-  if (data.kind === 'abort') going.delete(data.id);
-  else void run(data.id, data.task, data.ask);
-});
+const take = serving(WORK, GIVEN, (reply: Reply, transfer) => postMessage(reply, { transfer }));
+addEventListener('message', ({ data }: MessageEvent<Request>) => take(data));

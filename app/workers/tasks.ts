@@ -12,10 +12,14 @@ import type { FieldRow } from '../../core/analysis/pair-fields';
 import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
+import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
+import type { Pyramid } from '../../core/audio/measure/pyramid';
+import type { Processing } from '../../core/audio/process/processed';
 import type { RenderOptions } from '../../core/audio/render/options';
 import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
+import type { SoundInfo } from '../../core/audio/sound';
 import type { MicArray, Session } from '../../core/session/schema';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
@@ -63,6 +67,35 @@ export interface Tasks {
   unpack: { ask: Blob; answer: Unpacked };
   /** an archive of files */
   pack: { ask: PackedFile[]; answer: Blob };
+  /** what a recording says of itself, and what tells it from others */
+  opened: { ask: { file: Blob }; answer: OpenedRecording };
+  /** a recording as curves at every zoom; rough ones first, as partial answers */
+  overview: { ask: { file: Blob; columns: number }; answer: Pyramid };
+  /** what a recording holds; levels so far as partial answers */
+  measured: { ask: { file: Blob; options: MeasureAsk }; answer: TakeFigures };
+  /** a recording with something done to it, as a file */
+  processed: {
+    ask: {
+      file: Blob;
+      processing: Partial<Processing>;
+      /** null: that of the recording */
+      sampleRateHz: number | null;
+      format: { kind: 'integer' | 'float'; bits: 16 | 24 | 32 };
+      fromS: number;
+      toS: number | null;
+    };
+    answer: Blob;
+  };
+}
+
+/** How a recording is measured, as far as it can be said to a worker. */
+export type MeasureAsk = Partial<
+  Omit<MeasureOptions, 'progress' | 'breathe' | 'signal' | 'partial'>
+>;
+
+export interface OpenedRecording {
+  info: SoundInfo;
+  fingerprint: string;
 }
 
 /** What the planned microphones would record. */
@@ -85,5 +118,8 @@ export type Request =
 /** From the worker to the page. */
 export type Reply =
   | { kind: 'progress'; id: number; fraction: number }
+  | { kind: 'partial'; id: number; value: unknown }
+  /** it was given up, and the worker has stopped */
+  | { kind: 'gone'; id: number }
   | { kind: 'answer'; id: number; answer: unknown }
   | { kind: 'failed'; id: number; message: string };
