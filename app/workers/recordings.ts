@@ -31,9 +31,9 @@ export async function overviewOfRecording(
   help: Help,
 ): Promise<Pyramid> {
   const sound = await soundOf(file);
-  help.partial(await sketchOf(sound, columns, help));
-  // What is known of the fine ones so far would be copied again and again.
   const { progress, breathe, signal } = help;
+  help.partial(await sketchOf(sound, columns, { breathe, signal }));
+  // What is known of the fine ones so far would be copied again and again.
   return pyramidOf(sound, { progress, breathe, signal });
 }
 
