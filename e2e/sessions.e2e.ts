@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, Workbench } from './workbench';
 
 test('a reload finds everything at the same station', async ({ bench }) => {
@@ -38,6 +38,51 @@ test('export, wipe the browser, import: the same figures', async ({ bench, brows
   expect(empty.page.url()).toBe(address);
   expect(await empty.allImages()).toBe(images);
   await context.close();
+});
+
+test('a copy of everything comes back in an empty browser, and changes nothing that is here', async ({
+  bench,
+  browser,
+  baseURL,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await bench.drag(bench.player('Horn 1'), -40, 30);
+  await bench.saved();
+  const images = await bench.allImages();
+  await page.goto('/');
+  const rows = (of: Workbench) => of.page.getByRole('row').allInnerTexts();
+  await expect(page.getByRole('row').nth(1)).toBeVisible();
+  const file = await bench.download(() =>
+    page.getByRole('button', { name: 'Copy of everything' }).click(),
+  );
+  expect(file.name).toMatch(/^rotunda-\d{4}-\d{2}-\d{2}\.zip$/);
+
+  // Told by its first bytes, whatever it is called.
+  const context = await browser.newContext({ baseURL: baseURL ?? '' });
+  const empty = new Workbench(await context.newPage());
+  const give = async (to: Workbench) => {
+    await to.page.goto('/');
+    const choosing = to.page.waitForEvent('filechooser');
+    await to.page.getByRole('button', { name: 'Import a file' }).click();
+    await (
+      await choosing
+    ).setFiles({
+      name: 'everything.bin',
+      mimeType: 'application/octet-stream',
+      buffer: readFileSync(file.path),
+    });
+  };
+  await give(empty);
+  await expect(empty.page.getByText(/^\d sessions came in\.$/)).toBeVisible();
+  expect((await rows(empty)).length).toBe((await rows(bench)).length);
+  await empty.page.getByRole('link', { name: /Sedge Lane/ }).click();
+  await expect(empty.page.getByRole('main', { name: 'Floor' })).toBeVisible();
+  expect(await empty.allImages()).toBe(images);
+  await context.close();
+
+  await give(bench);
+  await expect(page.getByText(/^0 sessions came in; \d were here already\.$/)).toBeVisible();
 });
 
 test('a damaged or wrong file is refused with reasons, and changes nothing', async ({

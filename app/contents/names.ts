@@ -7,6 +7,9 @@ export const pathOfHash = (hash: string): string => `blobs/${hash}`;
 /** How the name of a session file in an archive ends. */
 export const SESSION_ENDING = '.rotunda.json';
 
+/** The library in an archive of everything: only with it an archive holds more than one session. */
+export const LIBRARY_FILE = 'library.json';
+
 /** One file of an archive. */
 export interface PackedFile {
   path: string;

@@ -8,7 +8,7 @@ import {
   type FileEntry,
 } from '@zip.js/zip.js';
 import { MOST_BYTES } from '../../core/session/size';
-import { hashOfFile, pathOfHash, SESSION_ENDING, type PackedFile } from './names';
+import { hashOfFile, LIBRARY_FILE, pathOfHash, SESSION_ENDING, type PackedFile } from './names';
 import { hashing } from './hashing';
 
 /**
@@ -34,9 +34,11 @@ export type Step = (fraction: number) => Promise<void> | void;
 export type Unpacked =
   | {
       kind: 'unpacked';
-      /** of the session file */
-      text: string;
-      /** what it names and what that names, as far as it is there and is what its hash says */
+      /** the session files: one, or all of an archive of everything */
+      sessions: Blob[];
+      /** of an archive of everything */
+      library: Blob | null;
+      /** what they name and what that names, as far as it is there and is what its hash says */
       contents: { hash: string; file: Blob }[];
       /** hashes whose file is another content */
       wrong: string[];
@@ -44,6 +46,7 @@ export type Unpacked =
   | { kind: 'refused'; message: string };
 
 const refused = (message: string): Unpacked => ({ kind: 'refused', message });
+const TOO_MUCH = `more than ${MOST_UNPACKED / 1e9} GB unpacked; allowed: up to ${MOST_UNPACKED / 1e9} GB`;
 const megabytes = (bytes: number): string => `${Math.ceil(bytes / 1e6)} MB`;
 
 /** Room on the disk for one large content. */
@@ -123,10 +126,11 @@ async function namedIn(file: Blob): Promise<string[]> {
 }
 
 /**
- * The session of an archive, with the contents that it names; everything else in it is left.
+ * The session of an archive, or all of an archive of everything, with the contents that they name;
+ * everything else in it is left.
  * @param roomFor on the disk, for large contents
  */
-export async function unpackSession(
+export async function unpackArchive(
   file: Blob,
   step: Step = () => undefined,
   roomFor: RoomFor = () => Promise.resolve(null),
@@ -135,7 +139,10 @@ export async function unpackSession(
   try {
     const entries = (await reader.getEntries()).filter((entry) => !entry.directory);
     const wanted = entries.filter(
-      ({ filename }) => filename.endsWith(SESSION_ENDING) || hashOfFile(filename) !== null,
+      ({ filename }) =>
+        filename.endsWith(SESSION_ENDING) ||
+        filename === LIBRARY_FILE ||
+        hashOfFile(filename) !== null,
     );
     const byName = new Map<string, FileEntry>();
     for (const entry of wanted) {
@@ -145,34 +152,39 @@ export async function unpackSession(
       }
       byName.set(filename, entry);
     }
-    const sessions = wanted.filter(({ filename }) => hashOfFile(filename) === null);
-    const [only] = sessions;
-    if (!only || sessions.length > 1) {
+    const shelf = byName.get(LIBRARY_FILE) ?? null;
+    const files = wanted.filter(({ filename }) => filename.endsWith(SESSION_ENDING));
+    if (!shelf && files.length !== 1) {
       return refused(
-        `${sessions.length} session files in the archive; allowed: one file that ends in ${SESSION_ENDING}`,
+        `${files.length} session files in the archive; allowed: one file that ends in ${SESSION_ENDING}`,
       );
     }
-    if (only.uncompressedSize > MOST_BYTES) {
-      return refused(
-        `a session of ${megabytes(only.uncompressedSize)}; allowed: up to ${MOST_BYTES / 1e6} MB`,
-      );
+    const texts: Blob[] = [];
+    const seen = new Set<string>();
+    let bytes = 0;
+    for (const entry of shelf ? [shelf, ...files] : files) {
+      if (entry.uncompressedSize > MOST_BYTES) {
+        return refused(
+          `${entry.filename} of ${megabytes(entry.uncompressedSize)}; allowed: up to ${MOST_BYTES / 1e6} MB`,
+        );
+      }
+      bytes += entry.uncompressedSize;
+      if (bytes > MOST_UNPACKED) return refused(TOO_MUCH);
+      const { file: content } = await contentOf(entry, () => undefined, roomFor);
+      texts.push(content);
+      for (const hash of (await content.text()).match(HASH) ?? []) seen.add(hash);
+      await step(0);
     }
-    const text = await (await contentOf(only, () => undefined, roomFor)).file.text();
-    const open = [...new Set(text.match(HASH) ?? [])];
-    const seen = new Set(open);
+    const open = [...seen];
+    const library = shelf ? (texts.shift() ?? null) : null;
     const contents: { hash: string; file: Blob }[] = [];
     const wrong: string[] = [];
-    let bytes = only.uncompressedSize;
     for (let done = 0; done < open.length; done++) {
       const hash = open[done] ?? '';
       const entry = byName.get(pathOfHash(hash));
       if (!entry) continue;
       bytes += entry.uncompressedSize;
-      if (bytes > MOST_UNPACKED) {
-        return refused(
-          `more than ${MOST_UNPACKED / 1e9} GB unpacked; allowed: up to ${MOST_UNPACKED / 1e9} GB`,
-        );
-      }
+      if (bytes > MOST_UNPACKED) return refused(TOO_MUCH);
       const part = (fraction: number) => step((done + fraction) / open.length);
       const content = await contentOf(entry, part, roomFor);
       if (content.hash !== hash) {
@@ -186,7 +198,7 @@ export async function unpackSession(
         open.push(named);
       }
     }
-    return { kind: 'unpacked', text, contents, wrong };
+    return { kind: 'unpacked', sessions: texts, library, contents, wrong };
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error);
     return refused(`not an archive that can be unpacked (${reason}); allowed: a zip file`);

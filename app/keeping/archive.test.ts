@@ -3,12 +3,28 @@ import 'fake-indexeddb/auto';
 import { Blob as NodeBlob } from 'node:buffer';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it, vi } from 'vitest';
-import { newSession, writeSessionText, type BlobReference, type Session } from '../../core/session';
+import {
+  newSession,
+  readPiece,
+  writeSessionText,
+  type BlobReference,
+  type Piece,
+  type Session,
+} from '../../core/session';
 import { importArchive, packArchive } from './archive';
 import { hashOfFile, isArchive, pathOfHash } from '../contents/names';
 import { blobContent, contentsOf, takeInBlob } from './blobs';
 import { hashOfBlob } from '../contents/hashing';
-import { loadSession } from './storage';
+import { packEverything } from './everything';
+import { keepPiece, keptPieces, removePiece } from './library-store';
+import {
+  addSession,
+  listSessions,
+  loadSession,
+  removeForGood,
+  replaceSession,
+  setArchived,
+} from './storage';
 
 // The one of the test's page can neither be stored nor read as a stream.
 vi.stubGlobal('Blob', NodeBlob);
@@ -38,6 +54,11 @@ const zip = (session: Session, files: Record<string, Uint8Array | string> = {}):
       ),
     }),
   ]);
+function readPieceOrFail(raw: unknown): Piece {
+  const read = readPiece(raw);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return read.piece;
+}
 const messageOf = async (file: Blob): Promise<string> => {
   const result = await importArchive(file);
   return result.kind === 'refused' ? (result.problems[0]?.message ?? '') : result.kind;
@@ -131,6 +152,40 @@ describe('an archive', () => {
     const table = bytes.indexOf(Buffer.from([0x50, 0x4b, 1, 2]));
     bytes.writeUInt32LE(10, table + 24);
     expect(await messageOf(new Blob([bytes]))).toMatch(/not an archive that can be unpacked/);
+  });
+
+  it('of everything brings all sessions and the library, and writes over nothing', async () => {
+    const content = picture('of all');
+    const reference = await takeInBlob(content, 'Seat');
+    const [first, second, away] = [withBlobs([reference]), withBlobs([]), withBlobs([])];
+    for (const session of [first, second, away]) await addSession(session);
+    await setArchived(away.id, NOW);
+    const piece = { id: 'p1', at: NOW, name: 'Chapel', kind: 'spot', mark: {}, from: {} };
+    expect(await keepPiece(readPieceOrFail(piece))).toBeNull();
+    expect(await keepPiece({ ...readPieceOrFail(piece), at: 'x'.repeat(41) })).toMatch(/^at: /);
+    const packed = await packEverything();
+    expect(packed).toMatchObject({ damaged: [], missing: 2 });
+    // Two are missing since an archive above. All is here as it is there.
+    const again = await importArchive(packed.archive);
+    expect(again).toMatchObject({ kind: 'everything' });
+    expect(again.kind === 'everything' && again.said).toMatch(
+      /^0 sessions came in; \d+ were here already\.$/,
+    );
+    // One is gone, one is otherwise by now, and the library is empty.
+    await removeForGood(first.id);
+    await removeForGood(away.id);
+    await removePiece('p1');
+    await replaceSession({ ...second, title: 'Otherwise' });
+    const back = await importArchive(packed.archive);
+    expect(back.kind === 'everything' && back.said).toMatch(
+      /^2 sessions came in; \d+ were here already; 1 came beside the one that is here; 1 piece of the library\.$/,
+    );
+    expect(await loadSession(first.id)).toMatchObject({ session: { blobs: [reference] } });
+    expect((await blobContent(reference.hash))?.content.type).toBe('image/jpeg');
+    expect(await loadSession(second.id)).toMatchObject({ session: { title: 'Otherwise' } });
+    const { sessions } = await listSessions();
+    expect(sessions.find(({ id }) => id === away.id)?.archivedAt).not.toBeNull();
+    expect((await keptPieces()).map(({ name }) => name)).toEqual(['Chapel']);
   });
 
   it('is told by its first bytes, whatever it is called', async () => {

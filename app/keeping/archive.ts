@@ -12,7 +12,7 @@ const refusal = (message: string): ImportResult => ({
 
 async function unpacked(file: Blob, help: Options): Promise<Unpacked> {
   if (typeof Worker !== 'undefined') return run('unpack', file, help);
-  return (await import('../contents/zip')).unpackSession(file);
+  return (await import('../contents/zip')).unpackArchive(file);
 }
 
 /** As many names as are read at a glance. */
@@ -28,7 +28,12 @@ function named(names: readonly string[]): string {
 export async function importArchive(file: Blob, help: Options = {}): Promise<ImportResult> {
   const found = await unpacked(file, help);
   if (found.kind === 'refused') return refusal(found.message);
-  const { text, contents, wrong } = found;
+  const { sessions, library, contents, wrong } = found;
+  if (library) {
+    const { takeInEverything } = await import('./everything');
+    return takeInEverything({ sessions, library, contents, wrong });
+  }
+  const text = (await sessions[0]?.text()) ?? '';
   const read = readSessionText(text);
   if (!read.ok) return { kind: 'refused', problems: read.problems };
   await takeInHashed(contents, read.session);

@@ -101,7 +101,7 @@ export async function takeInHashed(
   const types = new Map(references.map(({ hash, type }) => [hash, type]));
   for (const { hash, file } of contents) {
     const type = types.get(hash) ?? TEXT;
-    remember(hash, { type, content: file });
+    remember(hash, { type, content: file.slice(0, file.size, type) });
     await keep(hash).catch(() => undefined);
   }
 }

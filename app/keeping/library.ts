@@ -65,6 +65,8 @@ export type ImportResult =
       said?: string;
     }
   | { kind: 'clash'; session: Session; said?: string }
+  /** an archive of everything came in: what of it, in words */
+  | { kind: 'everything'; said: string }
   | { kind: 'refused'; problems: Problem[] };
 
 /** Takes in a session file; an id that is already here asks instead of overwriting. */

@@ -1,4 +1,4 @@
-import { FilePlus2, FolderOpen } from 'lucide-react';
+import { Archive, FilePlus2, FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
@@ -14,7 +14,7 @@ import { listSessions, type SessionList, type SessionSummary } from '../keeping/
 import { Notices } from '../shell/notices';
 import { stationPath } from '../stations';
 import { isArchive } from '../contents/names';
-import { chooseFile } from '../keeping/files';
+import { chooseFile, download } from '../keeping/files';
 import { notify, notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
 import { NewSessionDialog } from './new-session';
@@ -37,9 +37,9 @@ function useSessionList() {
 const askedToBegin = (state: unknown): boolean =>
   typeof state === 'object' && state !== null && 'beginning' in state;
 
-/** An archive that is being unpacked. */
+/** An archive that is being packed or unpacked. */
 interface Taking {
-  name: string;
+  what: string;
   /** 0 … 1 */
   done: number;
   stop: () => void;
@@ -64,7 +64,8 @@ export function SessionsPage() {
   /** What an archive holds; null where it was given up. */
   async function unpacked(file: File): Promise<ImportResult | null> {
     const stop = new AbortController();
-    const tell = (done: number) => setTaking({ name: file.name, done, stop: () => stop.abort() });
+    const what = `Unpacking “${file.name}”`;
+    const tell = (done: number) => setTaking({ what, done, stop: () => stop.abort() });
     tell(0);
     try {
       const { importArchive } = await import('../keeping/archive');
@@ -72,6 +73,31 @@ export function SessionsPage() {
     } catch (error) {
       if (stop.signal.aborted) return null;
       throw error;
+    } finally {
+      setTaking(null);
+    }
+  }
+
+  /** Everything of this browser as one file. */
+  async function pack() {
+    const stop = new AbortController();
+    const what = 'Packing all sessions';
+    const tell = (done: number) => setTaking({ what, done, stop: () => stop.abort() });
+    tell(0);
+    try {
+      const { packEverything } = await import('../keeping/everything');
+      const packed = await packEverything({ signal: stop.signal, onProgress: tell });
+      download(`rotunda-${new Date().toISOString().slice(0, 10)}.zip`, packed.archive);
+      const { damaged, missing } = packed;
+      const said = [
+        ...(damaged.length > 0
+          ? [`${damaged.length} cannot be read and are in it as they are stored`]
+          : []),
+        ...(missing > 0 ? [`${missing} pictures and sounds are not here`] : []),
+      ];
+      if (said.length > 0) notify(`The archive was made; of its sessions ${said.join(', ')}.`);
+    } catch (error) {
+      if (!stop.signal.aborted) notifyFailure(error);
     } finally {
       setTaking(null);
     }
@@ -89,6 +115,7 @@ export function SessionsPage() {
     if ('said' in result && result.said !== undefined) notify(result.said);
     if (result.kind === 'refused') setRefused({ file: file.name, problems: result.problems });
     else if (result.kind === 'clash') setClash(result.session);
+    else if (result.kind === 'everything') refresh();
     else {
       openIt(result.id);
       if (result.modelAssumed) {
@@ -153,6 +180,11 @@ export function SessionsPage() {
         >
           <FolderOpen size={15} /> Import a file
         </button>
+        {kept.length > 0 && (
+          <button className="btn btn-sm" disabled={taking !== null} onClick={() => void pack()}>
+            <Archive size={15} /> Copy of everything
+          </button>
+        )}
         <button
           className="btn btn-sm"
           onClick={() => void ensureDemo().then(openIt, notifyFailure)}
@@ -165,7 +197,7 @@ export function SessionsPage() {
       </div>
       {taking && (
         <p role="status" className="flex items-center gap-3 py-2">
-          Unpacking “{taking.name}”: {Math.round(100 * taking.done)} %
+          {taking.what}: {Math.round(100 * taking.done)} %
           <button className="btn btn-xs" onClick={taking.stop}>
             Stop
           </button>

@@ -95,12 +95,12 @@ const WORK: { [T in TaskName]: Work<T> } = {
     return hashOfBlob(content, help.step);
   },
   async unpack(file, help) {
-    const [{ unpackSession }, { scratchFile, sweepScratch }] = await Promise.all([
+    const [{ unpackArchive }, { scratchFile, sweepScratch }] = await Promise.all([
       import('../contents/zip'),
       import('../contents/scratch'),
     ]);
     await sweepScratch();
-    return unpackSession(file, help.step, scratchFile);
+    return unpackArchive(file, help.step, scratchFile);
   },
   async pack(files, help) {
     const [{ packFiles }, { scratchFile, sweepScratch }] = await Promise.all([

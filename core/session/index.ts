@@ -4,6 +4,7 @@ export * from './create';
 export * from './fields';
 export { usableId } from './ids';
 export * from './journals';
+export * from './library';
 export * from './lists';
 export * from './migrate';
 export * from './names';
