@@ -1,4 +1,4 @@
-import { Archive, FilePlus2, FolderOpen } from 'lucide-react';
+import { FilePlus2, FolderOpen, HardDriveDownload } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
@@ -182,7 +182,7 @@ export function SessionsPage() {
         </button>
         {kept.length > 0 && (
           <button className="btn btn-sm" disabled={taking !== null} onClick={() => void pack()}>
-            <Archive size={15} /> Copy of everything
+            <HardDriveDownload size={15} /> Copy of everything
           </button>
         )}
         <button

@@ -1,6 +1,6 @@
 import { starterKit } from '../kit/starter';
 import type { Session } from '../session/schema';
-import { demoSession } from '.';
+import { demoSession } from './plain-nonet';
 
 /** The wind nonet with everything that a day's plan holds. */
 export function nonetDemo(now: string): Session {
