@@ -118,6 +118,17 @@ describe('a gesture', () => {
     },
   );
 
+  it('is held through a thousand entries from elsewhere', () => {
+    const drag = beginGesture();
+    for (let i = 1; i <= 1000; i++) {
+      receive({ kind: 'entry', ...entry(`n${i}`) });
+      if (i % 50 === 0) drag.edit(changeSource('p1', { x: i / 1000 }));
+    }
+    expect([drag.ended, xOf('p1'), depth()]).toEqual([false, 1, 0]);
+    drag.commit();
+    expect([xOf('p1'), depth(), session().acknowledgements.length]).toEqual([1, 1, 1000]);
+  });
+
   it('is not touched by an entry that no file may hold', () => {
     const drag = beginGesture();
     drag.edit(changeSource('p1', { x: 1 }));

@@ -10,7 +10,6 @@ import {
   receive,
   sessionStore,
 } from '../document/session-store';
-import type { Move } from '../document/steps';
 import { handOverTyped } from '../document/typing';
 import { dismissKeyed, notify } from '../view/notices';
 import { clearLeftover, readLeftovers, writeLeftover } from './leftovers';
@@ -27,6 +26,7 @@ import {
   tidyBlobs,
   type LoadResult,
 } from './storage';
+import { MoveStream, type Transport, type WriterRole } from './move-stream';
 import { hearTabs, isAlive, tellTabs, type TabMessage } from './tabs';
 import { Writing, type Locks, type Role } from './writing';
 
@@ -59,14 +59,29 @@ export const autosave = new Saver({
 });
 
 const locks: Locks | null = 'locks' in navigator ? navigator.locks : null;
-const writing = new Writing(locks, roleChanged);
+const writing: WriterRole = new Writing(locks, roleChanged);
+const tabs: Transport = { tell: tellTabs, hear: hearTabs };
+const openId = (): string => sessionStore.getState().session?.id ?? '';
 
-/** How many moves this tab has told, or has heard of the writing one; null: not in step with it. */
-let counted: number | null = 0;
+/** The moves of the open session, between the tabs that show it. */
+const stream = new MoveStream(tabs, {
+  role: () => writing.role,
+  document: committedDocument,
+  revision: () => autosave.revisionOf(openId()),
+  receive,
+  shown: (doc, revision) => autosave.shown(doc, revision),
+  saves: (move) => autosave.did(move),
+  keepEntry: (session) =>
+    void keepAround(session).catch(() => notify('The entry could not be stored.')),
+  handOver: (id) => void handOver(id),
+  refused() {
+    writing.refused();
+    notify('The other tab has something that it cannot store, so it goes on writing. Look there.');
+  },
+});
+
 /** Counts openings, so that a late end of one does not end the next. */
 let openings = 0;
-
-const openId = (): string => sessionStore.getState().session?.id ?? '';
 
 function sayFollowing(): void {
   notify(
@@ -79,22 +94,18 @@ function sayFollowing(): void {
 function obey(role: Role): void {
   closeForEditing(role === 'following' ? sayFollowing : null);
   if (role !== 'following') dismissKeyed('following');
-  counted = role === 'following' ? null : 0;
+  stream.obey(role);
 }
 
 function roleChanged(role: Role): void {
   const id = openId();
   if (autosave.revisionOf(id) === null) return;
-  if (role === 'following') {
-    obey(role);
-    tellTabs({ kind: 'asks', id });
-    return;
-  }
+  if (role === 'following') return obey(role);
   // What the other tab has stored counts, and what it left behind. Nothing is edited here before
   // that is open, or it would be lost by the opening; then those that follow are shown it.
   void autosave.open(id).then(() => {
     obey(writing.role);
-    if (writing.role === 'writing') answer({ kind: 'asks', id });
+    if (writing.role === 'writing') stream.show();
   });
 }
 
@@ -107,7 +118,6 @@ export async function openStored(id: string): Promise<LoadResult> {
   // The other tab was closed meanwhile: it may have stored more since.
   if (role !== writing.role) loaded = await autosave.open(id);
   obey(writing.role);
-  if (writing.role === 'following') tellTabs({ kind: 'asks', id });
   return loaded;
 }
 
@@ -132,52 +142,6 @@ async function handOver(id: string): Promise<void> {
   else tellTabs({ kind: 'keeps writing', id });
 }
 
-/** Something was done here: it is saved, and told to the tabs that follow. */
-function did(move: Move): void {
-  const { session } = sessionStore.getState();
-  if (!session) return;
-  const { id } = session;
-  if (writing.role === 'writing') {
-    autosave.did(move);
-    counted = (counted ?? 0) + 1;
-    tellTabs({ kind: 'did', id, n: counted, move });
-  } else if (move.kind === 'entry') {
-    // Journals only grow: any tab may add to them.
-    keepAround(session).catch(() => notify('The entry could not be stored.'));
-    tellTabs({ kind: 'entered', id, move });
-  }
-}
-
-/** As a tab that follows: does what the writing one did, or asks where it is out of step. */
-function follow(message: TabMessage): void {
-  if (message.kind === 'shows') {
-    autosave.shown(message.doc, message.revision);
-    counted = message.n;
-  } else if (message.kind === 'did') {
-    try {
-      if (counted === null || message.n !== counted + 1) throw new RangeError('out of step');
-      receive(message.move);
-      counted = message.n;
-    } catch {
-      counted = null;
-      tellTabs({ kind: 'asks', id: message.id });
-    }
-  } else if (message.kind === 'keeps writing') {
-    writing.refused();
-    notify('The other tab has something that it cannot store, so it goes on writing. Look there.');
-  }
-}
-
-/** As the tab that writes: says what is there, and hands over when it is asked. */
-function answer(message: TabMessage): void {
-  const { id } = message;
-  if (message.kind === 'wants to write') void handOver(id);
-  if (message.kind !== 'asks') return;
-  const doc = committedDocument();
-  const revision = autosave.revisionOf(id);
-  if (doc && revision !== null) tellTabs({ kind: 'shows', id, n: counted ?? 0, revision, doc });
-}
-
 function heard(message: TabMessage): void {
   if (message.id !== openId() || autosave.revisionOf(message.id) === null) return;
   switch (message.kind) {
@@ -186,26 +150,16 @@ function heard(message: TabMessage): void {
     case 'deleted':
     case 'back':
       return void autosave.heard(message);
-    case 'entered':
-      try {
-        receive(message.move);
-      } catch {
-        // What no file may hold is not taken from another tab either.
-        return;
-      }
-      if (writing.role === 'writing') autosave.did(message.move);
-      return;
     default:
-      if (writing.role === 'following') follow(message);
-      else answer(message);
+      stream.heard(message);
   }
 }
 
 const TIDY_AFTER_MS = 20_000;
 
-onMove(did);
+onMove((move) => stream.did(move));
 sessionStore.subscribe(() => autosave.changed());
-hearTabs(heard);
+tabs.hear(heard);
 addEventListener('pagehide', () => autosave.leave());
 addEventListener('pageshow', () => void autosave.look());
 document.addEventListener('visibilitychange', () => {

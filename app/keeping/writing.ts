@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import type { WriterRole } from './move-stream';
 
 /**
  * Of all tabs that show a session one writes; a lock of the browser says which. It goes to the next
@@ -21,7 +22,7 @@ export interface Locks {
   ): Promise<void>;
 }
 
-export class Writing {
+export class Writing implements WriterRole {
   private id: string | null = null;
   private letGo: (() => void) | null = null;
   private waiting: AbortController | null = null;
