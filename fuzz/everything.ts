@@ -27,12 +27,12 @@ import {
   reflectionsAtArray,
   reverberationFromSurfaces,
   seatRows,
-  mendable,
   setUpTolerance,
   shoeboxOf,
   threeToOne,
   intentResults,
 } from '../core/analysis';
+import { waysOutInSteps } from '../core/analysis/findings/trials';
 import { mountsOf, standPlans, clearingRise, clashes } from '../core/rig/mechanics';
 import { placeCapsules } from '../core/arrays';
 import {
@@ -75,6 +75,7 @@ import { TOPICS } from '../cli/detail';
 import { planDrawing, sectionDrawing } from '../paper/sheet-drawing';
 import { sheetModel } from '../paper/sheet-model';
 
+/** One that gives a generator is work in steps: whoever waits for it can give it up between them. */
 export type Call = readonly [name: string, run: () => unknown];
 
 /** Per array: every public analysis that takes one. */
@@ -147,11 +148,13 @@ export function analysesOf(session: Session): Call[] {
     ['findings', () => findingsIn(session)],
     [
       'fixes',
-      () => {
+      function* () {
         const { findings } = analyseSession(session);
         // Every way out leads to a valid session; of many findings the gravest are tried.
-        for (const finding of findings.slice(0, 2)) {
-          for (const way of mendable(session, finding).ways) mustRead(applyFix(session, way));
+        for (const { key } of findings.slice(0, 2)) {
+          yield 0;
+          const { ways } = yield* waysOutInSteps(session, key);
+          for (const way of ways) mustRead(applyFix(session, way));
         }
         return findings;
       },

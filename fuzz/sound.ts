@@ -90,7 +90,7 @@ function damage(bytes: Uint8Array, random: () => number): Uint8Array {
   }
 }
 
-const FLAC = readFileSync(new URL('../core/audio/flac/fixtures/late-noise.flac', import.meta.url));
+const FLAC = readFileSync('core/audio/flac/fixtures/late-noise.flac');
 /** One file of so many is FLAC. */
 const FLAC_EVERY = 8;
 

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { matters, standing } from './journals';
+import { flag, oneOf, record, text } from './fields';
 import { readSession } from './read';
+import { LOG_KINDS } from './schema-journals';
 
 const entry = (id: string, change: { strikes?: string; amends?: string } = {}) => ({
   id,
@@ -40,5 +42,39 @@ describe('a journal', () => {
     ]);
     expect(read.ok && read.session.rig).not.toHaveProperty('acknowledged');
     expect(read.ok && read.session.rig.headroomDb).toBe(12);
+  });
+});
+
+describe('a kind of entry', () => {
+  it('is one line of the table: read, checked and kept by it', () => {
+    const kinds = LOG_KINDS as Record<string, unknown>;
+    kinds.weather = record({
+      id: text(100).default(''),
+      kind: oneOf(['weather']),
+      rain: flag().default(false),
+    });
+    try {
+      const read = readSession({
+        format: 'rotunda-session',
+        version: 2,
+        log: [{ kind: 'weather' }, { kind: 'weather', rain: 'cats' }],
+      });
+      expect(!read.ok && read.problems.map(({ path }) => path)).toEqual(['log[1].rain']);
+      const right = readSession({
+        format: 'rotunda-session',
+        version: 2,
+        log: [{ kind: 'weather' }],
+      });
+      expect(right.ok && right.session.log[0]).toMatchObject({ kind: 'weather', rain: false });
+    } finally {
+      delete kinds.weather;
+    }
+    // And without it, it is kept as it is.
+    const later = readSession({
+      format: 'rotunda-session',
+      version: 2,
+      log: [{ kind: 'weather', rain: 'cats' }],
+    });
+    expect(later.ok && later.session.log[0]).toMatchObject({ kind: 'weather', rain: 'cats' });
   });
 });
