@@ -72,6 +72,11 @@ async function keep(hash: string): Promise<void> {
   remember(hash, known);
 }
 
+/** The database may be another one by now: what it was known to hold is looked for again. */
+export function forgetKept(): void {
+  kept.clear();
+}
+
 /** Stores what a session refers to and the database does not have yet. */
 export async function keepBlobsOf({ blobs: references }: Session): Promise<void> {
   for (const { hash } of references) await keep(hash);

@@ -160,7 +160,7 @@ export function withoutEntries(session: Session): Session {
 }
 
 /** What this page knows of a session's entries is forgotten. */
-function forgetEntries(id: string): void {
+export function forgetEntries(id: string): void {
   keptLists.delete(id);
   singles.delete(id);
   for (const key of keptKeys) if (key.startsWith(`${id}/`)) keptKeys.delete(key);

@@ -265,6 +265,19 @@ describe('contents beside the sessions', () => {
     expect((await opened(kept.id)).session.blobs).toHaveLength(1);
   });
 
+  it('of long ago, stored as bytes, are read as they were', async () => {
+    const hash = 'ab'.repeat(32);
+    const { tableNamed } = await import('./database');
+    const content = new Uint8Array([1, 2, 3]);
+    await tableNamed('blobs').set(hash, { type: 'image/png', content, at: NOW });
+    const found = await blobContent(hash);
+    expect(found?.content.type).toBe('image/png');
+    expect(new Uint8Array((await found?.content.arrayBuffer()) ?? new ArrayBuffer(0))).toEqual(
+      content,
+    );
+    await tableNamed('blobs').remove(hash);
+  });
+
   it('are kept where a kept text names them, and go with it', async () => {
     const session = await taken('G');
     const picture = session.blobs[0]?.hash ?? '';
@@ -324,6 +337,29 @@ describe('a list of sessions', () => {
     markSummary(session.id);
     expect(await title()).toBe('renamed');
     expect(markedSummaries().has(session.id)).toBe(false);
+  });
+});
+
+describe('a database that was taken away under the page', () => {
+  it('gets the session back with its entries and contents', async () => {
+    const picture = await takeInBlob(new Blob(['a plan'], { type: 'image/png' }), 'Plan');
+    const session = {
+      ...fresh('taken away'),
+      blobs: [picture],
+      acknowledgements: [{ id: 'one', at: NOW, strikes: '', amends: '', code: 'lid', name: 'A' }],
+    };
+    await addSession(session);
+    const { tableNamed } = await import('./database');
+    for (const name of ['sessions', 'summaries', 'entries', 'blobs']) {
+      const table = tableNamed(name);
+      for (const key of await table.keys()) await table.remove(key);
+    }
+    expect(await saveSession(session, 1)).toEqual({ kind: 'deleted' });
+    expect(await replaceSession(session)).toMatchObject({ kind: 'saved' });
+    expect(await loadSession(session.id)).toMatchObject({
+      session: { blobs: [picture], acknowledgements: [{ id: 'one' }] },
+    });
+    expect(await tableNamed('blobs').keys()).toEqual([picture.hash]);
   });
 });
 

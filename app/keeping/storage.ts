@@ -2,12 +2,13 @@ import { createStore } from 'zustand/vanilla';
 import { nameWith, readSession, usableId, type Problem, type Session } from '../../core/session';
 import type { Doc, Step } from '../document/steps';
 import { keptHistory } from './kept-history';
-import { keepBlobsOf, sweepBlobs, withReferences } from './blobs';
+import { forgetKept, keepBlobsOf, sweepBlobs, withReferences } from './blobs';
 import { isFull, reasonOf, tableNamed } from './database';
 import './simulations';
 import {
   entryKeys,
   foldEntries,
+  forgetEntries,
   handEntriesTo,
   keepEntries,
   removeEntries,
@@ -325,6 +326,11 @@ export function replaceSession(
 ): Promise<SaveResult> {
   return attempt(session, 0, async () => {
     const stored = await sessions.get(session.id);
+    if (!stored) {
+      // New here, or the database was taken away under the page: then all of it has gone.
+      forgetKept();
+      forgetEntries(session.id);
+    }
     await keepAround(session);
     const next: StoredSession = {
       session: withoutEntries(session),

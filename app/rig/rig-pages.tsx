@@ -37,13 +37,18 @@ export function CsvButton({ name }: { name: RigTable['name'] }) {
   );
 }
 
+const DOUBLE_CLICK_MS = 600;
+
 /** Every table as CSV and the session itself, in one archive. */
 export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
   const session = useSession();
-  const [going, setGoing] = useState<{ done: number; stop: AbortController } | null>(null);
+  const [going, setGoing] = useState<{ done: number; stop: () => void } | null>(null);
   async function make() {
     const stop = new AbortController();
-    const tell = (done: number) => setGoing({ done, stop });
+    const begun = performance.now();
+    // The second click of a double one does not end what the first began.
+    const end = () => performance.now() - begun > DOUBLE_CLICK_MS && stop.abort();
+    const tell = (done: number) => setGoing({ done, stop: end });
     tell(0);
     try {
       const [{ packArchive }, { csvText }, { sheetFile }] = await Promise.all([
@@ -78,7 +83,7 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
   return (
     <button
       className="btn btn-sm"
-      onClick={() => (going ? going.stop.abort() : void make())}
+      onClick={() => (going ? going.stop() : void make())}
       title={going ? 'Gives the archive up' : undefined}
     >
       <Download size={15} />
