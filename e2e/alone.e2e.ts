@@ -125,7 +125,12 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
     before = after;
   }
   await page.mouse.up();
-  // Some 60 ms on a calm machine; a stage more on the way, or a wait for the hand to rest, is longer than this.
   took.sort((a, b) => a - b);
-  expect(took[1]).toBeLessThan(150);
+  const [middle, worst] = [((took[2] ?? NaN) + (took[3] ?? NaN)) / 2, took[5] ?? NaN];
+  const figures = `heard behind the pointer after ${middle} ms, at worst ${worst} (${took.join(', ')})`;
+  process.stdout.write(`${figures}\n`);
+  // Some 60 ms on a calm machine; a stage more on the way, or a wait for the hand to rest, is longer than this.
+  expect(took).toHaveLength(6);
+  expect(middle).toBeLessThan(120);
+  expect(worst).toBeLessThan(250);
 });

@@ -87,11 +87,21 @@ counted(unitFile, (r) => {
 ensureBuild();
 const e2eFile = join(results, 'e2e.json');
 const e2eOk = step('End-to-end tests', bin('playwright'), ['test']);
+/** A machine of two cores stalls now and then; more than so many that needed a second try are a fault. */
+const MOST_SECOND_TRIES = 2;
+let secondTries = 0;
 counted(e2eFile, ({ stats }) => {
-  const bad = stats.unexpected + stats.flaky;
-  return [stats.expected, bad + (e2eOk ? 0 : bad === 0)];
+  secondTries = stats.flaky;
+  const bad = stats.unexpected + (stats.flaky > MOST_SECOND_TRIES ? stats.flaky : 0);
+  const good = stats.expected + (stats.flaky > MOST_SECOND_TRIES ? 0 : stats.flaky);
+  return [good, bad + (e2eOk ? 0 : bad === 0)];
 });
 
 for (const text of wrong) process.stdout.write(`\nFailed: ${text}\n`);
+if (secondTries > 0) {
+  process.stdout.write(
+    `\nPassed at the second try: ${secondTries} end-to-end tests (named “flaky” above); allowed: ${MOST_SECOND_TRIES}\n`,
+  );
+}
 process.stdout.write(`\n${passed} passed, ${Number(failed)} failed\n`);
 process.exit(failed === 0 ? 0 : 1);
