@@ -1,7 +1,7 @@
 import { heardArrays } from '../../core/analysis';
 import { imageIn } from '../../core/localisation';
 import { shiftText } from '../../core/units';
-import { useSession } from '../document/use-session';
+import { usePlan } from '../document/use-session';
 import { useFigures } from '../figures/figures';
 import { useSettled } from '../figures/use-settled';
 import { FormulaLink } from '../parts/formula-link';
@@ -15,7 +15,7 @@ const FAR = 0.15;
 
 /** Where every player is in the whole mix, and which microphones put it there. */
 export function MixPage() {
-  const session = useSession();
+  const session = usePlan();
   const { array, bySource } = useFigures();
   const { value, busy, error, progress } = useTask('mix', useSettled(session, REST_MS));
   const { model } = session.settings;

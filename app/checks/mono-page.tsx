@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import type { MonoRow } from '../../core/analysis';
 import { enabledArrays } from '../../core/session';
 import { formatNumber, formatSigned } from '../../core/units';
-import { useSession } from '../document/use-session';
+import { usePlan } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
 import { ChoiceField } from '../parts/fields';
 import { TaskNotes } from '../parts/task-notes';
@@ -14,7 +14,7 @@ const REST_MS = 200;
 
 /** What mono leaves of every player, in one array or in all that is heard. */
 export function MonoPage() {
-  const session = useSession();
+  const session = usePlan();
   const [of, setOf] = useState(WHOLE_MIX);
   const [shown, setShown] = useState<string | null>(null);
   const arrays = enabledArrays(session);

@@ -1,6 +1,7 @@
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
 import type { Session } from '../../core/session';
+import { planOf } from './plan';
 import { sessionStore } from './session-store';
 
 /** An older state of the session for parts that may lag behind the hand; see state/behind.tsx. */
@@ -14,6 +15,9 @@ export function useSession(): Session {
   if (!session) throw new TypeError('no session is open');
   return session;
 }
+
+/** Its plan alone: what is computed with, and does not change with an entry of a journal. */
+export const usePlan = (): Session => planOf(useSession());
 
 export function useUnits() {
   return useSession().settings.units;

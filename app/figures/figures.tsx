@@ -8,7 +8,7 @@ import { useIdle } from './use-idle';
 import { useSettled } from './use-settled';
 import { choiceStore } from '../view/choice';
 import { fieldOf, validityStore } from '../view/validity';
-import { useSession } from '../document/use-session';
+import { usePlan } from '../document/use-session';
 import { useTask } from '../workers/use-task';
 import type { createFigures } from './live';
 
@@ -106,7 +106,7 @@ function useModels() {
 }
 
 export function FiguresProvider({ children }: { children: ReactNode }) {
-  const session = useSession();
+  const session = usePlan();
   const atArray = useLocation().pathname.endsWith('/array');
   const chosenId = useStore(choiceStore, ({ activeArrayId, ruledFromId }) =>
     atArray ? (activeArrayId ?? ruledFromId) : ruledFromId,
@@ -171,7 +171,7 @@ function unclearIn(invalid: Readonly<Record<string, string>>) {
 }
 
 function FindingsProvider({ children }: { children: ReactNode }) {
-  const session = useSession();
+  const session = usePlan();
   const invalid = useStore(validityStore, (state) => state.invalid);
   const now = useMemo(() => ({ session, invalid }), [session, invalid]);
   const rested = useSettled(now, REST_MS);

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { formatNumber, shiftText } from '../../core/units';
-import { useSession } from '../document/use-session';
+import { usePlan } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
 import { FormulaLink } from '../parts/formula-link';
 import { TaskNotes } from '../parts/task-notes';
@@ -18,7 +18,7 @@ function focusWord(apart: number): string {
 
 /** Low, middle and high place of every player, and how far they disagree. */
 export function FocusTable({ arrayId }: { arrayId: string | null }) {
-  const session = useSession();
+  const session = usePlan();
   const rested = useSettled(session, REST_MS);
   const ask = useMemo(() => ({ session: rested, arrayId }), [rested, arrayId]);
   const { value, busy, error, progress } = useTask('focus', ask);

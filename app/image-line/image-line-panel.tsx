@@ -8,7 +8,7 @@ import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
 import { panelStore } from '../view/panels';
 import { besideOf } from '../document/beside';
-import { useSession } from '../document/use-session';
+import { usePlan } from '../document/use-session';
 import { bandResults, type BandResult } from '../../core/analysis';
 import { createStaves, ghostShifts, type Stave } from './notes';
 import { FocusTable } from './focus-table';
@@ -30,7 +30,7 @@ function leadingWords(id: ModelId): string {
 }
 
 function useLeading({ imageLine, figures }: LiveFigures) {
-  const { model } = useSession().settings;
+  const { model } = usePlan().settings;
   const refused = figures !== null && modelById(model).levelOnly && !imageLine.coincident;
   return { model: speakingModel(model, !refused).id, refused };
 }
@@ -169,7 +169,7 @@ function TableAtRest(props: {
 
 /** The stereo image at the foot of every station. */
 export function ImageLinePanel() {
-  const session = useSession();
+  const session = usePlan();
   const live = useFigures();
   const leading = useLeading(live);
   const open = useStore(panelStore, (state) => state.imageLineOpen);

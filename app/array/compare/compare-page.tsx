@@ -7,6 +7,7 @@ import { edit } from '../../document/session-store';
 import { exportSheet } from '../../keeping/exports';
 import { choiceStore } from '../../view/choice';
 import { notifyFailure } from '../../view/notices';
+import { planOf } from '../../document/plan';
 import { useSession } from '../../document/use-session';
 import { useMemo, useState } from 'react';
 import { Between } from './between';
@@ -71,6 +72,7 @@ function CandidateName({ id, name }: { id: string | null; name: string }) {
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
 export function ComparePage({ array }: { array: MicArray }) {
   const session = useSession();
+  const plan = planOf(session);
   const beside = useMemo(() => allBeside(session, array), [session, array]);
   const [asked, setAsked] = useState<readonly string[]>([]);
   const entries = useMemo<Entry[]>(
@@ -86,8 +88,9 @@ export function ComparePage({ array }: { array: MicArray }) {
   );
   const more = beside.filter(({ id }) => !entries.some((entry) => entry.id === id));
   const ask = useMemo(
-    () => (entries.length < 2 ? null : { session, arrays: entries.map(({ array: kept }) => kept) }),
-    [session, entries],
+    () =>
+      entries.length < 2 ? null : { session: plan, arrays: entries.map(({ array: kept }) => kept) },
+    [plan, entries],
   );
   const judged = useTask('judge', ask);
   const { units } = session.settings;

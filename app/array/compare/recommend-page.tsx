@@ -6,7 +6,7 @@ import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { SmallLine } from '../../image-line/small-line';
 import { editSaying, rebuilt } from '../../document/edits';
-import { useSession } from '../../document/use-session';
+import { usePlan } from '../../document/use-session';
 import { useSettled } from '../../figures/use-settled';
 import { useTask } from '../../workers/use-task';
 
@@ -102,7 +102,7 @@ function versus(a: Recommendation, b: Recommendation): { better: string[]; worse
 
 /** Others of the same family, each to be taken instead. */
 function MoreLikeThis({ entry, onAdopt }: Pick<CardProps, 'entry' | 'onAdopt'>) {
-  const { units } = useSession().settings;
+  const { units } = usePlan().settings;
   if (entry.more.length === 0) return null;
   return (
     <details>
@@ -137,7 +137,7 @@ interface CardProps {
 }
 
 function Refused({ entry, instead, onRefuse }: Omit<CardProps, 'array' | 'onAdopt'>) {
-  const { units } = useSession().settings;
+  const { units } = usePlan().settings;
   const { better, worse } = instead ? versus(entry, instead) : { better: [], worse: [] };
   return (
     <li className="border-hairline text-muted border-b py-2">
@@ -158,7 +158,7 @@ function Refused({ entry, instead, onRefuse }: Omit<CardProps, 'array' | 'onAdop
 }
 
 function Card({ entry, array, onAdopt, onRefuse }: CardProps) {
-  const session = useSession();
+  const session = usePlan();
   const { units } = session.settings;
   return (
     <li className="border-hairline grid grid-cols-[30px_1fr_auto] gap-x-3 border-b py-3">
@@ -198,7 +198,7 @@ const REST_MS = 600;
 
 /** All but the array itself: what is recommended is the same wherever it stands. */
 function useOthers(array: MicArray): readonly MicArray[] {
-  const { arrays } = useSession();
+  const { arrays } = usePlan();
   const others = arrays.filter(({ id }) => id !== array.id);
   const [known, setKnown] = useState(others);
   const same = known.length === others.length && known.every((entry, i) => entry === others[i]);
@@ -208,7 +208,7 @@ function useOthers(array: MicArray): readonly MicArray[] {
 
 /** Asked anew whenever the plan has changed and the hand rests; null while it was stopped. */
 function useRanking(array: MicArray) {
-  const session = useSession();
+  const session = usePlan();
   const others = useOthers(array);
   const [stoppedAt, setStoppedAt] = useState<unknown>(null);
   const { sources, venue, kit, brief, settings } = session;
@@ -237,7 +237,7 @@ function useRanking(array: MicArray) {
 }
 
 function Ranking({ array, result }: { array: MicArray; result: RecommendationResult }) {
-  const { sources, settings } = useSession();
+  const { sources, settings } = usePlan();
   const { units } = settings;
   const [refused, setRefused] = useState<ReadonlySet<number>>(new Set());
   const instead = result.recommendations.find(({ rank }) => !refused.has(rank)) ?? null;

@@ -28,7 +28,7 @@ import { useSettled } from '../../figures/use-settled';
 import { changeArray, setTechnique } from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { useFigures, useFindings } from '../../figures/figures';
-import { useSession } from '../../document/use-session';
+import { usePlan } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
 import { panelStore } from '../../view/panels';
 import { MidSideDrawing } from './mid-side-drawing';
@@ -85,7 +85,7 @@ function Presets({ array }: { array: MicArray }) {
 
 /** While spacing or angle is missing: never a guess, but the range, and the question. */
 function MissingNumber({ array }: { array: MicArray }) {
-  const { venue } = useSession();
+  const { venue } = usePlan();
   const { technique } = array;
   if (technique.kind !== 'pair') return null;
   const lacks = (name: MicArray['missing'][number]) => array.missing.includes(name);
@@ -149,7 +149,7 @@ function riggedTo(
 
 /** What an ordinary set-up makes of it, computed when the hand rests. */
 function useTolerance(array: MicArray): { value: ToleranceResult | null; busy: boolean } {
-  const session = useSession();
+  const session = usePlan();
   const rested = useSettled(session, 250);
   const { id } = array;
   const known = isKnown(array);
@@ -167,7 +167,7 @@ function Tolerance({
   result: ToleranceResult;
   busy: boolean;
 }) {
-  const { sources, settings } = useSession();
+  const { sources, settings } = usePlan();
   const { halfDeg, decisive, effectPct, images } = result;
   const widest = sources.reduce<{ name: string; pct: number } | null>((most, { id, name }) => {
     const range = images[id];
@@ -200,7 +200,7 @@ function Tolerance({
 
 /** What it holds and what the players need, and what that makes of the picture. */
 function Answer({ array }: { array: MicArray }) {
-  const session = useSession();
+  const session = usePlan();
   const { figures } = useFigures();
   const judgement = useMemo(() => judgePicture(session, array), [session, array]);
   if (!figures || !isKnown(array)) return null;
@@ -216,7 +216,7 @@ function Answer({ array }: { array: MicArray }) {
 
 /** The recording angle in every model, and how steep each is at the centre: on demand. */
 function AllModels() {
-  const { settings } = useSession();
+  const { settings } = usePlan();
   const { figures } = useFigures();
   const leading = leadingModel(figures?.farField ?? null, settings.model);
   const open = useStore(panelStore, (state) => state.modelsOpen);
@@ -252,7 +252,7 @@ function AllModels() {
 
 /** The array at the scale of its bar, its answer in a sentence, and its tolerance. */
 export function PairGeometryPage({ array }: { array: MicArray }) {
-  const { settings, sources } = useSession();
+  const { settings, sources } = usePlan();
   const { figures, missing } = useFigures();
   const { badges } = useGrouping(sources);
   const { value, busy } = useTolerance(array);

@@ -10,7 +10,7 @@ import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/tec
 import { editSaying, withTechnique } from '../../document/edits';
 import { useFigures } from '../../figures/figures';
 import { useSettled } from '../../figures/use-settled';
-import { useSession } from '../../document/use-session';
+import { usePlan } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
 
 const REST_MS = 200;
@@ -20,7 +20,7 @@ const patternOf = (technique: SessionTechnique): string =>
 
 /** "I want ±θ at this distance": every customary technique that has it, each with one action. */
 export function SolvePage({ array }: { array: MicArray }) {
-  const session = useSession();
+  const session = usePlan();
   const rested = useSettled(session, REST_MS);
   const { settings, venue } = session;
   const { figures } = useFigures();

@@ -15,7 +15,7 @@ import { isKnown, type MicArray, type SessionTechnique } from '../../../core/ses
 import { angleText, capitalised, lengthText, speedOfSound } from '../../../core/units';
 import { ChartFrame } from '../../charts/chart-frame';
 import { setTechnique } from '../../document/edits';
-import { useSession } from '../../document/use-session';
+import { usePlan } from '../../document/use-session';
 import { useFigures } from '../../figures/figures';
 import { useSettled } from '../../figures/use-settled';
 import { CheckField } from '../../parts/fields';
@@ -42,7 +42,7 @@ const anglesFor = (players: number): number[] => {
 
 /** The fields of a pair where it stands: asked anew when anything but its own two figures changed. */
 function useFields(array: MicArray, pair: Pair, mostM: number) {
-  const { sources, brief, settings, venue } = useSession();
+  const { sources, brief, settings, venue } = usePlan();
   const { pattern } = pair;
   const bare: Pair = { kind: 'pair', pattern, spacingM: 0, includedAngleDeg: 0 };
   // The array's own spacing and angle are what the fields are about: they change no question.
@@ -72,7 +72,7 @@ function Answer({
   rows: readonly FieldRow[] | null;
   mostM: number;
 }) {
-  const session = useSession();
+  const session = usePlan();
   const { speed } = contextOf(session);
   const judgement = useMemo(() => judgePicture(session, array), [session, array]);
   const rested = useSettled(session, 200);
@@ -150,7 +150,7 @@ function Figure(props: { label: string; half: number | null; missing: string }) 
 }
 
 function Fields({ array, pair }: { array: MicArray; pair: Pair }) {
-  const session = useSession();
+  const session = usePlan();
   const { settings, venue } = session;
   const { figures } = useFigures();
   const [contours, setContours] = useState(false);
