@@ -160,6 +160,29 @@ test('create, rename, duplicate, delete with undo', async ({ bench }) => {
   await expect(page.getByRole('main', { name: 'Floor' })).toBeVisible();
 });
 
+test('a session that is deleted by key leaves the focus on the one in its place', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo();
+  await page.goto('/');
+  const rows = page.locator('tbody tr');
+  await expect(rows).toHaveCount(3);
+  const names = (await rows.getByRole('link').allInnerTexts()).map((name) => name.trim());
+  const focused = () => page.evaluate(() => document.activeElement?.textContent?.trim() ?? '');
+  await rows.nth(1).getByTitle('Delete').focus();
+  await page.keyboard.press('Enter');
+  await expect(rows).toHaveCount(2);
+  await expect.poll(focused).toBe(names[2]);
+  // The last one leaves it on what is the last then.
+  await rows.nth(1).getByTitle('Delete').focus();
+  await page.keyboard.press('Enter');
+  await expect(rows).toHaveCount(1);
+  await expect.poll(focused).toBe(names[0]);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main', { name: 'Floor' })).toBeFocused();
+});
+
 test('a second tab follows the first', async ({ bench, context }) => {
   await bench.openDemo();
   const other = new Workbench(await context.newPage());

@@ -1,5 +1,5 @@
 import { FilePlus2, FolderOpen, HardDriveDownload } from 'lucide-react';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { autosave } from '../keeping/autosave';
@@ -11,6 +11,7 @@ import {
   type ImportResult,
 } from '../keeping/library';
 import { listSessions, type SessionList, type SessionSummary } from '../keeping/storage';
+import { focusRow } from '../shell/focus';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../stations';
 import { isArchive } from '../contents/names';
@@ -58,6 +59,10 @@ export function SessionsPage() {
   useEffect(() => {
     document.title = 'Rotunda';
   }, []);
+
+  // A row that was deleted or filed away takes the focus with it.
+  const focused = useRef<number | null>(null);
+  useEffect(() => focusRow(focused.current), [list]);
 
   const openIt = (id: string) => void navigate(stationPath(id, 'floor'));
 
@@ -148,6 +153,11 @@ export function SessionsPage() {
   return (
     <main
       className="mx-auto max-w-5xl px-6 py-8"
+      onFocus={({ target }) => {
+        const row = target.closest('tbody tr');
+        const rows = row?.parentElement?.children ?? [];
+        focused.current = row ? [...rows].indexOf(row) : 0;
+      }}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();

@@ -37,6 +37,22 @@ export function focusSelection(): void {
   });
 }
 
+/**
+ * Where the keyboard goes when the row that had the focus is gone: to the one in its place.
+ * @param place of it among the rows, from 0; nothing where none had it
+ */
+export function focusRow(place: number | null): void {
+  if (place === null) return;
+  afterDrawing(() => {
+    if (!lost()) return;
+    const rows = [...document.querySelectorAll('main tbody tr')];
+    const row = rows[Math.min(place, rows.length - 1)];
+    const there = row?.querySelector<HTMLElement>('a, button');
+    if (there) there.focus({ preventScroll: true });
+    else intoStation();
+  });
+}
+
 /** After a station was opened, and wherever else the focus was lost. */
 export function focusStation(): void {
   afterDrawing(() => {
