@@ -1,6 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import { changeProblems, JOURNALS, type Problem, type Session } from '../../core/session';
 import { choiceStore } from '../view/choice';
+import { foreignMove, type Sender } from './move-schema';
 import { notify } from '../view/notices';
 import {
   composed,
@@ -261,18 +262,26 @@ export function append(entry: NewEntry): void {
 
 /**
  * A move that was made elsewhere.
- * @throws where it does not fit what is open, or no file may hold what would be
+ * @param raw as it came
+ * @throws where it is none, its sender may not make it, it does not fit what is open, or no file may hold
+ *   what would be
  */
-export function receive(move: Move): void {
+export function receive(raw: unknown, sender: Sender = 'tab'): void {
+  const refused = (_after: Session, [problem]: readonly Problem[]): never => {
+    throw new RangeError(`${problem?.path ?? ''}: ${problem?.message ?? ''}`);
+  };
+  const move = foreignMove(raw, sender);
   if (move.kind === 'entry') {
-    takeIn(move, (_after, [problem]) => {
-      throw new RangeError(`${problem?.path ?? ''}: ${problem?.message ?? ''}`);
-    });
+    takeIn(move, refused);
     return;
   }
+  const before = committedDocument();
+  if (!before) return;
+  const after = moved(before, move);
+  const problems = changeProblems(before.session, after.session);
+  if (problems.length > 0) refused(after.session, problems);
   running.gesture?.cancel();
-  const { session, past, future } = sessionStore.getState();
-  if (session) sessionStore.setState(moved({ session, past, future }, move));
+  sessionStore.setState(after);
 }
 
 /** Along the history: the very session from before where it is still known. */
