@@ -1,6 +1,6 @@
-// How much of the core the unit tests hold: a seeded sample of small faults is planted, one at a
+// How much of the core, or of the app, the unit tests hold: a seeded sample of small faults is planted, one at a
 // time, in copies of the tree, and the tests must notice each. Prints the survivors.
-//   npm run mutate -- [--count 400] [--seed 1] [--folder core/analysis]
+//   npm run mutate -- [--count 400] [--seed 1] [--folder app/keeping]
 import { spawn } from 'node:child_process';
 import {
   cpSync,
@@ -34,6 +34,7 @@ const { values } = parseArgs({
  * the advice for whole made ensembles.
  */
 const COPIED = [
+  'app',
   'core',
   'cli',
   'paper',
@@ -72,8 +73,8 @@ export default {
     testTimeout: 60_000,
     hookTimeout: 60_000,
     setupFiles: ['core/test-setup.ts', 'mutate.setup.ts'],
-    include: ['{core,cli,paper}/**/*.test.ts'],
-    exclude: ['core/analysis/recommend/sense.test.ts'],
+    include: ['{app,core,cli,paper}/**/*.test.{ts,tsx}'],
+    exclude: ['core/analysis/recommend/sense.test.ts', 'cli/built.test.ts'],
     sequence: { sequencer: Named },
   },
 };
@@ -201,15 +202,24 @@ function failuresOf(report) {
     .join('');
 }
 
-/** Whether the tests that reach a fault notice it. */
+/** What the page keeps between two files of tests would be another's. */
+const APART = QUICK.map((arg) => (arg.startsWith('--isolate') ? '--isolate=true' : arg));
+
+/** How the tests that reach a fault notice it: by what it does, by pins alone, or not at all. */
 async function noticed(folder, fault, { files, tookMs }) {
-  if (files.length === 0) return false;
   const target = join(folder, relative(ROOT, fault.file));
   const text = readFileSync(fault.file, 'utf8');
   writeFileSync(target, text.slice(0, fault.from) + fault.to + text.slice(fault.end));
+  const fail = (asked) => {
+    if (asked.length === 0) return false;
+    const env = { ASKED: JSON.stringify(asked) };
+    const how = asked.some((file) => file.startsWith('app/')) ? APART : QUICK;
+    return failed(folder, ['run', ...asked, ...how], env, 2 * tookMs + MORE_MS);
+  };
+  const isPin = (file) => file.includes('pinned');
   try {
-    const env = { ASKED: JSON.stringify(files) };
-    return await failed(folder, ['run', ...files, ...QUICK], env, 2 * tookMs + MORE_MS);
+    if (await fail(files.filter((file) => !isPin(file)))) return 'seen';
+    return (await fail(files.filter(isPin))) ? 'pins' : 'alive';
   } finally {
     writeFileSync(target, text);
   }
@@ -230,6 +240,8 @@ const words = (fault) => {
 };
 
 const survivors = [];
+/** Seen only by a text that says that something is other than before. */
+const byPins = [];
 let done = 0;
 const from = performance.now();
 const lanes = Array.from({ length: Math.min(2, cpus().length) }, copyOfTree);
@@ -240,7 +252,9 @@ try {
   await Promise.all(
     lanes.map(async (folder, lane) => {
       for (let i = lane; i < sample.length; i += lanes.length) {
-        if (!(await noticed(folder, sample[i], tests[i]))) {
+        const how = await noticed(folder, sample[i], tests[i]);
+        if (how === 'pins') byPins.push(sample[i]);
+        if (how === 'alive') {
           survivors.push(sample[i]);
           process.stderr.write(`${words(sample[i])}\n`);
         }
@@ -260,7 +274,10 @@ try {
 
 survivors.sort((a, b) => a.file.localeCompare(b.file) || a.line - b.line);
 for (const fault of survivors) process.stdout.write(`${words(fault)}\n`);
+for (const { file, line, was, to } of byPins) {
+  process.stdout.write(`by pins alone: ${relative(ROOT, file)}:${line}  ${was} → ${to}\n`);
+}
 const killed = sample.length - survivors.length;
 process.stdout.write(
-  `${killed} of ${sample.length} noticed (${((100 * killed) / Math.max(1, sample.length)).toFixed(0)} %)\n`,
+  `${killed} of ${sample.length} noticed (${((100 * killed) / Math.max(1, sample.length)).toFixed(0)} %), ${byPins.length} of them by pins alone\n`,
 );
