@@ -151,8 +151,11 @@ export class Meters {
     const { levels, bands, gram, hum, onsets, resonances } = this;
     const found: MeterResults = {};
     if (levels) found.levels = levels.result();
+    await stepDone(work);
     if (bands) found.bands = bands.result();
+    await stepDone(work);
     if (gram) found.identity = { ...gram.result(), correlations: gram.correlations() };
+    await stepDone(work);
     if (hum) found.hum = hum.result();
     await stepDone(work);
     if (resonances) {
