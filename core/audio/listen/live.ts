@@ -55,12 +55,17 @@ class Ways {
   }
 }
 
+let fitted: Between | null = null;
+
+/** Made once: fitting it takes longer than a block may. */
+const usualBetween = (): Between => (fitted ??= betweenSamples(TRUE_TO));
+
 /** What of the sound is wanted. */
 export type Thinned = 'all' | 'direct only';
 
 /** Direct sound and first reflections that follow the hand. */
 export class LiveMix {
-  private readonly between: Between = betweenSamples(TRUE_TO);
+  private readonly between: Between = usualBetween();
   private ways: Ways;
   private leaving: { ways: Ways; left: number } | null = null;
   private readonly way: Way = { delay: 0, delayEnd: 0, gain: 0, gainEnd: 0 };
@@ -93,6 +98,11 @@ export class LiveMix {
       this.ways = new Ways(new Follower(pose));
     } else follower.add(pose, timeS);
     return true;
+  }
+
+  /** What makes another one of it: where everything is by now, moved or still moving. */
+  get state(): { loops: readonly Float32Array[]; stems: readonly number[]; pose: Pose } {
+    return { loops: this.loops, stems: this.stems, pose: this.ways.follower.last };
   }
 
   get moving(): boolean {

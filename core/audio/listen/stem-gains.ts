@@ -11,6 +11,11 @@ export class StemGains {
     this.goals = new Map([...this.goals, ...gains]);
   }
 
+  /** What was set. */
+  get wanted(): ReadonlyMap<string, number> {
+    return this.goals;
+  }
+
   /** One ramp for each of these stems, and no other. */
   keep(ids: ReadonlySet<string>): void {
     for (const id of ids) {
