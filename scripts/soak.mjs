@@ -1,6 +1,5 @@
 // The long versions of the tests that repeat: all made sessions and damaged files, every
-// array in every room from every distance, two hundred
-// kills of the browser.
+// array in every room from every distance, two hundred kills of the browser, a minute of sound.
 import { bin, ensureBuild, ensurePackages, ensureSystem, run } from './ensure.mjs';
 
 ensurePackages();
@@ -9,4 +8,6 @@ ensureBuild();
 process.env.ROTUNDA_SOAK = '1';
 const fuzz = run(bin('vitest'), ['run', 'fuzz', 'core/audio/render/closed-loop']);
 const kills = run(bin('playwright'), ['test', 'e2e/keeping.e2e.ts', '-g', 'kills of the browser']);
-process.exit(fuzz === 0 && kills === 0 ? 0 : 1);
+const sound = ['test', '--project=alone', '--no-deps', '-g', 'never runs dry'];
+const dry = run(bin('playwright'), sound);
+process.exit(fuzz === 0 && kills === 0 && dry === 0 ? 0 : 1);

@@ -95,6 +95,7 @@ export function bufferOutput(
       limited: 10 ** (limiter.reduction / 20),
       missing: active === null ? 1 : 0,
       thinned: 'all',
+      ended: false,
     };
     hear({ kind: 'levels', levels });
   }, TOLD_EVERY_MS);

@@ -38,7 +38,7 @@ export const contentOf = (scene: Scene): string =>
   ]);
 
 /** Every plan is brought to this before the volume, LUFS. */
-const LOUDNESS = -20;
+export const LOUDNESS = -20;
 
 /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
 export function trimFor(

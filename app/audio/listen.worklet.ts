@@ -1,5 +1,7 @@
 import { LiveMix, ListenMixer, type Thinned } from '../../core/audio/listen/sounding';
-import type { FromProcessor, ToProcessor } from './protocol';
+import { buffersOf } from './buffers';
+import { warmedUp } from './warm-up';
+import type { FromProcessor, ToProcessor, Wanted } from './protocol';
 
 /** What the scope of a processor has beyond a worker's. */
 declare const sampleRate: number;
@@ -18,6 +20,22 @@ const DRIFT = 0.001;
 const WATCH_S = 0.25;
 /** Calm for so long, it tries the whole again, s. */
 const CALM_S = 8;
+/** A share of its time in which the sound is made that is near what it has. */
+const BUSY = 0.6;
+/** What is wanted next of recordings is looked at after so many blocks. */
+const WANTED_BLOCKS = 8;
+
+/** After so long it is faded wholly, s. */
+const FADED_S = 0.08;
+
+type Told = Exclude<ToProcessor, { kind: 'port' | 'take over' }>;
+
+/** What the page says when it makes one. */
+interface Given {
+  loopFrames: number;
+  /** it takes over from another one: whatever comes before that waits */
+  takesOver: boolean;
+}
 
 interface Capture {
   what: 'out' | 'mix';
@@ -38,24 +56,54 @@ class ListenProcessor extends AudioWorkletProcessor {
   private best = Infinity;
   private calmSince = 0;
   private thinned: Thinned = 'all';
+  /** time in which sound was made since it was looked last, s */
+  private spent = 0;
+  private feeder: MessagePort | null = null;
+  private blocks = 0;
+  private queue: Told[] | null;
+  /** blocks until it has faded and hands over */
+  private leavingIn = -1;
+  private wasPlaying = false;
 
-  constructor(options: { processorOptions: { loopFrames: number } }) {
+  constructor({ processorOptions: { loopFrames, takesOver } }: { processorOptions: Given }) {
     super();
-    this.mixer = new ListenMixer(options.processorOptions.loopFrames, sampleRate, BLOCK);
+    this.queue = takesOver ? [] : null;
+    warmedUp(sampleRate, BLOCK);
+    this.mixer = new ListenMixer(loopFrames, sampleRate, BLOCK);
     this.listenTo(this.port);
   }
 
   private listenTo(port: MessagePort): void {
-    port.onmessage = ({ data }: MessageEvent<ToProcessor>) => this.hear(data);
+    port.onmessage = ({ data }: MessageEvent<ToProcessor>) => {
+      if (data.kind === 'port') {
+        this.listenTo(data.port);
+        if (data.feeds) this.feeder = data.port;
+      } else if (data.kind === 'take over') {
+        this.mixer.takeOver(data.state);
+        const waited = this.queue ?? [];
+        this.queue = null;
+        for (const message of waited) this.hear(message);
+      } else if (this.queue) this.queue.push(data);
+      else this.hear(data);
+    };
   }
 
-  private hear(message: ToProcessor): void {
+  private hear(message: Told): void {
     const { mixer } = this;
     switch (message.kind) {
-      case 'port':
-        return this.listenTo(message.port);
       case 'open':
         return mixer.open(message.take, message.stems, message.trim);
+      case 'stream':
+        return mixer.openStream(message.take, message.shape, message.trim);
+      case 'block':
+        return mixer.feed(message.take, message.block, message.planes);
+      case 'length':
+        return mixer.setLength(message.frames, message.round);
+      case 'hand over':
+        this.wasPlaying = mixer.state().playing;
+        mixer.play(false);
+        this.leavingIn = Math.ceil((FADED_S * sampleRate) / BLOCK);
+        return;
       case 'close':
         return mixer.close(message.take);
       case 'layer':
@@ -93,16 +141,35 @@ class ListenProcessor extends AudioWorkletProcessor {
   process(_inputs: unknown, [output]: Float32Array[][]): boolean {
     const [left, right] = output ?? [];
     if (!left || !right) return true;
+    const begun = Date.now();
     this.mixer.process(left, right, currentTime, (mixLeft, mixRight, frame) => {
       if (this.capture?.what === 'mix') this.take(mixLeft, mixRight, frame);
     });
     if (this.capture?.what === 'out') this.take(left, right, 0);
+    this.feed();
+    this.spent += (Date.now() - begun) / 1000;
     this.watchLoad();
+    if (this.leavingIn >= 0 && this.leavingIn-- === 0) this.handOver();
     if (currentTime - this.told >= TOLD_EVERY_S) {
       this.told = currentTime;
       this.tell({ kind: 'levels', levels: this.mixer.levels() });
     }
     return true;
+  }
+
+  /** Whoever feeds recordings is told what is wanted next of them. */
+  private feed(): void {
+    this.blocks += 1;
+    if (!this.feeder || this.blocks % WANTED_BLOCKS !== 0) return;
+    const wants = this.mixer.wants().filter(({ blocks }) => blocks.length > 0);
+    const message: Wanted = { kind: 'wanted', wants };
+    if (wants.length > 0) this.feeder.postMessage(message);
+  }
+
+  private handOver(): void {
+    const state = { ...this.mixer.state(), playing: this.wasPlaying };
+    const message: FromProcessor = { kind: 'handed over', state };
+    this.port.postMessage(message, buffersOf(state));
   }
 
   private take(left: ArrayLike<number>, right: ArrayLike<number>, frame: number): void {
@@ -133,7 +200,10 @@ class ListenProcessor extends AudioWorkletProcessor {
     // A sound that was stopped, or a machine that slept, is not one that is too slow.
     if (passed > 4 * WATCH_S) this.best = behind;
     this.best = Math.min(behind, this.best + DRIFT * passed);
-    if (behind - this.best > BEHIND_S) {
+    const load = this.spent / passed;
+    this.spent = 0;
+    // Before it is late where that can be seen, else as soon as it was.
+    if (load > BUSY || behind - this.best > BEHIND_S) {
       this.best = behind;
       this.calmSince = wall;
       this.thin('direct only');

@@ -2,15 +2,31 @@ import type { MicArray, Session } from '../../core/session';
 import { createStore } from 'zustand/vanilla';
 import type { Levels } from '../../core/audio/listen/mixer';
 
-/** Which of the takes is heard: the plan or the candidate beside it, whole or its room alone. */
-export type Side = 'plan' | 'candidate' | 'room' | 'candidate’s room';
+/** The plan or the candidate beside it, whole or its room alone. */
+export type PlanSide = 'plan' | 'candidate' | 'room' | 'candidate’s room';
+/** A recording, by its own name. */
+export type RecordingSide = `recording ${string}`;
+/** Which of all that can be heard at one place is heard. */
+export type Side = PlanSide | RecordingSide;
+
+export const isRecording = (side: Side): side is RecordingSide => side.startsWith('recording ');
 
 export const ofCandidate = (side: Side): boolean => side.startsWith('candidate');
 export const roomAlone = (side: Side): boolean => side.endsWith('room');
 
 /** The side of one of both, whole or as its room alone. */
-export const sideOf = (candidate: boolean, room: boolean): Side =>
+export const sideOf = (candidate: boolean, room: boolean): PlanSide =>
   candidate ? (room ? 'candidate’s room' : 'candidate') : room ? 'room' : 'plan';
+
+/** A recording that can be heard. */
+export interface HeardRecording {
+  side: RecordingSide;
+  name: string;
+  /** of its own, Hz: resampled for listening where another one is heard */
+  rateHz: number;
+  /** what makes it as loud as the others, dB; null while it is not known yet, or nothing is brought to one */
+  trimDb: number | null;
+}
 
 /** What is listened to and how; nothing of it is stored in a session. */
 export interface Listening {
@@ -41,9 +57,14 @@ export interface Listening {
   hoveredId: string | null;
   /** shares of the round between which it goes round; null is all of it */
   range: readonly [from: number, to: number] | null;
-  /** frames, and how many make one round */
+  /** frames, and how many make the whole; how many are a second */
   position: number;
-  loopFrames: number;
+  lengthFrames: number;
+  rateHz: number;
+  /** recordings that can be heard beside the plan */
+  recordings: readonly HeardRecording[];
+  /** all of them, and the plan, are brought to one loudness */
+  matched: boolean;
   /** the machine is too busy: reflections that follow the hand are left out for now */
   thinned: boolean;
   /** from the processor to the loudspeaker, ms, as far as the browser knows; null before the first sound */
@@ -78,6 +99,9 @@ export const whenShown = (): Promise<void> =>
     });
   });
 
+/** At which a plan is heard, Hz. */
+export const USUAL_RATE = 48_000;
+
 /** Low at first: louder is always a decision. */
 export const FIRST_VOLUME_DB = -18;
 /** From here on it can be loud. */
@@ -102,7 +126,10 @@ export const listeningStore = createStore<Listening>(() => ({
   hoveredId: null,
   range: null,
   position: 0,
-  loopFrames: 1,
+  lengthFrames: 1,
+  rateHz: USUAL_RATE,
+  recordings: [],
+  matched: true,
   thinned: false,
   latencyMs: null,
   plain: false,

@@ -23,7 +23,15 @@ const tell = (message: FromLoopWorker, transfer: Transferable[] = []): void =>
 const sound = (message: ToProcessor, transfer: Transferable[] = []): void =>
   port?.postMessage(message, transfer);
 
-const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+/** Nothing is made while the hand moves something. */
+let held = false;
+const goesOn: (() => void)[] = [];
+
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    if (held) goesOn.push(resolve);
+    else setTimeout(resolve);
+  });
 
 /** What is to be done, the latest ask of a take only. */
 const waiting: TakeAsk[] = [];
@@ -187,6 +195,11 @@ addEventListener('message', ({ data }: MessageEvent<ToLoopWorker>) => {
     case 'drop':
       given.delete(data.take);
       return drop(data.take);
+    case 'hold':
+      held = data.on;
+      if (held) return;
+      for (const go of goesOn.splice(0)) go();
+      return;
     case 'make':
       drop(data.ask.take);
       waiting.push(data.ask);

@@ -10,26 +10,52 @@ export interface Output {
   close(): void;
 }
 
-/** Half the delay of what the browser would choose. */
-const LATENCY_HINT = 0;
+/** So much the browser may hold back before it gives it out, s: more each time that it ran dry. */
+const BUFFERS_S = [0, 0.005, 0.01, 0.02, 0.05, 0.1] as const;
+const KEPT = 'rotunda-sound-buffer';
+
+/** Which of them this machine needs, as far as it is known. */
+export function bufferStep(): number {
+  const kept = Number(localStorage.getItem(KEPT) ?? 0);
+  return Number.isInteger(kept) && kept >= 0 && kept < BUFFERS_S.length ? kept : 0;
+}
+
+/** @returns whether there is a greater one than that which is used */
+export function growBuffer(): boolean {
+  const step = bufferStep() + 1;
+  if (step >= BUFFERS_S.length) return false;
+  localStorage.setItem(KEPT, `${step}`);
+  return true;
+}
 
 export const newContext = (sampleRateHz: number): AudioContext =>
-  new AudioContext({ sampleRate: sampleRateHz, latencyHint: LATENCY_HINT });
+  new AudioContext({ sampleRate: sampleRateHz, latencyHint: BUFFERS_S[bufferStep()] ?? 0 });
 
 /** Whether the browser runs processors of a page's own: only where the page came by a secure way. */
 export const hasProcessors = (context: AudioContext): boolean =>
   (context.audioWorklet as AudioWorklet | undefined) !== undefined;
 
+/** What a browser tells of its own sound, where it does. */
+interface Playback {
+  playbackStats?: { underrunEvents: number };
+}
+
+/** How often it ran dry since it was made; null where the browser does not say. */
+export const underruns = (context: AudioContext): number | null =>
+  (context as unknown as Playback).playbackStats?.underrunEvents ?? null;
+
+/** @param takesOver it waits until it is told what to go on with */
 export async function processorOutput(
   context: AudioContext,
   loopFrames: number,
   hear: (message: FromProcessor) => void,
+  takesOver = false,
 ): Promise<Output> {
   await context.audioWorklet.addModule(listenUrl);
   const node = new AudioWorkletNode(context, 'listen', {
     numberOfInputs: 0,
     outputChannelCount: [2],
-    processorOptions: { loopFrames },
+    processorOptions: { loopFrames, takesOver },
   });
   node.port.onmessage = ({ data }: MessageEvent<FromProcessor>) => hear(data);
   node.connect(context.destination);
@@ -40,6 +66,7 @@ export async function processorOutput(
     close() {
       node.disconnect();
       node.port.close();
+      void context.close();
     },
   };
 }

@@ -20,7 +20,8 @@ function Bow() {
   const [box, { width }] = useSize<HTMLDivElement>();
   const head = useRef<SVGCircleElement>(null);
   const played = useRef<SVGPathElement>(null);
-  const loopFrames = useStore(listeningStore, (state) => state.loopFrames);
+  const lengthFrames = useStore(listeningStore, (state) => state.lengthFrames);
+  const rateHz = useStore(listeningStore, (state) => state.rateHz);
   const position = useStore(listeningStore, (state) => state.position);
   const active = useStore(listeningStore, (state) => state.state !== 'silent');
   const range = useStore(listeningStore, (state) => state.range);
@@ -29,36 +30,36 @@ function Bow() {
   useEffect(
     () =>
       onHeard((heard) => {
-        const share = heard ? heard.levels.position / loopFrames : 0;
+        const share = heard ? heard.levels.position / lengthFrames : 0;
         head.current?.setAttribute('cx', `${6 + share * length}`);
         head.current?.setAttribute('cy', `${bowAt(share)}`);
         played.current?.style.setProperty('stroke-dashoffset', `${1 - share}`);
       }),
-    [loopFrames, length],
+    [lengthFrames, length],
   );
   const shareAt = (event: PointerEvent<SVGSVGElement>): number => {
     const { left } = event.currentTarget.getBoundingClientRect();
     return Math.min(1, Math.max(0, (event.clientX - left - 6) / length));
   };
   const bow = `M6 3 Q${6 + length / 2} ${3 + 2 * SAG} ${6 + length} 3`;
-  const seconds = position / 48_000;
+  const seconds = position / rateHz;
   return (
     <div ref={box} className="min-w-16 flex-1">
       <input
         type="range"
         className="sr-only"
         aria-label="Place in the phrase"
-        aria-valuetext={`${seconds.toFixed(1)} s of ${(loopFrames / 48_000).toFixed(1)} s`}
+        aria-valuetext={`${seconds.toFixed(1)} s of ${(lengthFrames / rateHz).toFixed(1)} s`}
         min={0}
         max={1000}
         disabled={!active}
-        value={Math.round((1000 * position) / loopFrames)}
+        value={Math.round((1000 * position) / lengthFrames)}
         onChange={(event) => {
           const share = Number(event.currentTarget.value) / 1000;
           void withEngine((engine) => engine.seek(share));
         }}
         onKeyDown={(event) => {
-          const here = position / loopFrames;
+          const here = position / lengthFrames;
           const [from, to] = range ?? [0, 1];
           const next =
             event.key === '['

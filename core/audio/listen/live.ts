@@ -70,6 +70,7 @@ export class LiveMix {
   private leaving: { ways: Ways; left: number } | null = null;
   private readonly way: Way = { delay: 0, delayEnd: 0, gain: 0, gainEnd: 0 };
   private surfaces = 1;
+  private one = new Float64Array(0);
   thinned: Thinned = 'all';
 
   /**
@@ -160,7 +161,7 @@ export class LiveMix {
     const mics = capsules.length / CAPSULE;
     const scale = OVERSAMPLED * this.sampleRateHz;
     const count = this.surfaces === 0 && surfacesFrom === 0 ? 1 : WAYS;
-    const one = new Float64Array(frames);
+    const one = this.one.length === frames ? this.one : (this.one = new Float64Array(frames));
     this.loops.forEach((loop, p) => {
       const stem = this.stems[p] ?? 0;
       const [gain, gainEnd] = gains[stem] ?? [1, 1];

@@ -49,7 +49,10 @@ class Recording {
 }
 
 const recording = (frames: number, id?: string): Recording =>
-  new Recording([whiteNoise(frames, 1), whiteNoise(frames, 2)].map((one) => one.map((v) => v / 8)), id);
+  new Recording(
+    [whiteNoise(frames, 1), whiteNoise(frames, 2)].map((one) => one.map((v) => v / 8)),
+    id,
+  );
 
 interface Run {
   raw: { left: Float64Array; right: Float64Array; frame: number }[];
@@ -196,7 +199,9 @@ describe('a recording that comes in pieces', () => {
       gains: Array.from({ length: count }, () => ({ left: gain, right: gain })),
       frames: 100,
     });
-    expect(() => mixer.openStream('none', shape(0, 1), 1)).toThrow('channels is 0; allowed: 1 to 64');
+    expect(() => mixer.openStream('none', shape(0, 1), 1)).toThrow(
+      'channels is 0; allowed: 1 to 64',
+    );
     expect(() => mixer.openStream('many', shape(65, 1), 1)).toThrow('channels is 65');
     expect(() => mixer.openStream('wild', shape(2, NaN), 1)).toThrow('left is NaN');
     expect(() => mixer.openStream('all', shape(64, 100), 1)).not.toThrow();

@@ -4,11 +4,13 @@ import { Ramp } from './ramp';
 export class StemGains {
   private readonly ramps = new Map<string, Ramp>();
   private goals: ReadonlyMap<string, number> = new Map();
+  private atRest = false;
   private now: ReadonlyMap<string, readonly [number, number]> = new Map();
 
   /** @param gains 0 … 1; a stem that is not named keeps what it has, and has 1 at first */
   set(gains: ReadonlyMap<string, number>): void {
     this.goals = new Map([...this.goals, ...gains]);
+    this.atRest = false;
   }
 
   /** What was set. */
@@ -18,6 +20,7 @@ export class StemGains {
 
   /** One ramp for each of these stems, and no other. */
   keep(ids: ReadonlySet<string>): void {
+    this.atRest = false;
     for (const id of ids) {
       if (!this.ramps.has(id)) this.ramps.set(id, new Ramp(this.goals.get(id) ?? 1));
     }
@@ -26,6 +29,11 @@ export class StemGains {
 
   /** Goes on by a stretch. @param most that a gain changes in it */
   next(most: number): void {
+    // At rest, which is nearly always, nothing is made anew.
+    if (this.atRest) return;
+    this.atRest = [...this.ramps].every(
+      ([id, { from, to }]) => from === to && to === (this.goals.get(id) ?? 1),
+    );
     this.now = new Map(
       [...this.ramps].map(([id, ramp]) => [id, ramp.next(this.goals.get(id) ?? 1, most)]),
     );

@@ -132,7 +132,7 @@ export class StreamVoice implements Voice {
       (toRight[1] - toRight[0]) / frames,
     ];
     let [l, r, power] = [toLeft[0], toRight[0], 0];
-    for (let i = 0; i < frames; ) {
+    for (let i = 0; i < frames;) {
       const block = blockOf(frame + i);
       const begin = frame + i - block * STREAM_BLOCK;
       const count = Math.min(frames - i, STREAM_BLOCK - begin);
@@ -156,5 +156,8 @@ const blockOf = (frame: number): number => Math.floor(frame / STREAM_BLOCK);
 const scaled = ([from, to]: Ends, by: Ends): Ends => [from * by[0], to * by[1]];
 
 function checked({ left, right }: ChannelGains): ChannelGains {
-  return { left: inRange('left', left, -100, 100, ''), right: inRange('right', right, -100, 100, '') };
+  return {
+    left: inRange('left', left, -100, 100, ''),
+    right: inRange('right', right, -100, 100, ''),
+  };
 }
