@@ -14,11 +14,15 @@ export const axisTitle = (value: string, side: 'bottom' | 'left') => ({
   style: { fontSize: 11.5, fill: 'var(--muted)', textAnchor: 'middle' as const },
 });
 
-/** Lines of the models differ by dash as well as by hue. */
-export const MODEL_LINES = {
-  consensus: { stroke: 'var(--color-primary)', strokeDasharray: 'none' },
-  traded: { stroke: 'var(--color-base-content)', strokeDasharray: 'none' },
-  added: { stroke: 'var(--hue-2)', strokeDasharray: '6 3' },
-  'two-slope': { stroke: 'var(--hue-3)', strokeDasharray: '2 3' },
-  tangent: { stroke: 'var(--hue-4)', strokeDasharray: '8 3 2 3' },
-} as const;
+/** Lines of the models differ by dash as well as by hue, in their order. */
+const MODEL_LINES = [
+  { stroke: 'var(--color-primary)', strokeDasharray: 'none' },
+  { stroke: 'var(--color-base-content)', strokeDasharray: 'none' },
+  { stroke: 'var(--hue-2)', strokeDasharray: '6 3' },
+  { stroke: 'var(--hue-3)', strokeDasharray: '2 3' },
+  { stroke: 'var(--hue-4)', strokeDasharray: '8 3 2 3' },
+  { stroke: 'var(--hue-1)', strokeDasharray: '12 4' },
+] as const;
+
+/** The line of the model that stands so far down the list of all. */
+export const modelLine = (index: number) => MODEL_LINES[index % MODEL_LINES.length];

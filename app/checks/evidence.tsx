@@ -13,7 +13,7 @@ import {
   type Finding,
   type SourceFigures,
 } from '../../core/analysis';
-import { monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
+import { MODELS, monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
 import { leadingArray, type MicArray, type Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/units';
 import { ArrivalLadder } from './arrival-ladder';
@@ -21,6 +21,9 @@ import { MonoBars } from './mono-bars';
 import { ChannelEvidence, SpillEvidence, StandEvidence } from './more-evidence';
 import { ReflectionPlan } from './reflection-plan';
 import { useSession } from '../document/use-session';
+
+/** The models that speak of both cues, each by itself. */
+const VOICES = MODELS.filter(({ id, levelOnly }) => !levelOnly && id !== 'consensus');
 
 const PAGES = {
   arrivals: ['../checks?page=arrivals', 'the arrivals'],
@@ -110,9 +113,11 @@ function ImageTable({ sources, bySource }: TableProps) {
           <th className="num">angle</th>
           <th className="num">level</th>
           <th className="num">time</th>
-          <th className="num">traded</th>
-          <th className="num">added</th>
-          <th className="num">two slopes</th>
+          {VOICES.map(({ id, name }) => (
+            <th key={id} className="num">
+              {name}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
@@ -124,9 +129,9 @@ function ImageTable({ sources, bySource }: TableProps) {
               <td className="num">{formatSigned(of?.azimuthDeg, 1)}°</td>
               <td className="num">{formatSigned(of?.icldDb, 1)} dB</td>
               <td className="num">{formatSigned(of?.ictdMs, 2)} ms</td>
-              {(['traded', 'added', 'two-slope'] as const).map((model) => (
-                <td key={model} className="num">
-                  {of?.antiphase ? 'antiphase' : shiftText(of?.image?.[model]?.shift)}
+              {VOICES.map(({ id }) => (
+                <td key={id} className="num">
+                  {of?.antiphase ? 'antiphase' : shiftText(of?.image?.[id]?.shift)}
                 </td>
               ))}
             </tr>

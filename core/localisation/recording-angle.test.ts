@@ -161,7 +161,7 @@ describe('what a scan may pass over', () => {
     const part = fc.double({ min: -1, max: 1, noNaN: true });
     for (const level of [0.5, 0.6, 0.75, 0.9, 1]) {
       for (const model of modelsFor(true)) {
-        const most = surelyNarrower(model.id, level);
+        const most = surelyNarrower(model, level);
         expect(most).toBeGreaterThan(0);
         fc.assert(
           fc.property(share, part, (of, byLevel) => {

@@ -75,24 +75,12 @@ interface Crossing {
 }
 
 /**
- * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, a model's image is surely narrower than
- * a level, by the two levels of a scan; 0 where nothing is known.
- */
-const SURELY_NARROWER: Readonly<Record<ModelId, { at75: number; full: number }>> = {
-  consensus: { at75: 0.4, full: 0.73 },
-  traded: { at75: 0.4, full: 0.85 },
-  added: { at75: 0.5, full: 0.73 },
-  'two-slope': { at75: 0.55, full: 0.88 },
-  tangent: { at75: 1, full: 6 },
-};
-
-/**
  * Below what sum of the cues' shares an image is surely narrower than a level.
  * @param level size of the shift, 0 … 1
  * @returns a lower bound of |dB|/15 + |ms|/1.12, 0 … 6
  */
-export function surelyNarrower(model: ModelId, level: number): number {
-  const { at75, full } = SURELY_NARROWER[model];
+export function surelyNarrower(model: LocalisationModel, level: number): number {
+  const { at75, full } = model.surelyNarrower;
   return level >= 1 ? full : level >= 0.75 ? at75 : level >= 0.5 ? 0.4 * level : 0;
 }
 
@@ -104,7 +92,7 @@ function findCrossing(
   from: number,
   known: (step: number) => number | null = () => null,
 ): Crossing | null {
-  const start = side.firstPerhapsWide(surelyNarrower(model.id, level), from);
+  const start = side.firstPerhapsWide(surelyNarrower(model, level), from);
   for (let step = start; step <= side.lastStep; step++) {
     const margin = side.margin(step, model, level);
     const turning = margin === null && side.hasImage(step - 1);

@@ -19,7 +19,7 @@ import {
   type ModelId,
 } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
-import { AXIS, axisTitle, GRID, MARGIN, MODEL_LINES } from '../../charts/axes';
+import { AXIS, axisTitle, GRID, MARGIN, modelLine } from '../../charts/axes';
 import { ChartFrame } from '../../charts/chart-frame';
 import { useSession } from '../../document/use-session';
 import { useFigures } from '../../figures/figures';
@@ -135,7 +135,7 @@ export function LocalisationChart({ array }: { array: MicArray }) {
               dataKey={id}
               dot={false}
               isAnimationActive={false}
-              {...MODEL_LINES[id]}
+              {...modelLine(MODELS.findIndex((one) => one.id === id))}
               strokeWidth={id === model ? 2.4 : 1.2}
             />
           ))}
@@ -158,7 +158,7 @@ function Legend({ models }: { models: readonly ModelId[] }) {
       {models.map((id) => (
         <li key={id} className="flex items-center gap-1.5">
           <svg width={26} height={8} aria-hidden="true">
-            <line x2={26} y1={4} y2={4} strokeWidth={2} {...MODEL_LINES[id]} />
+            <line x2={26} y1={4} y2={4} strokeWidth={2} {...modelLine(MODELS.findIndex((one) => one.id === id))} />
           </svg>
           {modelById(id).name}
         </li>

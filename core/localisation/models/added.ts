@@ -74,6 +74,7 @@ export const added: LocalisationModel = {
     '7.5 % per dB to 10 dB and 13 % per 0.1 ms to 0.58 ms, ±30° loudspeakers. ' +
     'Leaves out frequency and the kind of signal.',
   levelOnly: false,
+  surelyNarrower: { at75: 0.5, full: 0.73 },
   shift,
   margin,
   timeNeeded,

@@ -4,7 +4,8 @@ import { traded } from './traded';
 import { twoSlope } from './two-slope';
 
 /** The three models that know both cues. */
-const VOICES = [traded, added, twoSlope] as const;
+/** Those of which it is the middle one. */
+export const VOICES = [traded, added, twoSlope] as const;
 
 /** The middle one of three: shifts −1 … +1, margins, or times, ms. */
 export function middleOf(a: number, b: number, c: number): number {
@@ -65,6 +66,7 @@ export const consensus: LocalisationModel = {
     'That of the three; it agrees with the published recording angles. How far they are apart is the ' +
     'whisker. Leaves out frequency and the kind of signal.',
   levelOnly: false,
+  surelyNarrower: { at75: 0.4, full: 0.73 },
   shift,
   margin,
   timeNeeded,

@@ -1,10 +1,7 @@
-import { added } from './added';
-import { consensus, middleOf } from './consensus';
+import { consensus, middleOf, VOICES } from './consensus';
 import { inRange } from '../../units/guard';
 import { checkCues, type LocalisationModel, type ModelId } from './model';
 import { tangent } from './tangent';
-import { traded } from './traded';
-import { twoSlope } from './two-slope';
 
 export type { LocalisationModel, ModelId } from './model';
 export { levelForAngle, timeForAngle } from './traded';
@@ -31,8 +28,11 @@ function guarded(model: LocalisationModel): LocalisationModel {
   };
 }
 
-/** For cues that the core itself computed, which need no check. */
-const PLAIN: readonly LocalisationModel[] = [consensus, traded, added, twoSlope, tangent];
+/**
+ * Every model there is: the consensus first, then those of which it is the middle one, then the others.
+ * For cues that the core itself computed, which need no check.
+ */
+const PLAIN: readonly LocalisationModel[] = [consensus, ...VOICES, tangent];
 const PLAIN_KNOWING_TIME = PLAIN.filter(({ levelOnly }) => !levelOnly);
 
 export const MODELS: readonly LocalisationModel[] = PLAIN.map(guarded);
@@ -56,15 +56,12 @@ export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
 
 /** What was found for each of modelsFor, in their order, by their names. */
 export function perModel<T>(coincident: boolean, found: readonly T[]): Partial<Record<ModelId, T>> {
-  // By index, not taken apart: this is done for every player at every array.
-  const each = found as readonly [T, T, T, T, T];
-  const known: Partial<Record<ModelId, T>> = {
-    consensus: each[0],
-    traded: each[1],
-    added: each[2],
-    'two-slope': each[3],
-  };
-  if (coincident) known.tangent = each[4];
+  const known: Partial<Record<ModelId, T>> = {};
+  const models = modelsFor(coincident);
+  // Counted, and no closures: this is done for every player at every array.
+  for (let i = 0; i < models.length; i++) {
+    known[(models[i] as LocalisationModel).id] = found[i] as T;
+  }
   return known;
 }
 
@@ -80,19 +77,11 @@ export function shiftsByModel<T>(
   ictdMs: number,
   make: (shift: number) => T,
 ): Partial<Record<ModelId, T>> {
-  const byTraded = traded.shift(icldDb, ictdMs);
-  const byAdded = added.shift(icldDb, ictdMs);
-  const byTwoSlopes = twoSlope.shift(icldDb, ictdMs);
-  const middle = middleOf(byTraded, byAdded, byTwoSlopes);
-  const [first, second, third] = [make(byTraded), make(byAdded), make(byTwoSlopes)];
-  const known: Partial<Record<ModelId, T>> = {
-    consensus: middle === byTraded ? first : middle === byAdded ? second : third,
-    traded: first,
-    added: second,
-    'two-slope': third,
-  };
-  if (coincident) known.tangent = make(tangent.shift(icldDb, ictdMs));
-  return known;
+  const shifts = shiftsOf(coincident, icldDb, ictdMs);
+  const made: T[] = [];
+  for (let i = 1; i < shifts.length; i++) made[i] = make(shifts[i] as number);
+  made[0] = made[shifts.indexOf(shifts[0] as number, 1)] as T;
+  return perModel(coincident, made);
 }
 
 /**
@@ -102,11 +91,11 @@ export function shiftsByModel<T>(
  * @param ictdMs ms
  */
 export function shiftsOf(coincident: boolean, icldDb: number, ictdMs: number): number[] {
-  const byTraded = traded.shift(icldDb, ictdMs);
-  const byAdded = added.shift(icldDb, ictdMs);
-  const byTwoSlopes = twoSlope.shift(icldDb, ictdMs);
-  const middle = middleOf(byTraded, byAdded, byTwoSlopes);
-  return coincident
-    ? [middle, byTraded, byAdded, byTwoSlopes, tangent.shift(icldDb, ictdMs)]
-    : [middle, byTraded, byAdded, byTwoSlopes];
+  const models = modelsFor(coincident);
+  const shifts = [0];
+  for (let i = 1; i < models.length; i++) {
+    shifts.push((models[i] as LocalisationModel).shift(icldDb, ictdMs));
+  }
+  shifts[0] = middleOf(...(shifts.slice(1, 1 + VOICES.length) as [number, number, number]));
+  return shifts;
 }

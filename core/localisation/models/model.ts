@@ -31,6 +31,11 @@ export interface LocalisationModel {
   /** level is the only cue it knows: refused for arrays with a time difference */
   levelOnly: boolean;
   /**
+   * Below this sum of the cues' shares, |dB|/15 + |ms|/1.12, its image is surely narrower than a
+   * level, by the two levels of a scan; 0 where nothing is known.
+   */
+  surelyNarrower: { at75: number; full: number };
+  /**
    * @param icldDb interchannel level difference, dB, positive to the right
    * @param ictdMs interchannel time difference, ms, positive to the right
    * @returns shift from −1 to +1

@@ -32,6 +32,7 @@ export const tangent: LocalisationModel = {
     'Coincident arrays only, below about 700 Hz, head free to turn. With a time difference ' +
     'between the channels its premise fails, so it is refused for spaced arrays.',
   levelOnly: true,
+  surelyNarrower: { at75: 1, full: 6 },
   shift,
   margin,
   timeNeeded,

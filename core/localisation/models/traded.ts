@@ -266,6 +266,7 @@ export const traded: LocalisationModel = {
     'Level to 15 dB, time to 1.12 ms, ±30° loudspeakers, listener in the middle. ' +
     'Leaves out frequency, room and head movement.',
   levelOnly: false,
+  surelyNarrower: { at75: 0.4, full: 0.85 },
   shift,
   margin,
   timeNeeded,

@@ -36,6 +36,7 @@ export const twoSlope: LocalisationModel = {
     'Level to 17 dB, time to 1.0 ms, musical sources, ±30° loudspeakers. ' +
     'Leaves out frequency and the kind of signal.',
   levelOnly: false,
+  surelyNarrower: { at75: 0.55, full: 0.88 },
   shift,
   margin,
   timeNeeded,
