@@ -26,39 +26,19 @@ interface Props {
   remark?: string | null;
 }
 
-/**
- * A figure with its unit that takes typed values in any unit. What is not valid stays as typed,
- * with a message that says what is allowed; Escape brings the last valid value back.
- */
-export function QuantityField(props: Props) {
-  const {
-    label,
-    fieldKey,
-    kind,
-    value,
-    onCommit,
-    optional = false,
-    check,
-    remark,
-    ifEmpty,
-  } = props;
-  const bare = props.bare === true;
+const shownOf = ({ kind, value }: Props): { number: string; unit: string } =>
+  value === null ? { number: '', unit: '' } : kind.format(value);
+const textOf = ({ kind, value }: Props): string => (value === null ? '' : kind.editText(value));
+
+/** What is typed into a field, from the first letter until it is taken, refused or given up. */
+function useTyped(props: Props) {
+  const { fieldKey, kind, value, onCommit, optional = false, check, ifEmpty } = props;
   /** what stands in the field while one is in it; untyped it follows the value */
   const [entered, setEntered] = useState(false);
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const inputId = useId();
-  const messageId = useId();
-  const input = useRef<HTMLInputElement>(null);
-  /** just entered: the first click selects all instead of placing the caret */
-  const fresh = useRef(false);
-  /** left by Escape: what stands in the field is not taken */
-  const escaping = useRef(false);
 
   useEffect(() => () => setInvalid(fieldKey, null), [fieldKey]);
-
-  const shown = value === null ? { number: '', unit: '' } : kind.format(value);
-  const shownText = value === null ? '' : kind.editText(value);
 
   function fail(message: string) {
     setError(message);
@@ -74,7 +54,7 @@ export function QuantityField(props: Props) {
 
   function accept(text: string) {
     // What was not typed is a display, perhaps rounded, and never read back.
-    if (draft === null || text.trim() === shownText.trim()) return settle();
+    if (draft === null || text.trim() === textOf(props).trim()) return settle();
     if (text.trim() === '' && optional) {
       settle();
       if (value !== null) onCommit(null);
@@ -101,6 +81,37 @@ export function QuantityField(props: Props) {
     if (rounded !== value && !check?.(rounded)) onCommit(rounded);
   }
 
+  function type(text: string) {
+    setDraft(text);
+    if (!ifEmpty || optional) return;
+    if (text.trim() === '') fail(ifEmpty());
+    else if (error !== null) {
+      setError(null);
+      setInvalid(fieldKey, null);
+    }
+  }
+
+  return { draft, entered, error, enter: () => setEntered(true), type, accept, settle, step };
+}
+
+/**
+ * A figure with its unit that takes typed values in any unit. What is not valid stays as typed,
+ * with a message that says what is allowed; Escape brings the last valid value back.
+ */
+export function QuantityField(props: Props) {
+  const { label, kind, value, optional = false, remark } = props;
+  const { draft, entered, error, enter, type, accept, settle, step } = useTyped(props);
+  const bare = props.bare === true;
+  const inputId = useId();
+  const messageId = useId();
+  const input = useRef<HTMLInputElement>(null);
+  /** just entered: the first click selects all instead of placing the caret */
+  const fresh = useRef(false);
+  /** left by Escape: what stands in the field is not taken */
+  const escaping = useRef(false);
+
+  const shown = shownOf(props);
+  const shownText = textOf(props);
   const editing = draft !== null || entered;
   return (
     <div>
@@ -128,7 +139,7 @@ export function QuantityField(props: Props) {
             onFocus={(event) => {
               const field = event.currentTarget;
               // The unit joins the text now, before anything is typed over the selection.
-              flushSync(() => setEntered(true));
+              flushSync(enter);
               field.select();
               fresh.current = true;
             }}
@@ -136,16 +147,7 @@ export function QuantityField(props: Props) {
               if (fresh.current) event.currentTarget.select();
               fresh.current = false;
             }}
-            onChange={(event) => {
-              const text = event.currentTarget.value;
-              setDraft(text);
-              if (!ifEmpty || optional) return;
-              if (text.trim() === '') fail(ifEmpty());
-              else if (error !== null) {
-                setError(null);
-                setInvalid(fieldKey, null);
-              }
-            }}
+            onChange={(event) => type(event.currentTarget.value)}
             onBlur={(event) => {
               if (!escaping.current) accept(event.currentTarget.value);
               escaping.current = false;

@@ -183,6 +183,58 @@ function StripCells({ row, array }: { row: ChannelRow; array: MicArray | null })
   );
 }
 
+/** One line of the list. */
+function ChannelCells({ row, array }: { row: ChannelRow; array: MicArray | null }) {
+  const session = useSession();
+  const index = row.capsule;
+  const danger = row.microphone?.phantom === 'must not' && row.phantom === 'on';
+  return (
+    <tr>
+      <td className="font-semibold">{row.number}</td>
+      <th scope="row" className="text-base-content!">
+        {row.name}
+      </th>
+      <td data-label="Microphone">
+        {array && session.kit.microphones.length > 0 && !row.again ? (
+          <MicrophoneChoice array={array} index={index} name={row.name} />
+        ) : null}{' '}
+        <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
+      </td>
+      <td data-label="Phantom" className={danger ? 'text-error font-semibold' : ''}>
+        {row.phantom}
+        {danger && ': never on this ribbon'}{' '}
+        {index === 0 && !row.again && array && <PhantomChoice array={array} />}
+      </td>
+      <StripCells row={row} array={array} />
+      <td data-label="Track">{row.track}</td>
+      <td data-label="Loudspeaker" className="min-w-16">
+        {array && !row.again ? (
+          <LoudspeakerField array={array} row={row} />
+        ) : (
+          (row.loudspeaker ?? '')
+        )}
+      </td>
+      <td data-label="For" className="max-w-40 truncate" title={row.forWhom}>
+        {row.again ? '' : row.forWhom}
+        {row.side !== '' && !row.again && <span className="text-muted">, {row.side}</span>}
+      </td>
+      <td data-label="Level" className="num">
+        {formatNumber(row.levelDb, 0)} dB
+      </td>
+      <td data-label="Peak" className="num">
+        {formatNumber(row.peakDb, 0)} dB
+      </td>
+      <td data-label="Output" className="num">
+        {row.outputMv === null ? '—' : `${formatNumber(row.outputMv, 0)} mV`}
+      </td>
+      <td data-label="Gain" className="num">
+        {row.gainDb === null ? 'sensitivity?' : `${formatSigned(row.gainDb, 0)} dB`}
+        {row.padDb > 0 && `, pad ${row.padDb} dB`}
+      </td>
+    </tr>
+  );
+}
+
 /** Inputs in order, with microphone, phantom, polarity, pan, delay and expected gain. */
 export function ChannelsPage() {
   const session = useSession();
@@ -244,58 +296,9 @@ export function ChannelsPage() {
             </tr>
           </thead>
           <tbody>
-            {rows.map((row) => {
-              const array = byId.get(row.arrayId);
-              const index = row.capsule;
-              const danger = row.microphone?.phantom === 'must not' && row.phantom === 'on';
-              return (
-                <tr key={row.name}>
-                  <td className="font-semibold">{row.number}</td>
-                  <th scope="row" className="text-base-content!">
-                    {row.name}
-                  </th>
-                  <td data-label="Microphone">
-                    {array && session.kit.microphones.length > 0 && !row.again ? (
-                      <MicrophoneChoice array={array} index={index} name={row.name} />
-                    ) : null}{' '}
-                    <span className="text-muted">{row.microphone?.name ?? 'not in the kit'}</span>
-                  </td>
-                  <td data-label="Phantom" className={danger ? 'text-error font-semibold' : ''}>
-                    {row.phantom}
-                    {danger && ': never on this ribbon'}{' '}
-                    {index === 0 && !row.again && array && <PhantomChoice array={array} />}
-                  </td>
-                  <StripCells row={row} array={array ?? null} />
-                  <td data-label="Track">{row.track}</td>
-                  <td data-label="Loudspeaker" className="min-w-16">
-                    {array && !row.again ? (
-                      <LoudspeakerField array={array} row={row} />
-                    ) : (
-                      (row.loudspeaker ?? '')
-                    )}
-                  </td>
-                  <td data-label="For" className="max-w-40 truncate" title={row.forWhom}>
-                    {row.again ? '' : row.forWhom}
-                    {row.side !== '' && !row.again && (
-                      <span className="text-muted">, {row.side}</span>
-                    )}
-                  </td>
-                  <td data-label="Level" className="num">
-                    {formatNumber(row.levelDb, 0)} dB
-                  </td>
-                  <td data-label="Peak" className="num">
-                    {formatNumber(row.peakDb, 0)} dB
-                  </td>
-                  <td data-label="Output" className="num">
-                    {row.outputMv === null ? '—' : `${formatNumber(row.outputMv, 0)} mV`}
-                  </td>
-                  <td data-label="Gain" className="num">
-                    {row.gainDb === null ? 'sensitivity?' : `${formatSigned(row.gainDb, 0)} dB`}
-                    {row.padDb > 0 && `, pad ${row.padDb} dB`}
-                  </td>
-                </tr>
-              );
-            })}
+            {rows.map((row) => (
+              <ChannelCells key={row.name} row={row} array={byId.get(row.arrayId) ?? null} />
+            ))}
           </tbody>
         </table>
       </div>

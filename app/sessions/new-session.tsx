@@ -23,6 +23,48 @@ function useNewName(sessions: readonly SessionSummary[]): string {
   }, [sessions]);
 }
 
+interface BeginWithProps {
+  id: string;
+  from: string;
+  setFrom: (from: string) => void;
+  sessions: readonly SessionSummary[];
+}
+
+/** Nothing, a template, or a copy of another one. */
+function BeginWith({ id: own, from, setFrom, sessions }: BeginWithProps) {
+  return (
+    <div className="pb-3">
+      <label htmlFor={own} className="text-muted block pb-1">
+        Begin with
+      </label>
+      <select
+        id={own}
+        className="select select-sm w-full"
+        value={from}
+        onChange={(event) => setFrom(event.currentTarget.value)}
+      >
+        <option value={EMPTY}>An empty floor and one pair</option>
+        <optgroup label="A template with its microphones">
+          {TEMPLATES.map(({ id, name: label }) => (
+            <option key={id} value={`template ${id}`}>
+              {label}
+            </option>
+          ))}
+        </optgroup>
+        {sessions.length > 0 && (
+          <optgroup label="A copy of">
+            {sessions.map(({ id, title }) => (
+              <option key={id} value={`copy ${id}`}>
+                {title}
+              </option>
+            ))}
+          </optgroup>
+        )}
+      </select>
+    </div>
+  );
+}
+
 /** What a new session is called and begins with; Enter goes on to the next of these, and begins it at the last. */
 export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -91,35 +133,7 @@ export function NewSessionDialog({ sessions, onClose, onBegun }: Props) {
             onChange={(event) => setName(event.currentTarget.value)}
           />
         </div>
-        <div className="pb-3">
-          <label htmlFor={`${heading}-from`} className="text-muted block pb-1">
-            Begin with
-          </label>
-          <select
-            id={`${heading}-from`}
-            className="select select-sm w-full"
-            value={from}
-            onChange={(event) => setFrom(event.currentTarget.value)}
-          >
-            <option value={EMPTY}>An empty floor and one pair</option>
-            <optgroup label="A template with its microphones">
-              {TEMPLATES.map(({ id, name: label }) => (
-                <option key={id} value={`template ${id}`}>
-                  {label}
-                </option>
-              ))}
-            </optgroup>
-            {sessions.length > 0 && (
-              <optgroup label="A copy of">
-                {sessions.map(({ id, title }) => (
-                  <option key={id} value={`copy ${id}`}>
-                    {title}
-                  </option>
-                ))}
-              </optgroup>
-            )}
-          </select>
-        </div>
+        <BeginWith id={`${heading}-from`} from={from} setFrom={setFrom} sessions={sessions} />
         {!copied && (
           <div className="pb-1">
             <label htmlFor={`${heading}-hall`} className="text-muted block pb-1">

@@ -2,6 +2,7 @@ import { useEffect, useId, useRef, useState } from 'react';
 import { planChannels, takeSize } from '../../core/audio/render/size';
 import { TAKE_KINDS, type TakeKind } from '../../core/audio/render/take-kinds';
 import { PHRASE_NAMES, type PhraseName } from '../../core/audio/players/score';
+import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
 import { useSession } from '../document/use-session';
 import { download, fileName } from '../keeping/files';
@@ -35,10 +36,78 @@ const TAKE_WORDS: Readonly<Record<TakeKind, { name: string; about: string }>> = 
 const timeText = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 
-const taken: Answering<Tasks['render']['ask'], Awaited<ReturnType<typeof simulatedTake>>> = (
-  { session, options },
-  help,
-) => simulatedTake(session, options, help);
+type Taken = Awaited<ReturnType<typeof simulatedTake>>;
+
+const taken: Answering<Tasks['render']['ask'], Taken> = ({ session, options }, help) =>
+  simulatedTake(session, options, help);
+
+interface ChoiceProps<T extends string | number> {
+  label: string;
+  current: T;
+  options: readonly T[];
+  name: (option: T) => string;
+  set: (option: T) => void;
+  busy: boolean;
+}
+
+function Choice<T extends string | number>(props: ChoiceProps<T>) {
+  const { label, current, options, name, set, busy } = props;
+  return (
+    <label className="flex items-center justify-between gap-4 py-1">
+      <span className="text-muted">{label}</span>
+      <select
+        className="select select-sm w-44"
+        disabled={busy}
+        value={String(current)}
+        onChange={(event) => {
+          const chosen = options.find((option) => String(option) === event.currentTarget.value);
+          if (chosen !== undefined) set(chosen);
+        }}
+      >
+        {options.map((option) => (
+          <option key={option} value={option}>
+            {name(option)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** What was made, and who is heard when. */
+function Made({ value }: { value: Taken }) {
+  return (
+    <>
+      <p role="status" aria-label="Made">
+        {value.kept ? 'Kept from before' : 'Made'}; it went to the downloads.
+        {value.path === 'plain' && ' This browser made it the slow way.'}
+        {value.notes.map((note) => ` Left out: ${note}.`)}
+      </p>
+      {(value.turns ?? []).length > 0 && (
+        <ol
+          aria-label="Turns"
+          className="max-h-40 columns-2 gap-6 overflow-y-auto text-[12.5px]"
+          tabIndex={0}
+        >
+          {value.turns?.map(({ number, name, fromS }) => (
+            <li key={number}>
+              <span className="text-muted inline-block w-9">{timeText(fromS)}</span>
+              {number} {name}
+            </li>
+          ))}
+        </ol>
+      )}
+    </>
+  );
+}
+
+/** Why nothing can be recorded; null where something can. */
+function problemOf({ sources }: Session, channels: number): string | null {
+  if (channels === 0) return 'No array is in use: there is nothing that would record.';
+  if (sources.length === 0) return 'There are no players yet: nothing would be heard.';
+  if (channels <= 64) return null;
+  return `${channels} channels; allowed: up to 64 in one file. Take some arrays out of use.`;
+}
 
 /** What the planned microphones would record, as a file: its size first, then made beside the page. */
 export default function SimulatedTake() {
@@ -61,42 +130,9 @@ export default function SimulatedTake() {
     download(fileName(session.title, 'simulated.wav'), value.file);
   }, [value, busy, session.title]);
   const channels = planChannels(session);
-  const problem =
-    channels === 0
-      ? 'No array is in use: there is nothing that would record.'
-      : session.sources.length === 0
-        ? 'There are no players yet: nothing would be heard.'
-        : channels > 64
-          ? `${channels} channels; allowed: up to 64 in one file. Take some arrays out of use.`
-          : null;
+  const problem = problemOf(session, channels);
   const inTurns = take !== 'music';
   const mebibytes = takeSize(channels, seconds, sampleRateHz) / 2 ** 20;
-  const choice = <T extends string | number>(
-    label: string,
-    current: T,
-    options: readonly T[],
-    name: (option: T) => string,
-    set: (option: T) => void,
-  ) => (
-    <label className="flex items-center justify-between gap-4 py-1">
-      <span className="text-muted">{label}</span>
-      <select
-        className="select select-sm w-44"
-        disabled={busy}
-        value={String(current)}
-        onChange={(event) => {
-          const chosen = options.find((option) => String(option) === event.currentTarget.value);
-          if (chosen !== undefined) set(chosen);
-        }}
-      >
-        {options.map((option) => (
-          <option key={option} value={option}>
-            {name(option)}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
   return (
     <dialog
       ref={dialog}
@@ -113,25 +149,43 @@ export default function SimulatedTake() {
         claimed. Begin to listen at a low level. Takes are kept as long as there is room, and made
         again when they are not.
       </p>
-      {choice('What is recorded', take, TAKE_KINDS, (kind) => TAKE_WORDS[kind].name, setTake)}
+      <Choice
+        label="What is recorded"
+        current={take}
+        options={TAKE_KINDS}
+        name={(kind) => TAKE_WORDS[kind].name}
+        set={setTake}
+        busy={busy}
+      />
       {inTurns && <p className="text-muted pb-1 text-[12.5px]">{TAKE_WORDS[take].about}</p>}
-      {!inTurns &&
-        choice(
-          'Length',
-          seconds,
-          LENGTHS_S,
-          (s) => (s < 60 ? `${s} s` : `${s / 60} min`),
-          setSeconds,
-        )}
-      {choice('Sample rate', sampleRateHz, RATES_HZ, (hz) => `${hz / 1000} kHz`, setRate)}
-      {(take === 'music' || take === 'roll call') &&
-        choice(
-          'Everybody plays',
-          phrase,
-          PHRASE_NAMES,
-          (name) => name.replace('-', ' '),
-          setPhrase,
-        )}
+      {!inTurns && (
+        <Choice
+          label="Length"
+          current={seconds}
+          options={LENGTHS_S}
+          name={(s) => (s < 60 ? `${s} s` : `${s / 60} min`)}
+          set={setSeconds}
+          busy={busy}
+        />
+      )}
+      <Choice
+        label="Sample rate"
+        current={sampleRateHz}
+        options={RATES_HZ}
+        name={(hz) => `${hz / 1000} kHz`}
+        set={setRate}
+        busy={busy}
+      />
+      {(take === 'music' || take === 'roll call') && (
+        <Choice
+          label="Everybody plays"
+          current={phrase}
+          options={PHRASE_NAMES}
+          name={(name) => name.replace('-', ' ')}
+          set={setPhrase}
+          busy={busy}
+        />
+      )}
       <label className="flex items-center gap-2 py-1">
         <input
           type="checkbox"
@@ -158,27 +212,7 @@ export default function SimulatedTake() {
           max={1}
         />
       )}
-      {!busy && value && (
-        <p role="status" aria-label="Made">
-          {value.kept ? 'Kept from before' : 'Made'}; it went to the downloads.
-          {value.path === 'plain' && ' This browser made it the slow way.'}
-          {value.notes.map((note) => ` Left out: ${note}.`)}
-        </p>
-      )}
-      {!busy && value && (value.turns ?? []).length > 0 && (
-        <ol
-          aria-label="Turns"
-          className="max-h-40 columns-2 gap-6 overflow-y-auto text-[12.5px]"
-          tabIndex={0}
-        >
-          {value.turns?.map(({ number, name, fromS }) => (
-            <li key={number}>
-              <span className="text-muted inline-block w-9">{timeText(fromS)}</span>
-              {number} {name}
-            </li>
-          ))}
-        </ol>
-      )}
+      {!busy && value && <Made value={value} />}
       <div className="flex justify-end gap-2 pt-3">
         <button
           className="btn btn-sm"

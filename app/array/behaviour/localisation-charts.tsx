@@ -158,7 +158,13 @@ function Legend({ models }: { models: readonly ModelId[] }) {
       {models.map((id) => (
         <li key={id} className="flex items-center gap-1.5">
           <svg width={26} height={8} aria-hidden="true">
-            <line x2={26} y1={4} y2={4} strokeWidth={2} {...modelLine(MODELS.findIndex((one) => one.id === id))} />
+            <line
+              x2={26}
+              y1={4}
+              y2={4}
+              strokeWidth={2}
+              {...modelLine(MODELS.findIndex((one) => one.id === id))}
+            />
           </svg>
           {modelById(id).name}
         </li>

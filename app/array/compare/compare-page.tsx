@@ -69,6 +69,155 @@ function CandidateName({ id, name }: { id: string | null; name: string }) {
   );
 }
 
+/** What can be done with one of them. */
+function Does({ entry, array }: { entry: Entry; array: MicArray }) {
+  const session = useSession();
+  return (
+    <>
+      <button
+        className="btn btn-xs mr-1 font-normal"
+        onClick={() => void exportSheet(alone(session, entry)).catch(notifyFailure)}
+      >
+        Sheet<span className="sr-only"> of {entry.name}</span>
+      </button>
+      {entry.kind === 'own' && (
+        <span className="inline-flex gap-1">
+          <button
+            className="btn btn-xs"
+            onClick={() => choiceStore.setState({ activeArrayId: entry.id })}
+          >
+            Work on it<span className="sr-only">: {entry.name}</span>
+          </button>
+          <button
+            className="btn btn-xs btn-ghost font-normal"
+            title="As rings on the image line, and heard by B at the same loudness"
+            onClick={() => choiceStore.setState({ ghostId: entry.id })}
+          >
+            Beside it<span className="sr-only">: {entry.name}</span>
+          </button>
+        </span>
+      )}
+      {entry.kind === 'candidate' && (
+        <span className="inline-flex gap-1">
+          <button
+            className="btn btn-xs"
+            onClick={() => adoptArray(array.id, entry.array, entry.name)}
+          >
+            Adopt<span className="sr-only"> {entry.name}</span>
+          </button>
+          <button
+            className="btn btn-xs btn-ghost font-normal"
+            onClick={() => choiceStore.setState({ ghostId: entry.id })}
+          >
+            Show as rings
+          </button>
+          <button
+            className="btn btn-xs btn-ghost"
+            aria-label={`Drop ${entry.name}`}
+            onClick={() =>
+              edit((draft) => {
+                draft.candidates = draft.candidates.filter(({ id }) => id !== entry.id);
+              })
+            }
+          >
+            ×
+          </button>
+        </span>
+      )}
+    </>
+  );
+}
+
+/** Only what differs, and who is best in it. */
+function Differences({ list, array }: { list: readonly Measured[]; array: MicArray }) {
+  const rows = differences(list);
+  return (
+    <table className="ledger-table" aria-label="Differences">
+      <thead>
+        <tr>
+          <th>
+            <span className="sr-only">Figure</span>
+          </th>
+          {list.map(({ entry }) => (
+            <th key={entry.id ?? 'now'} className="min-w-40">
+              {entry.kind === 'candidate' ? (
+                <span className="flex items-baseline gap-1">
+                  <CandidateName id={entry.id} name={entry.name} />
+                  <span className="text-muted font-normal">(kept)</span>
+                </span>
+              ) : (
+                entry.name
+              )}
+              {entry.kind === 'now' && <span className="text-muted font-normal"> (now)</span>}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.length === 0 && (
+          <tr>
+            <td colSpan={list.length + 1}>Nothing differs.</td>
+          </tr>
+        )}
+        {rows.map(({ name, texts, best }) => (
+          <tr key={name}>
+            <th scope="row">{name}</th>
+            {texts.map((text, i) => (
+              <td key={i} className={i === best ? 'text-primary font-semibold' : ''}>
+                {text}
+                {i === best && <span className="sr-only"> (best)</span>}
+              </td>
+            ))}
+          </tr>
+        ))}
+        <tr>
+          <th scope="row">do</th>
+          {list.map(({ entry }) => (
+            <td key={entry.id ?? 'now'}>
+              <Does entry={entry} array={array} />
+            </td>
+          ))}
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+interface KeepProps {
+  array: MicArray;
+  more: ReturnType<typeof allBeside>;
+  ask: (id: string) => void;
+}
+
+/** Another one to compare with. */
+function KeepAndAsk({ array, more, ask }: KeepProps) {
+  return (
+    <>
+      <button
+        className="btn btn-sm"
+        onClick={() => choiceStore.setState({ ghostId: keepCandidate(array) })}
+      >
+        Keep the present one as a candidate
+      </button>
+      {more.length > 0 && (
+        <select
+          aria-label="Compare with another array in use"
+          className="select select-sm ml-2 w-auto max-w-56"
+          value=""
+          onChange={(event) => ask(event.currentTarget.value)}
+        >
+          <option value="">compare with …</option>
+          {more.map(({ id, name, array: other }) => (
+            <option key={id} value={id}>
+              {name} ({other.role})
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  );
+}
+
 /** Candidates side by side: only what differs, the winner by the intent and its margin. */
 export function ComparePage({ array }: { array: MicArray }) {
   const session = useSession();
@@ -104,32 +253,7 @@ export function ComparePage({ array }: { array: MicArray }) {
     [judged.busy, judged.value, entries, units, players],
   );
   const keep = (
-    <>
-      <button
-        className="btn btn-sm"
-        onClick={() => choiceStore.setState({ ghostId: keepCandidate(array) })}
-      >
-        Keep the present one as a candidate
-      </button>
-      {more.length > 0 && (
-        <select
-          aria-label="Compare with another array in use"
-          className="select select-sm ml-2 w-auto max-w-56"
-          value=""
-          onChange={(event) => {
-            const { value } = event.currentTarget;
-            setAsked((known) => [...known, value]);
-          }}
-        >
-          <option value="">compare with …</option>
-          {more.map(({ id, name, array: other }) => (
-            <option key={id} value={id}>
-              {name} ({other.role})
-            </option>
-          ))}
-        </select>
-      )}
-    </>
+    <KeepAndAsk array={array} more={more} ask={(id) => setAsked((known) => [...known, id])} />
   );
   if (entries.length < 2) {
     return (
@@ -156,7 +280,6 @@ export function ComparePage({ array }: { array: MicArray }) {
   const [first, second] = ranked;
   const margin = first && second ? first.judgement.score - second.judgement.score : 0;
   const byKit = first?.judgement.lacks === null && second?.judgement.lacks !== null;
-  const rows = differences(list);
   const { weights } = wantedOf(session, session.sources.length);
   return (
     <section aria-labelledby="compare-heading">
@@ -177,103 +300,7 @@ export function ComparePage({ array }: { array: MicArray }) {
           the kit cannot build comes last. Tolerance is shown, and not weighed.
         </span>
       </p>
-      <table className="ledger-table" aria-label="Differences">
-        <thead>
-          <tr>
-            <th>
-              <span className="sr-only">Figure</span>
-            </th>
-            {list.map(({ entry }) => (
-              <th key={entry.id ?? 'now'} className="min-w-40">
-                {entry.kind === 'candidate' ? (
-                  <span className="flex items-baseline gap-1">
-                    <CandidateName id={entry.id} name={entry.name} />
-                    <span className="text-muted font-normal">(kept)</span>
-                  </span>
-                ) : (
-                  entry.name
-                )}
-                {entry.kind === 'now' && <span className="text-muted font-normal"> (now)</span>}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.length === 0 && (
-            <tr>
-              <td colSpan={list.length + 1}>Nothing differs.</td>
-            </tr>
-          )}
-          {rows.map(({ name, texts, best }) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              {texts.map((text, i) => (
-                <td key={i} className={i === best ? 'text-primary font-semibold' : ''}>
-                  {text}
-                  {i === best && <span className="sr-only"> (best)</span>}
-                </td>
-              ))}
-            </tr>
-          ))}
-          <tr>
-            <th scope="row">do</th>
-            {list.map(({ entry }) => (
-              <td key={entry.id ?? 'now'}>
-                <button
-                  className="btn btn-xs mr-1 font-normal"
-                  onClick={() => void exportSheet(alone(session, entry)).catch(notifyFailure)}
-                >
-                  Sheet<span className="sr-only"> of {entry.name}</span>
-                </button>
-                {entry.kind === 'own' && (
-                  <span className="inline-flex gap-1">
-                    <button
-                      className="btn btn-xs"
-                      onClick={() => choiceStore.setState({ activeArrayId: entry.id })}
-                    >
-                      Work on it<span className="sr-only">: {entry.name}</span>
-                    </button>
-                    <button
-                      className="btn btn-xs btn-ghost font-normal"
-                      title="As rings on the image line, and heard by B at the same loudness"
-                      onClick={() => choiceStore.setState({ ghostId: entry.id })}
-                    >
-                      Beside it<span className="sr-only">: {entry.name}</span>
-                    </button>
-                  </span>
-                )}
-                {entry.kind === 'candidate' && (
-                  <span className="inline-flex gap-1">
-                    <button
-                      className="btn btn-xs"
-                      onClick={() => adoptArray(array.id, entry.array, entry.name)}
-                    >
-                      Adopt<span className="sr-only"> {entry.name}</span>
-                    </button>
-                    <button
-                      className="btn btn-xs btn-ghost font-normal"
-                      onClick={() => choiceStore.setState({ ghostId: entry.id })}
-                    >
-                      Show as rings
-                    </button>
-                    <button
-                      className="btn btn-xs btn-ghost"
-                      aria-label={`Drop ${entry.name}`}
-                      onClick={() =>
-                        edit((draft) => {
-                          draft.candidates = draft.candidates.filter(({ id }) => id !== entry.id);
-                        })
-                      }
-                    >
-                      ×
-                    </button>
-                  </span>
-                )}
-              </td>
-            ))}
-          </tr>
-        </tbody>
-      </table>
+      <Differences list={list} array={array} />
       <Between list={list} />
     </section>
   );

@@ -25,11 +25,8 @@ export function AnchorPlan({ sources, anchorId, otherId, microphones, onChoose }
   const { badges } = useGrouping(sources);
   const places = microphones ? [microphones.first, microphones.second] : [];
   const wide = Math.max(width, 100);
-  const view = projection(
-    viewOf(boxAround([...sources, ...places], 0.6), wide, HEIGHT),
-    wide,
-    HEIGHT,
-  );
+  const shown = boxAround([...sources, ...places], 0.6);
+  const view = projection(viewOf(shown, wide, HEIGHT), wide, HEIGHT);
   const at = ({ x, y }: { x: number; y: number }) => ({ x: view.toX(x), y: view.toY(y) });
   const anchors = sources.filter(({ id }) => id === anchorId || id === otherId);
   const labels = placeLabels(

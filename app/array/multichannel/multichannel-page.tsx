@@ -155,6 +155,105 @@ function put(array: MicArray, was: string, form: Form, layout: MultichannelLayou
   );
 }
 
+interface FormFieldsProps {
+  form: Form;
+  numbers: Numbers;
+  set: (change: Partial<Numbers>) => void;
+  /** m */
+  equalLayer: number;
+}
+
+/** What a form is made of. */
+function FormFields({ form, numbers, set, equalLayer }: FormFieldsProps) {
+  const { settings } = useSession();
+  const length = lengthKind('positionM', settings.units);
+  return (
+    <>
+      {form === 'ring' && (
+        <>
+          <ChoiceField
+            label="Microphones in the ring"
+            value={numbers.count}
+            options={(['4', '5', '7'] as const).map((value) => ({ value, label: value }))}
+            onChange={(count) => set({ count })}
+          />
+          <ChoiceField
+            label="In the height layer"
+            value={numbers.heights}
+            options={(['0', '4'] as const).map((value) => ({ value, label: value }))}
+            onChange={(heights) => set({ heights })}
+          />
+        </>
+      )}
+      {FIELDS[form].map(([name, label]) => {
+        const kind =
+          name === 'ringUp'
+            ? angleKind('elevationDeg')
+            : name === 'up' || name === 'angle'
+              ? angleKind('includedAngleDeg')
+              : length;
+        const { min, max } = LIMITS[name];
+        return (
+          <QuantityField
+            key={name}
+            label={label}
+            fieldKey={fieldKey('layout', '', name)}
+            kind={kind}
+            value={numbers[name]}
+            check={(value) =>
+              value >= min && value <= max
+                ? null
+                : `Allowed: ${min} to ${max}${kind === length ? ' m' : '°'}.`
+            }
+            onCommit={(value) => value !== null && set({ [name]: value })}
+          />
+        );
+      })}
+      {form === 'ring' && numbers.heights !== '0' && (
+        <button
+          className="btn btn-xs my-1"
+          onClick={() => set({ layer: Math.round(equalLayer * 1000) / 1000 })}
+        >
+          Layer as far up as left and right are apart: {lengthText(equalLayer, settings.units)}
+        </button>
+      )}
+      {form !== 'boundary' && (
+        <PatternField
+          label={form === 'mixed' ? 'Left pattern' : 'Pattern'}
+          fieldKey={fieldKey('layout', '', 'pattern')}
+          value={numbers.pattern}
+          onChange={(pattern) => set({ pattern })}
+        />
+      )}
+      {form === 'ring' && numbers.heights !== '0' && (
+        <>
+          <PatternField
+            label="Pattern of the height layer"
+            fieldKey={fieldKey('layout', '', 'heightPattern')}
+            value={numbers.heightPattern}
+            onChange={(heightPattern) => set({ heightPattern })}
+          />
+          <QuantityField
+            label="Level of the height layer"
+            fieldKey={fieldKey('layout', '', 'heightGain')}
+            kind={levelKind('gainDb')}
+            value={numbers.heightGain}
+            onCommit={(heightGain) => heightGain !== null && set({ heightGain })}
+          />
+        </>
+      )}
+      {form === 'mixed' && (
+        <PatternField
+          label="Right pattern"
+          fieldKey={fieldKey('layout', '', 'other')}
+          value={numbers.other}
+          onChange={(other) => set({ other })}
+        />
+      )}
+    </>
+  );
+}
+
 /** Trees, five channels, rings with height, mixed and boundary pairs: figures first, then put up. */
 export function MultichannelPage({ array }: { array: MicArray }) {
   const { settings } = useSession();
@@ -164,7 +263,6 @@ export function MultichannelPage({ array }: { array: MicArray }) {
   const layout = layoutOf(form, numbers);
   const spill = heightSpillDb(layout, 0);
   const equalLayer = equalLayerM(Number(numbers.count), numbers.radius);
-  const length = lengthKind('positionM', settings.units);
   const { technique } = array;
   return (
     <section aria-label="Larger arrays">
@@ -181,87 +279,7 @@ export function MultichannelPage({ array }: { array: MicArray }) {
       <div className="flex flex-wrap gap-10">
         <div className="w-80">
           <ChoiceField label="Form" value={form} options={FORMS} onChange={setForm} />
-          {form === 'ring' && (
-            <>
-              <ChoiceField
-                label="Microphones in the ring"
-                value={numbers.count}
-                options={(['4', '5', '7'] as const).map((value) => ({ value, label: value }))}
-                onChange={(count) => set({ count })}
-              />
-              <ChoiceField
-                label="In the height layer"
-                value={numbers.heights}
-                options={(['0', '4'] as const).map((value) => ({ value, label: value }))}
-                onChange={(heights) => set({ heights })}
-              />
-            </>
-          )}
-          {FIELDS[form].map(([name, label]) => {
-            const kind =
-              name === 'ringUp'
-                ? angleKind('elevationDeg')
-                : name === 'up' || name === 'angle'
-                  ? angleKind('includedAngleDeg')
-                  : length;
-            const { min, max } = LIMITS[name];
-            return (
-              <QuantityField
-                key={name}
-                label={label}
-                fieldKey={fieldKey('layout', '', name)}
-                kind={kind}
-                value={numbers[name]}
-                check={(value) =>
-                  value >= min && value <= max
-                    ? null
-                    : `Allowed: ${min} to ${max}${kind === length ? ' m' : '°'}.`
-                }
-                onCommit={(value) => value !== null && set({ [name]: value })}
-              />
-            );
-          })}
-          {form === 'ring' && numbers.heights !== '0' && (
-            <button
-              className="btn btn-xs my-1"
-              onClick={() => set({ layer: Math.round(equalLayer * 1000) / 1000 })}
-            >
-              Layer as far up as left and right are apart: {lengthText(equalLayer, settings.units)}
-            </button>
-          )}
-          {form !== 'boundary' && (
-            <PatternField
-              label={form === 'mixed' ? 'Left pattern' : 'Pattern'}
-              fieldKey={fieldKey('layout', '', 'pattern')}
-              value={numbers.pattern}
-              onChange={(pattern) => set({ pattern })}
-            />
-          )}
-          {form === 'ring' && numbers.heights !== '0' && (
-            <>
-              <PatternField
-                label="Pattern of the height layer"
-                fieldKey={fieldKey('layout', '', 'heightPattern')}
-                value={numbers.heightPattern}
-                onChange={(heightPattern) => set({ heightPattern })}
-              />
-              <QuantityField
-                label="Level of the height layer"
-                fieldKey={fieldKey('layout', '', 'heightGain')}
-                kind={levelKind('gainDb')}
-                value={numbers.heightGain}
-                onCommit={(heightGain) => heightGain !== null && set({ heightGain })}
-              />
-            </>
-          )}
-          {form === 'mixed' && (
-            <PatternField
-              label="Right pattern"
-              fieldKey={fieldKey('layout', '', 'other')}
-              value={numbers.other}
-              onChange={(other) => set({ other })}
-            />
-          )}
+          <FormFields form={form} numbers={numbers} set={set} equalLayer={equalLayer} />
           {spill !== null && (
             <Readout
               label="Front sound in the height layer"

@@ -126,6 +126,41 @@ function chosenPlayer(fromEnd: -1 | -2): string {
   return players.at(fromEnd)?.id ?? '';
 }
 
+interface FoundProps {
+  array: MicArray;
+  found: ReturnType<typeof overheadPositions>;
+  put: (result: Overheads) => void;
+}
+
+/** Where both microphones come, or why they come nowhere. */
+function Found({ array, found, put }: FoundProps) {
+  const { settings } = useSession();
+  const place = ({ x, y, z }: Vec3) =>
+    [x, y, z].map((m) => lengthText(m, settings.units)).join(' · ');
+  if (!found.ok) {
+    return (
+      <p role="alert" className="text-error">
+        {found.message}
+      </p>
+    );
+  }
+  const result = found.value;
+  return (
+    <>
+      <Readout label="First: right · upstage · up" number={place(result.first)} />
+      <Readout label="Second: right · upstage · up" number={place(result.second)} />
+      <button className="btn btn-sm btn-primary my-3" onClick={() => put(result)}>
+        Put {array.name} there
+      </button>
+      <p className="text-muted pb-2 text-[12.5px]">
+        Stands and booms over people: counterweight, sandbag and safety bond, and follow the venue’s
+        rules.
+      </p>
+      <Inequalities result={result} />
+    </>
+  );
+}
+
 /** Overhead forms whose two microphones are equally far from an anchor. */
 export function OverheadsPage({ array }: { array: MicArray }) {
   const { sources, settings } = useSession();
@@ -162,8 +197,6 @@ export function OverheadsPage({ array }: { array: MicArray }) {
     />
   );
   const players = sources.map(({ id, name }) => ({ value: id, label: name }));
-  const place = ({ x, y, z }: Vec3) =>
-    [x, y, z].map((m) => lengthText(m, settings.units)).join(' · ');
   return (
     <section aria-label="Overheads">
       <div className="flex flex-wrap gap-10">
@@ -228,27 +261,7 @@ export function OverheadsPage({ array }: { array: MicArray }) {
           <p className="text-muted pb-2 text-[12.5px]">
             A click on a player makes the anchor, a click with Shift the second one.
           </p>
-          {result === null ? (
-            <p role="alert" className="text-error">
-              {found.ok ? '' : found.message}
-            </p>
-          ) : (
-            <>
-              <Readout label="First: right · upstage · up" number={place(result.first)} />
-              <Readout label="Second: right · upstage · up" number={place(result.second)} />
-              <button
-                className="btn btn-sm btn-primary my-3"
-                onClick={() => put(array, was, result, anchor)}
-              >
-                Put {array.name} there
-              </button>
-              <p className="text-muted pb-2 text-[12.5px]">
-                Stands and booms over people: counterweight, sandbag and safety bond, and follow the
-                venue’s rules.
-              </p>
-              <Inequalities result={result} />
-            </>
-          )}
+          <Found array={array} found={found} put={(result) => put(array, was, result, anchor)} />
         </div>
       </div>
       <OverStrings />

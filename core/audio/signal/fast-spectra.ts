@@ -30,6 +30,24 @@ interface FastSpectrum extends Spectrum {
   at: number;
 }
 
+/** A band of a spectrum alone, in the order of the compiled transforms. */
+function orderBand(
+  ordered: Float32Array,
+  spectrum: Float32Array,
+  from: number,
+  weights: ArrayLike<number>,
+  size: number,
+): void {
+  ordered.fill(0);
+  for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
+    const weight = weights[k] as number;
+    // Half the rate stands beside zero.
+    const to = at === size ? 1 : at;
+    ordered[to] = weight * (spectrum[at] as number);
+    if (at > 0 && at < size) ordered[at + 1] = weight * (spectrum[at + 1] as number);
+  }
+}
+
 function fastSpectra(compiled: Compiled, size: number): Spectra {
   const bytes = 4 * size;
   const setup = compiled._pffft_new_setup(size, REAL);
@@ -119,15 +137,7 @@ function fastSpectra(compiled: Compiled, size: number): Spectra {
     },
     addUnder(pair, { from, weights }, envelope, sums) {
       pair.forEach((spectrum, n) => {
-        const ordered = view(input);
-        ordered.fill(0);
-        for (let k = 0, at = 2 * from; k < weights.length; k++, at += 2) {
-          const weight = weights[k] as number;
-          // Half the rate stands beside zero.
-          const to = at === size ? 1 : at;
-          ordered[to] = weight * (spectrum[at] as number);
-          if (at > 0 && at < size) ordered[at + 1] = weight * (spectrum[at + 1] as number);
-        }
+        orderBand(view(input), spectrum, from, weights, size);
         compiled._pffft_transform_ordered(setup, input, output, work, BACKWARD);
         const samples = view(output);
         const gain = 1 / size;
