@@ -1,4 +1,4 @@
-import { killAgainAndAgain, MortalBrowser } from './kill';
+import { killAgainAndAgain, killWhileEntriesAreWritten, MortalBrowser } from './kill';
 import { expect, test, Workbench } from './workbench';
 import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
@@ -11,6 +11,17 @@ test('after kills of the browser no edit older than a second is gone', async ({ 
   const result = await killAgainAndAgain(`${baseURL}/`, kills, SOAK ? 1 : 7);
   expect(result).toMatchObject({ kills, lost: 0 });
   expect(result.edits).toBeGreaterThan(kills * 2);
+  if (SOAK) process.stdout.write(`${JSON.stringify(result)}\n`);
+});
+
+test('after kills of the browser no entry that stood is gone, and none without its content', async ({
+  baseURL,
+}) => {
+  const kills = SOAK ? 60 : 3;
+  test.setTimeout(kills * 20_000 + 60_000);
+  const result = await killWhileEntriesAreWritten(`${baseURL}/`, kills);
+  expect(result).toMatchObject({ kills, lost: 0, missing: 0, twice: 0 });
+  expect(result.entries).toBeGreaterThan(kills * 20);
   if (SOAK) process.stdout.write(`${JSON.stringify(result)}\n`);
 });
 

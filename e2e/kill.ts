@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { seededRandom } from '../core/units/random';
+import { pageScript } from '../scripts/page-script.mjs';
 import { Workbench } from './workbench';
 
 /** A browser of its own on a profile of its own, which can be killed like a power cut kills it. */
@@ -122,6 +123,72 @@ export async function killAgainAndAgain(
       result.edits += made.length;
       result.lost += gone.filter((at) => killedAt - at > 1000).length;
       result.oldestLostMs = Math.max(result.oldestLostMs, oldest);
+    }
+  } finally {
+    await mortal.discard();
+  }
+  return result;
+}
+
+export interface EntriesKilled {
+  kills: number;
+  /** that stood when the browser was killed for the last time */
+  entries: number;
+  /** that had stood for more than a second, and were gone */
+  lost: number;
+  /** contents that entries name and that are not there */
+  missing: number;
+  /** entries that were there more than once */
+  twice: number;
+}
+
+interface EntriesPage {
+  found: () => Promise<{ numbers: number[]; missing: number }>;
+  write: (said: (number: number) => void) => Promise<void>;
+}
+
+/** Writes entries with a content each as fast as they are stored, and kills the browser in the middle. */
+export async function killWhileEntriesAreWritten(
+  address: string,
+  kills: number,
+): Promise<EntriesKilled> {
+  const random = seededRandom(3);
+  const script = await pageScript('e2e/entries-page.ts');
+  const mortal = new MortalBrowser();
+  const result: EntriesKilled = { kills: 0, entries: 0, lost: 0, missing: 0, twice: 0 };
+  const opened = async (): Promise<Page> => {
+    const page = await mortal.open();
+    await page.goto(address);
+    await page.evaluate(script);
+    return page;
+  };
+  try {
+    let page = await opened();
+    for (let kill = 0; kill < kills; kill++) {
+      const stood = new Map<number, number>();
+      await page.exposeFunction('said', (number: number) => stood.set(number, Date.now()));
+      await page.evaluate(() => {
+        const { entriesPage, said } = globalThis as unknown as {
+          entriesPage: EntriesPage;
+          said: (number: number) => void;
+        };
+        void entriesPage.write(said);
+      });
+      await page.waitForTimeout(1500 + 1500 * random());
+      const killedAt = Date.now();
+      await mortal.kill();
+      page = await opened();
+      const { numbers, missing } = await page.evaluate(() =>
+        (globalThis as unknown as { entriesPage: EntriesPage }).entriesPage.found(),
+      );
+      const there = new Set(numbers);
+      result.kills += 1;
+      result.entries = numbers.length;
+      result.missing += missing;
+      result.twice += numbers.length - there.size;
+      for (const [number, at] of stood) {
+        if (killedAt - at > 1000 && !there.has(number)) result.lost += 1;
+      }
     }
   } finally {
     await mortal.discard();

@@ -68,11 +68,8 @@ export class Workbench {
   }
 
   async type(label: string, text: string): Promise<void> {
-    // A field that appeared this very moment may be drawn anew under the first letters.
-    await expect(async () => {
-      await this.field(label).fill(text);
-      expect(await this.field(label).inputValue()).toBe(text);
-    }).toPass({ timeout: 12_000 });
+    await this.field(label).fill(text);
+    await expect(this.field(label)).toHaveValue(text);
     await this.field(label).press('Enter');
   }
 

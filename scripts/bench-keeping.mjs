@@ -1,9 +1,9 @@
 // Three hundred sessions with thirty thousand entries, in headless Chromium.
 import { chromium } from '@playwright/test';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build } from 'vite';
 import { ROOT } from './ensure.mjs';
+import { pageScript } from './page-script.mjs';
 import { startServer } from './server-process.mjs';
 
 const [SESSIONS, ENTRIES, LARGEST] = [300, 30_000, 3000];
@@ -12,39 +12,18 @@ const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.l
 const say = (name, figure, wanted) =>
   process.stdout.write(`${name.padEnd(68)}${figure.padStart(28)}   ${wanted}\n`);
 
-async function script(folder) {
-  await build({
-    configFile: false,
-    root: ROOT,
-    logLevel: 'error',
-    publicDir: false,
-    worker: { format: 'es' },
-    build: {
-      outDir: folder,
-      lib: {
-        entry: 'scripts/bench-keeping-page.ts',
-        formats: ['iife'],
-        name: 'b',
-        fileName: () => 'page.js',
-      },
-      rollupOptions: { output: { codeSplitting: false } },
-    },
-  });
-  return readFileSync(join(folder, 'page.js'), 'utf8');
-}
-
 export async function benchKeeping(executablePath, port = 4683) {
   const folder = mkdtempSync(join(ROOT, 'node_modules', '.bench-keeping-'));
   const server = await startServer(port);
   try {
-    const text = await script(folder);
+    const text = await pageScript('scripts/bench-keeping-page.ts');
     const context = await chromium.launchPersistentContext(join(folder, 'profile'), {
       executablePath,
     });
     const page = await context.newPage();
     const begin = async () => {
       await page.goto(server.address);
-      await page.evaluate(`delete globalThis.Worker; ${text}`);
+      await page.evaluate(text);
     };
     await begin();
     await page.evaluate(([s, e, l]) => window.bench.fill(s, e, l), [SESSIONS, ENTRIES, LARGEST]);

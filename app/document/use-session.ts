@@ -19,10 +19,6 @@ export function useSession(): Session {
 /** Its plan alone: what is computed with, and does not change with an entry of a journal. */
 export const usePlan = (): Session => planOf(useSession());
 
-export function useUnits() {
-  return useSession().settings.units;
-}
-
 export function useHistoryDepth(): { undo: number; redo: number } {
   const past = useStore(sessionStore, (state) => state.past.length);
   const future = useStore(sessionStore, (state) => state.future.length);

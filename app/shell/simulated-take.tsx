@@ -119,12 +119,10 @@ export default function SimulatedTake() {
   const [phrase, setPhrase] = useState<PhraseName>('chorale');
   const [take, setTake] = useState<TakeKind>('music');
   const [dry, setDry] = useState(false);
-  // What was asked for stays as it was, whatever is changed meanwhile for the next one.
+  // Stays as it was asked, whatever is changed meanwhile for the next one.
   const [ask, setAsk] = useState<Tasks['render']['ask'] | null>(null);
   const { value, busy, error, progress } = useAnswer(ask, taken);
-  useEffect(() => {
-    dialog.current?.showModal();
-  }, []);
+  useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
     if (!value || busy) return;
     download(fileName(session.title, 'simulated.wav'), value.file);

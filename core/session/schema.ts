@@ -410,6 +410,5 @@ export type Microphone = Kit['microphones'][number];
 export type Timetable = Session['brief']['timetable'];
 export type TimetableEntry = Timetable['entries'][number];
 export type Constraint = Source['constraints'][number];
-export type IntentBand = Session['brief']['intent']['bands'][number];
 export type DatumPoint = Venue['datumPoints'][number];
 export type SessionTechnique = MicArray['technique'];

@@ -1,0 +1,1 @@
+export function pageScript(entry: string): Promise<string>;
