@@ -1,3 +1,4 @@
+import { yardstick } from './yardstick';
 import {
   analyseSession,
   createAnalyser,
@@ -202,8 +203,12 @@ const rows: Row[] = [
 ];
 
 const width = Math.max(...rows.map(({ name }) => name.length));
-process.stdout.write(`\n${'core, median'.padEnd(width)}        ms   wanted\n`);
+const piece = yardstick('arithmetic');
+process.stdout.write(`\n${'core, median'.padEnd(width)}        ms    pieces   wanted\n`);
 for (const { name, ms, wantedMs } of rows) {
   const wanted = wantedMs === null ? '' : `≤ ${wantedMs}`;
-  process.stdout.write(`${name.padEnd(width)}  ${ms.toFixed(3).padStart(8)}   ${wanted}\n`);
+  const pieces = (ms / piece).toFixed(4);
+  process.stdout.write(
+    `${name.padEnd(width)}  ${ms.toFixed(3).padStart(8)}  ${pieces.padStart(8)}   ${wanted}\n`,
+  );
 }

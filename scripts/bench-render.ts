@@ -1,3 +1,4 @@
+import { inPieces, yardstick } from './yardstick';
 import { writeFileSync } from 'node:fs';
 import { PLAYER_NAMES, PHRASE_S, phraseOf, type PlayerName } from '../core/audio/players';
 import {
@@ -28,8 +29,11 @@ const RUNS = 5;
 const median = (values: number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
 
+const piece = yardstick('samples');
+
 const say = (name: string, figure: string, wanted: string): void => {
-  process.stdout.write(`${name.padEnd(68)}${figure.padStart(28)}   ${wanted}\n`);
+  const pieces = inPieces(figure, piece).padStart(13);
+  process.stdout.write(`${name.padEnd(68)}${figure.padStart(28)}${pieces}   ${wanted}\n`);
 };
 
 /** Eight capsules before twelve players. */

@@ -1,3 +1,4 @@
+import { inPieces, yardstick } from './yardstick';
 import { execFileSync } from 'node:child_process';
 import {
   closeSync,
@@ -37,8 +38,12 @@ const COLUMNS = 2000;
 const median = (values: number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
 
+/** Measured where the table is printed, not where one row of it is. */
+let piece = 1;
+
 const say = (name: string, figure: string, wanted: string): void => {
-  process.stdout.write(`${name.padEnd(58)}${figure.padStart(28)}   ${wanted}\n`);
+  const pieces = inPieces(figure, piece).padStart(13);
+  process.stdout.write(`${name.padEnd(58)}${figure.padStart(28)}${pieces}   ${wanted}\n`);
 };
 
 /** A file of so many frames: one second of noise again and again. */
@@ -149,6 +154,7 @@ if (one === '--one') {
   process.stdout.write(JSON.stringify(await measured(onePath ?? '', oneWork as WorkName)));
   process.exit(0);
 }
+piece = yardstick('samples');
 const folder = mkdtempSync(join(tmpdir(), 'rotunda-bench-sound-'));
 try {
   const minute = join(folder, 'minute.wav');
