@@ -36,7 +36,7 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
-  'rig/mechanics': ['units', 'arrays', 'session', 'ensembles', 'prepare'],
+  mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',
     'acoustics',
@@ -47,7 +47,7 @@ const CORE_LAYERS = {
     'kit',
     'channels',
     'prepare',
-    'rig/mechanics',
+    'mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
   fixtures: ['arrays', 'session'],
@@ -64,6 +64,7 @@ const CORE_LAYERS = {
     'analysis',
   ],
   rig: [
+    'mechanics',
     'units',
     'acoustics',
     'arrays',
@@ -160,7 +161,7 @@ function layerRule(ring, layers, folder, allowed, always) {
   const message = `${ring}/${folder} may import only from: ${allowed.join(', ') || 'itself'}.`;
   return {
     files: [`${ring}/${folder}/**/*.{ts,tsx}`],
-    ignores: ['**/*.test.ts', ...(folder === 'rig' ? ['core/rig/mechanics/**'] : [])],
+    ignores: ['**/*.test.ts'],
     rules: {
       'no-restricted-imports': [
         'error',

@@ -26,7 +26,7 @@ import { assignKit } from './kit';
 import { imageZones, MODELS, nearCues, prepareArray, tradeMap } from './localisation';
 import { contextOf } from './prepare/context';
 import { forWhomText } from './prepare/for-whom';
-import { standPlans } from './rig/mechanics';
+import { standPlans } from './mechanics';
 import { newArray, newSource, sessionFrom, type Session } from './session';
 
 /** Seldom used corners of the core, as they stand; frozen anew with `vitest -u` when meant. */

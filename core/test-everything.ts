@@ -37,7 +37,7 @@ import {
   rigTables,
   safetyCautions,
 } from './rig';
-import { clashes, clearingRise, standPlans } from './rig/mechanics';
+import { clashes, clearingRise, standPlans } from './mechanics';
 import { readyArray } from './prepare/arrays';
 import { type Session } from './session';
 

@@ -36,7 +36,7 @@ async function write(said: (number: number) => void): Promise<void> {
       ...session,
       blobs: [...session.blobs, picture],
       log: [...session.log, { ...entry, strikes: '', amends: '', blob: picture.hash }],
-    } as Session;
+    };
     const saved = await saveSession(session, revision);
     if (saved.kind !== 'saved') throw new Error(saved.kind);
     revision = saved.revision;

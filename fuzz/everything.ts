@@ -33,7 +33,7 @@ import {
   intentResults,
 } from '../core/analysis';
 import { waysOutInSteps } from '../core/analysis/findings/trials';
-import { mountsOf, standPlans, clearingRise, clashes } from '../core/rig/mechanics';
+import { mountsOf, standPlans, clearingRise, clashes } from '../core/mechanics';
 import { placeCapsules } from '../core/arrays';
 import {
   bentToFit,

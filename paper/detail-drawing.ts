@@ -1,7 +1,7 @@
 import { capsulesInFrame } from '../core/arrays';
 import { patternText } from '../core/rig';
 import { patternAOf } from '../core/acoustics';
-import { mountsOf } from '../core/rig/mechanics';
+import { mountsOf } from '../core/mechanics';
 import { looksSteeply } from '../core/localisation';
 import type { MicArray } from '../core/session';
 import { angleText, cosDeg, sinDeg } from '../core/units';

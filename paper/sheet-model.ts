@@ -12,7 +12,7 @@ import {
 } from '../core/rig';
 import { fronts as frontsOf, type Address } from '../core/kit';
 import { channelMap, type Input } from '../core/channels';
-import { mountsOf } from '../core/rig/mechanics';
+import { mountsOf } from '../core/mechanics';
 import { faceWords } from '../core/ensembles';
 import type { MicArray, Session } from '../core/session';
 import { angleText, capitalised, formatNumber } from '../core/units';

@@ -1,11 +1,11 @@
 import type { RenderOptions } from '../../core/audio/render/options';
-import type { Session } from '../../core/session';
+import type { Plan } from '../../core/session';
 import { keepTake, keptTake, takeKey, type KeptTake } from '../keeping/simulations';
 import { run, type Options } from '../workers/run';
 
 /** A simulated take: the kept one of just this plan, or a new one. */
 export async function simulatedTake(
-  session: Session,
+  session: Plan,
   options: Partial<RenderOptions>,
   help: Options = {},
 ): Promise<KeptTake & { kept: boolean }> {

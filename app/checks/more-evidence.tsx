@@ -1,6 +1,6 @@
 import { gainPlan, spillMatrix } from '../../core/analysis';
 import { microphoneName } from '../../core/arrays';
-import { standPlans } from '../../core/rig/mechanics';
+import { standPlans } from '../../core/mechanics';
 import type { Source } from '../../core/session';
 import { formatNumber, formatSigned, lengthText } from '../../core/units';
 import { useSession } from '../document/use-session';

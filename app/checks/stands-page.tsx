@@ -1,6 +1,6 @@
 import { microphoneName } from '../../core/arrays';
 import { fieldKey } from '../view/validity';
-import { standPlans, clashes, type StandPlan } from '../../core/rig/mechanics';
+import { standPlans, clashes, type StandPlan } from '../../core/mechanics';
 import { formatNumber, lengthText } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { kilogramsKind, lengthKind } from '../parts/quantity-kinds';

@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
-import type { Session } from '../../core/session';
+import type { Plan, Session } from '../../core/session';
 import { planOf } from './plan';
 import { sessionStore } from './session-store';
 
@@ -17,7 +17,7 @@ export function useSession(): Session {
 }
 
 /** Its plan alone: what is computed with, and does not change with an entry of a journal. */
-export const usePlan = (): Session => planOf(useSession());
+export const usePlan = (): Plan => planOf(useSession());
 
 export function useHistoryDepth(): { undo: number; redo: number } {
   const past = useStore(sessionStore, (state) => state.past.length);

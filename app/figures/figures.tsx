@@ -150,7 +150,7 @@ export interface LiveFindings {
   /** the hand is still moving: what stands here is about to be judged anew */
   busy: boolean;
   /** what they were found in; null while nothing could be judged */
-  judged: { session: Session; withoutIds: readonly string[] } | null;
+  judged: { session: Plan; withoutIds: readonly string[] } | null;
 }
 
 const FindingsContext = createContext<LiveFindings | null>(null);

@@ -4,6 +4,7 @@ import { TAKE_KINDS, type TakeKind } from '../../core/audio/render/take-kinds';
 import { PHRASE_NAMES, type PhraseName } from '../../core/audio/players/score';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
+import { planOf } from '../document/plan';
 import { useSession } from '../document/use-session';
 import { download, fileName } from '../keeping/files';
 import { panelStore } from '../view/panels';
@@ -221,7 +222,12 @@ export default function SimulatedTake() {
         <button
           className="btn btn-sm btn-primary"
           disabled={busy || problem !== null}
-          onClick={() => setAsk({ session, options: { seconds, sampleRateHz, phrase, take, dry } })}
+          onClick={() =>
+            setAsk({
+              session: planOf(session),
+              options: { seconds, sampleRateHz, phrase, take, dry },
+            })
+          }
         >
           Render
         </button>

@@ -20,7 +20,7 @@ import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
-import type { MicArray, Session } from '../../core/session/schema';
+import type { MicArray, Plan } from '../../core/session/schema';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
 export interface Tasks {
@@ -31,7 +31,7 @@ export interface Tasks {
   /** what spacing and angle of a pair make of the picture of its players, in rows of one angle */
   pairFields: {
     ask: {
-      session: Pick<Session, 'sources' | 'brief' | 'settings' | 'venue'>;
+      session: Pick<Plan, 'sources' | 'brief' | 'settings' | 'venue'>;
       array: MicArray;
       pair: PairTechnique;
       mostM: number;
@@ -40,27 +40,27 @@ export interface Tasks {
     answer: FieldRow[];
   };
   solve: {
-    ask: { session: Session; arrayId: string; wanted: Wanted };
+    ask: { session: Plan; arrayId: string; wanted: Wanted };
     answer: JudgedSolution[];
   };
-  tolerance: { ask: { session: Session; arrayId: string }; answer: ToleranceResult | null };
+  tolerance: { ask: { session: Plan; arrayId: string }; answer: ToleranceResult | null };
   /** findings of the session, without players and arrays whose fields are not valid */
   findings: {
-    ask: { session: Session; withoutIds: readonly string[] };
+    ask: { session: Plan; withoutIds: readonly string[] };
     answer: Finding[];
   };
   /** ways out of one finding, each tried on a copy before it is offered */
   ways: {
-    ask: { session: Session; withoutIds: readonly string[]; key: string };
+    ask: { session: Plan; withoutIds: readonly string[]; key: string };
     answer: WaysOut;
   };
-  mono: { ask: { session: Session; arrayId: string | null }; answer: MonoRow[] };
-  focus: { ask: { session: Session; arrayId: string | null }; answer: FocusRow[] };
-  mix: { ask: Session; answer: (MixFigures | null)[] };
-  judge: { ask: { session: Session; arrays: readonly MicArray[] }; answer: Judgement[] };
-  recommend: { ask: Session; answer: RecommendationResult };
+  mono: { ask: { session: Plan; arrayId: string | null }; answer: MonoRow[] };
+  focus: { ask: { session: Plan; arrayId: string | null }; answer: FocusRow[] };
+  mix: { ask: Plan; answer: (MixFigures | null)[] };
+  judge: { ask: { session: Plan; arrays: readonly MicArray[] }; answer: Judgement[] };
+  recommend: { ask: Plan; answer: RecommendationResult };
   /** a simulated take as a WAV file */
-  render: { ask: { session: Session; options: Partial<RenderOptions> }; answer: RenderedTake };
+  render: { ask: { session: Plan; options: Partial<RenderOptions> }; answer: RenderedTake };
   /** the hash that a content is kept under */
   hash: { ask: Blob; answer: string };
   /** the session of an archive, with what it names */

@@ -11,7 +11,7 @@ import {
   reverberationFromSurfaces,
   setUpTolerance,
 } from '.';
-import { standPlans, clashes } from '../rig/mechanics';
+import { standPlans, clashes } from '../mechanics';
 import type { Session } from '../session';
 import { positionSheet } from '../rig';
 

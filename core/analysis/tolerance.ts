@@ -1,4 +1,4 @@
-import { ONE_STAND_M } from '../rig/mechanics/mounts';
+import { ONE_STAND_M } from '../mechanics/mounts';
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
 import { farCues, nearCues } from '../localisation/cues';

@@ -1,5 +1,5 @@
 import { enabledArrays } from '../session/lists';
-import { mountsOf } from './mechanics/mounts';
+import { mountsOf } from '../mechanics/mounts';
 import { planDay } from '../planning/timetable';
 import type { Session } from '../session/schema';
 import { lengthText } from '../units/format';

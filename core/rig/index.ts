@@ -1,5 +1,5 @@
 export * from './as-built';
-export * from './mechanics';
+export * from '../mechanics';
 export * from './build-order';
 export * from './cable-method';
 export * from './channel-list';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { sessionFrom } from '../session';
 import { buildOrder, cableLengthM, packList, positionSheet, standPlans, takeState } from '.';
-import { neededReach } from './mechanics/stands';
+import { neededReach } from '../mechanics/stands';
 
 const base = {
   settings: { units: 'metric' },

@@ -1,6 +1,6 @@
 import { enabledArrays } from '../session/lists';
-import { mountSpanM, mountsOf } from './mechanics/mounts';
-import { standPlans } from './mechanics/stands';
+import { mountSpanM, mountsOf } from '../mechanics/mounts';
+import { standPlans } from '../mechanics/stands';
 import { assignKit } from '../kit/assignment';
 import type { Session } from '../session/schema';
 import { inputsOfArray } from '../channels/map';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { gainPlan, outputVolts, analyseSession, mendable } from '../analysis';
-import { standPlans, neededReach } from './mechanics';
+import { standPlans, neededReach } from '../mechanics';
 import { nonetDemo } from '../demo/nonet';
 import { sessionFrom, type Session } from '../session';
 import {

@@ -1,7 +1,7 @@
 import { sum } from 'd3-array';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { PART_WORDS, type Recommendation, type RecommendationResult } from '../../../core/analysis';
-import type { MicArray, Session } from '../../../core/session';
+import type { MicArray, Plan } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { SmallLine } from '../../image-line/small-line';
@@ -221,7 +221,7 @@ function useRanking(array: MicArray) {
   useEffect(() => {
     latest.current = session;
   });
-  const [ask, setAsk] = useState<Session | null>(null);
+  const [ask, setAsk] = useState<Plan | null>(null);
   useEffect(() => {
     if (stoppedAt !== rested) setAsk(latest.current);
   }, [rested, stoppedAt]);

@@ -8,7 +8,7 @@ import { enabledArrays } from '../../session/lists';
 import type { MicArray, Session } from '../../session/schema';
 import { planDistance } from '../../units/vector';
 import { gainPlan } from '../gain';
-import { standPlans } from '../../rig/mechanics/stands';
+import { standPlans } from '../../mechanics/stands';
 import { OVER_PEOPLE_FROM_M } from '../criteria';
 import { withPattern } from '../summary';
 import { arrayOf, byArray } from './by-array';

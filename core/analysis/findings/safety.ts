@@ -1,8 +1,8 @@
 import { isAmong } from '../seats';
 import { sum } from 'd3-array';
 import { enabledArrays } from '../../session/lists';
-import { mountsOf } from '../../rig/mechanics/mounts';
-import { neededReach, standPlans } from '../../rig/mechanics/stands';
+import { mountsOf } from '../../mechanics/mounts';
+import { neededReach, standPlans } from '../../mechanics/stands';
 import { placeWords } from '../../ensembles/surfaces';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { HIGH_STAND_M, OVER_PEOPLE_FROM_M, OVER_PEOPLE_M } from '../criteria';

@@ -8,7 +8,7 @@ import { placeWords } from '../../ensembles/surfaces';
 import type { MicArray, Session } from '../../session/schema';
 import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
-import { clashes, clashFree } from '../../rig/mechanics/clashes';
+import { clashes, clashFree } from '../../mechanics/clashes';
 import { heardArrays, mixFigures } from '../mix';
 import { heardLevel } from '../source-figures';
 import { threeToOne } from '../spill';

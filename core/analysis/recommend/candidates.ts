@@ -3,7 +3,7 @@ import { threeMicTree } from '../../arrays/layouts';
 import { STANDARDS, standardTechnique } from '../../arrays/standards';
 import { patternAOf, type Pattern } from '../../acoustics/patterns';
 import { techniqueName, type Technique, type TechniqueName } from '../../arrays/technique';
-import { neededReach } from '../../rig/mechanics/stands';
+import { neededReach } from '../../mechanics/stands';
 import { BOUNDS } from '../../session/bounds';
 import type { Session, Source } from '../../session/schema';
 import { clamp } from '../../units/numbers';

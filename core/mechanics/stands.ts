@@ -1,10 +1,10 @@
-import { remembered } from '../../units/remember';
-import { enabledArrays } from '../../session/lists';
-import { capsulesInFrame } from '../../arrays/capsules';
-import type { Kit, Session, Source } from '../../session/schema';
-import { lengthText, type UnitSystem } from '../../units/format';
-import { outsideOf } from '../../units/geometry';
-import { cosDeg, sinDeg } from '../../units/guard';
+import { remembered } from '../units/remember';
+import { enabledArrays } from '../session/lists';
+import { capsulesInFrame } from '../arrays/capsules';
+import type { Kit, Session, Source } from '../session/schema';
+import { lengthText, type UnitSystem } from '../units/format';
+import { outsideOf } from '../units/geometry';
+import { cosDeg, sinDeg } from '../units/guard';
 
 import { mountsOf, type Mount } from './mounts';
 

@@ -1,12 +1,12 @@
-import { enabledArrays } from '../../session/lists';
-import { placeCapsules } from '../../arrays/capsules';
-import { BOUNDS } from '../../session/bounds';
-import { contextOf } from '../../prepare/context';
-import { playersOf } from '../../prepare/for-whom';
-import type { MicArray, Obstacle, Session, Source } from '../../session/schema';
-import { nearestOnStretch, outsideOf } from '../../units/geometry';
-import { distance, type Vec3 } from '../../units/vector';
-import { sourceEdges } from '../../ensembles/extent';
+import { enabledArrays } from '../session/lists';
+import { placeCapsules } from '../arrays/capsules';
+import { BOUNDS } from '../session/bounds';
+import { contextOf } from '../prepare/context';
+import { playersOf } from '../prepare/for-whom';
+import type { MicArray, Obstacle, Session, Source } from '../session/schema';
+import { nearestOnStretch, outsideOf } from '../units/geometry';
+import { distance, type Vec3 } from '../units/vector';
+import { sourceEdges } from '../ensembles/extent';
 
 /** A microphone that is too close to something else, in three dimensions. */
 export interface Clash {

@@ -1,7 +1,7 @@
-import { capsulesInFrame, microphoneName, placeCapsules } from '../../arrays/capsules';
-import { remembered } from '../../units/remember';
-import { distance, planDistance, type Vec3 } from '../../units/vector';
-import type { MicArray } from '../../session/schema';
+import { capsulesInFrame, microphoneName, placeCapsules } from '../arrays/capsules';
+import { remembered } from '../units/remember';
+import { distance, planDistance, type Vec3 } from '../units/vector';
+import type { MicArray } from '../session/schema';
 
 /** Capsules up to this apart hang on one bar, m; what is farther apart stands on stands of its own. */
 export const ONE_STAND_M = 1.2;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newArray, newSource, sessionFrom, type Session } from '../../session';
+import { newArray, newSource, sessionFrom, type Session } from '../session';
 import { clashes, clearingRise } from './clashes';
 
 const spot = newArray({

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newArray, newSource, sessionFrom, type Session } from '../../session';
+import { newArray, newSource, sessionFrom, type Session } from '../session';
 import { neededReach, standPlans } from './stands';
 
 const player = (id: string, x: number, y: number, widthM = 0) =>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newArray } from '../../session';
+import { newArray } from '../session';
 import { mountSpanM, mountsOf } from './mounts';
 
 const pair = (spacingM: number) =>
