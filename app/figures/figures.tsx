@@ -3,7 +3,7 @@ import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
 import type { ArrayFigures, Finding, SourceFigures } from '../../core/analysis';
 import type { PerModel, StageFigures } from '../../core/localisation';
-import { enabledArrays, isKnown, type MicArray, type Session } from '../../core/session';
+import { enabledArrays, isKnown, type MicArray, type Plan, type Session } from '../../core/session';
 import { useIdle } from './use-idle';
 import { useSettled } from './use-settled';
 import { choiceStore } from '../view/choice';

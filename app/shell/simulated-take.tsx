@@ -110,6 +110,16 @@ function problemOf({ sources }: Session, channels: number): string | null {
   return `${channels} channels; allowed: up to 64 in one file. Take some arrays out of use.`;
 }
 
+/** What it is, and what it does not claim. */
+const About = () => (
+  <p className="text-muted pb-2 text-[12.5px]">
+    What every planned microphone would record, one channel each. Nobody played: place, width, room
+    and mono are those of the plan; the timbre of instruments and microphones is not claimed. Begin
+    to listen at a low level. Takes are kept as long as there is room, and made again when they are
+    not.
+  </p>
+);
+
 /** What the planned microphones would record, as a file: its size first, then made beside the page. */
 export default function SimulatedTake() {
   const session = useSession();
@@ -142,12 +152,7 @@ export default function SimulatedTake() {
       <h2 id={heading} className="pb-2 text-[17px]">
         Simulated take
       </h2>
-      <p className="text-muted pb-2 text-[12.5px]">
-        What every planned microphone would record, one channel each. Nobody played: place, width,
-        room and mono are those of the plan; the timbre of instruments and microphones is not
-        claimed. Begin to listen at a low level. Takes are kept as long as there is room, and made
-        again when they are not.
-      </p>
+      <About />
       <Choice
         label="What is recorded"
         current={take}
