@@ -80,13 +80,25 @@ describe('what a side is made of', () => {
     expect(arrayIdOn(shown, 'plan')).toBe('mix ');
   });
 
+  it('may be another plan altogether, with its own players and mix', () => {
+    const [first] = both.sources;
+    if (!first) throw new Error('the demo has players');
+    const other: Session = { ...both, sources: [{ ...first, id: 'alone' }], arrays: [second] };
+    const beside = { ...shown, candidate: { session: other, heard: 'mix' as const } };
+    const scene = sceneOn(beside, 'candidate', 48_000);
+    if (typeof scene === 'string') throw new Error(scene);
+    expect(scene.stems.map(({ id }) => id)).toEqual(['alone']);
+    expect(arrayIdOn(beside, 'candidate')).toBe('mix ');
+  });
+
   it('says why there is none', () => {
     expect(sceneOn(null, 'plan', 48_000)).toBe('No session is open.');
     expect(sceneOn(shown, 'candidate', 48_000)).toBe('No candidate is chosen.');
     expect(sceneOn({ ...shown, session: { ...both, sources: [] } }, 'plan', 48_000)).toMatch(
       /player/i,
     );
-    expect(typeof sceneOn({ ...shown, candidate: second }, 'candidate', 48_000)).toBe('object');
-    expect(arrayIdOn({ ...shown, candidate: second }, 'candidate’s room')).toBe('second');
+    const beside = { ...shown, candidate: { session: both, heard: second } };
+    expect(typeof sceneOn(beside, 'candidate', 48_000)).toBe('object');
+    expect(arrayIdOn(beside, 'candidate’s room')).toBe('second');
   });
 });

@@ -1,4 +1,5 @@
 import { expectedLoudness, type Scene } from '../../core/audio/listen';
+import { isSameTrim, LOUDNESS, trimLike } from '../../core/audio/listen/matching';
 import { dbToAmplitude } from '../../core/units';
 import { phraseKey } from '../../core/audio/render/places';
 import { ofCandidate, type Side } from './listening';
@@ -37,9 +38,6 @@ export const contentOf = (scene: Scene): string =>
     scene.speed,
   ]);
 
-/** Every plan is brought to this before the volume, LUFS. */
-export const LOUDNESS = -20;
-
 /** As loud as any other plan; a candidate as loud as the plan; the room as loud as it is in it. */
 export function trimFor(
   side: Side,
@@ -50,7 +48,7 @@ export function trimFor(
   if (side === 'room' && plan) return plan.trim;
   if (side === 'candidate’s room' && candidate) return candidate.trim;
   if (ofCandidate(side) && plan) {
-    return plan.trim * dbToAmplitude(expectedLoudness(plan.scene) - expectedLoudness(scene));
+    return trimLike(plan.trim, expectedLoudness(plan.scene), expectedLoudness(scene));
   }
   return dbToAmplitude(LOUDNESS - expectedLoudness(scene));
 }
@@ -58,6 +56,6 @@ export function trimFor(
 /** Measured, a candidate is brought to the plan's loudness exactly; null where it is so already. */
 export function matchedTrim(plan: Known | undefined, candidate: Known | undefined): number | null {
   if (plan?.loudness == null || candidate?.loudness == null) return null;
-  const trim = plan.trim * dbToAmplitude(plan.loudness - candidate.loudness);
-  return Math.abs(trim / candidate.trim - 1) < 1e-3 ? null : trim;
+  const trim = trimLike(plan.trim, plan.loudness, candidate.loudness);
+  return isSameTrim(trim, candidate.trim) ? null : trim;
 }

@@ -73,13 +73,16 @@ export interface Listening {
   plain: boolean;
 }
 
-/** What the page shows, and therefore what is heard of it. */
-export interface Shown {
+/** A plan, and what of it is heard: one array by itself, or all that are at their faders. */
+export interface HeardPlan {
   session: Session;
-  /** one array by itself, or all that are heard at their faders */
   heard: MicArray | 'mix';
-  /** the candidate beside it */
-  candidate: MicArray | null;
+}
+
+/** What the page shows, and therefore what is heard of it. */
+export interface Shown extends HeardPlan {
+  /** the candidate beside it: another array, or another plan altogether */
+  candidate: HeardPlan | null;
   dragging: boolean;
 }
 

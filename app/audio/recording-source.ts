@@ -1,7 +1,7 @@
 import type { ChannelGains } from '../../core/audio/listen';
 import type { Processing } from '../../core/audio/process/processed';
 import { dbToAmplitude } from '../../core/units';
-import { LOUDNESS } from './known-takes';
+import { trimDbOf } from '../../core/audio/listen/matching';
 import { listeningStore, type HeardRecording, type RecordingSide } from './listening';
 import { FADED_MS, type Feeder, type Transport } from './transport';
 import type { FeedAsk, FromFeedWorker, ToFeedWorker } from './protocol';
@@ -23,9 +23,6 @@ export interface HeardFile {
   /** of what is heard of it, LUFS; null where it is not known */
   loudness: number | null;
 }
-
-/** Nothing is made louder by more, dB: what is nearly silent stays so. */
-const MOST_TRIM_DB = 40;
 
 interface Fed {
   heard: HeardFile;
@@ -134,7 +131,7 @@ export class RecordingSource {
   /** dB that bring one to the loudness of all. */
   private trimDb({ loudness }: HeardFile): number | null {
     if (!listeningStore.getState().matched) return 0;
-    return loudness === null ? null : Math.min(MOST_TRIM_DB, LOUDNESS - loudness);
+    return trimDbOf(loudness);
   }
 
   /** Brings gains and trims to what is wanted; what has them already changes gradually. */

@@ -14,6 +14,7 @@ import {
   type Source,
 } from '../../core/session';
 import { kitSet, spotFor, withEnsemble } from '../../core/planning';
+import { freeSpot } from '../../core/ensembles/free-spot';
 import { freeName, nameWith } from '../../core/session/names';
 import { speedOfSound } from '../../core/units';
 import { newId } from './new-id';
@@ -160,19 +161,6 @@ export function editHall(recipe: Recipe): void {
   );
 }
 
-function freeSpot(session: Session): { x: number; y: number } {
-  const taken = ({ x, y }: { x: number; y: number }) =>
-    session.sources.some((source) => Math.hypot(source.x - x, source.y - y) < 0.6);
-  for (let row = 0; row < 20; row++) {
-    for (let column = 0; column < 9; column++) {
-      const step = column % 2 === 0 ? column / 2 : -(column + 1) / 2;
-      const spot = { x: step * 0.9, y: 2.5 + row * 0.9 };
-      if (!taken(spot)) return spot;
-    }
-  }
-  return { x: 0, y: 2.5 };
-}
-
 /** Something new, inside the hall where that is known. */
 const settledIn = <T extends { x: number; y: number; z: number }>(
   session: Pick<Session, 'venue'>,
@@ -186,7 +174,7 @@ const readyIn = (session: Pick<Session, 'venue' | 'settings'>, array: MicArray):
 /** Adds a player, where asked or on the next free spot, and selects it. */
 export function addPlayer(session: Session, at?: { x: number; y: number }): void {
   const id = newId();
-  const spot = at ?? freeSpot(session);
+  const spot = at ?? freeSpot(session.sources);
   const number = session.sources.length + 1;
   const done = edit((draft) => {
     draft.sources.push(

@@ -18,7 +18,8 @@ export function useListening(
 ): void {
   const dragging = useStore(choiceStore, (state) => state.dragging);
   useEffect(() => {
-    shownStore.setState({ shown: heard && { session, heard, candidate, dragging } });
+    const beside = candidate && { session, heard: candidate };
+    shownStore.setState({ shown: heard && { session, heard, candidate: beside, dragging } });
   }, [session, heard, candidate, dragging]);
   useEffect(() => () => shownStore.setState({ shown: null }), []);
   const few = session.sources.length > 0 && session.sources.length <= MOST_AHEAD;
