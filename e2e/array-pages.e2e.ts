@@ -319,6 +319,27 @@ test('a candidate keeps its name, and adopting it brings name, role and place ba
   await expect(page.getByLabel('Technique')).toHaveValue('near-coincident');
 });
 
+test('a whole set-up is kept beside the one in use, and adopted with all its arrays', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.arrayPage('Compare');
+  // One array alone is no set-up of several.
+  const keep = page.getByRole('button', { name: 'Keep the whole set-up' });
+  await page.getByRole('button', { name: 'Keep the present one as a candidate' }).click();
+  await expect(keep).toHaveCount(0);
+  await page.goto('/session/demo-choir/array?page=compare');
+  await keep.click();
+  const table = page.getByRole('table', { name: 'Differences' });
+  await expect(table).toContainText(/kept, \d+ arrays/);
+  const arrays = await page.getByRole('option').filter({ hasText: 'Spot' }).count();
+  await bench.type('Height', '3.9 m');
+  await page.getByRole('button', { name: 'Adopt Set-up' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Set-up adopted' })).toBeVisible();
+  await expect(bench.field('Height')).not.toHaveValue('3.90');
+  expect(await page.getByRole('option').filter({ hasText: 'Spot' }).count()).toBe(arrays);
+});
+
 test('a chart is also a table, CSV, SVG and PNG', async ({ bench }) => {
   const { page } = bench;
   await bench.arrayPage('Response');

@@ -22,7 +22,9 @@ import {
   addEnsemble,
   addPlayer,
   editHall,
+  adoptSetUp,
   keepCandidate,
+  keepSetUp,
   removeSelected,
   withTechnique,
 } from './edits';
@@ -249,6 +251,26 @@ describe('edits', () => {
       if (array) array.z = 9;
     });
     expect(now().candidates[0]?.array.z).toBe(3);
+  });
+
+  it('a whole set-up is kept with all arrays, and comes back with all of them as one step', () => {
+    edit((draft) => void draft.arrays.push(newArray({ id: 'out', name: 'Outriggers', x: 4 })));
+    const before = now().arrays;
+    const id = keepSetUp(pair);
+    expect(now().candidates.at(-1)).toMatchObject({ id, name: 'Set-up', array: { id: pair.id } });
+    edit((draft) => {
+      draft.arrays = draft.arrays.slice(0, 1);
+      draft.arrays[0]!.z = 5;
+    });
+    const changed = now().arrays;
+    adoptSetUp(now().candidates.at(-1)?.setUp ?? [], 'Set-up');
+    expect(now().arrays).toEqual(before);
+    undo();
+    expect(now().arrays).toEqual(changed);
+    // What was adopted changes without what was kept.
+    adoptSetUp(now().candidates.at(-1)?.setUp ?? [], 'Set-up');
+    edit((draft) => void (draft.arrays[1]!.x = -4));
+    expect(now().candidates.at(-1)?.setUp[1]?.x).toBe(4);
   });
 
   it('an ensemble comes with free names, and with its microphones only where asked', () => {

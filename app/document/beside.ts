@@ -6,7 +6,10 @@ export interface Beside {
   name: string;
   /** kept as it was, or in use now */
   kind: 'candidate' | 'in use';
+  /** of a whole set-up the one that leads */
   array: MicArray;
+  /** all arrays of a whole set-up; empty where it is one array */
+  setUp: readonly MicArray[];
 }
 
 /** Candidates of before had letters for names. */
@@ -24,15 +27,22 @@ export function candidateName(name: string, beside: string): string {
  */
 export function allBeside(session: Session, than: MicArray | null): Beside[] {
   return [
-    ...session.candidates.map(({ id, name, array }) => ({
+    ...session.candidates.map(({ id, name, array, setUp }) => ({
       id,
       name: candidateName(name, than?.name ?? ''),
       kind: 'candidate' as const,
       array,
+      setUp,
     })),
     ...enabledArrays(session)
       .filter(({ id }) => id !== than?.id)
-      .map((array) => ({ id: array.id, name: array.name, kind: 'in use' as const, array })),
+      .map((array) => ({
+        id: array.id,
+        name: array.name,
+        kind: 'in use' as const,
+        array,
+        setUp: [],
+      })),
   ];
 }
 

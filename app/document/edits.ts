@@ -233,9 +233,30 @@ export function keepCandidate(array: MicArray): string {
   const id = newId();
   edit((draft) => {
     const name = freeName(array.name, new Set(draft.candidates.map((kept) => kept.name)));
-    draft.candidates.push({ id, name, array: structuredClone(array) });
+    draft.candidates.push({ id, name, array: structuredClone(array), setUp: [] });
   });
   return id;
+}
+
+/**
+ * Keeps all arrays as they are now, beside those in use; gives its id.
+ * @param leading the one whose figures stand for it
+ */
+export function keepSetUp(leading: MicArray): string {
+  const id = newId();
+  edit((draft) => {
+    const name = freeName('Set-up', new Set(draft.candidates.map((kept) => kept.name)));
+    const setUp = structuredClone(current(draft).arrays);
+    draft.candidates.push({ id, name, array: structuredClone(leading), setUp });
+  });
+  return id;
+}
+
+/** Puts a whole set-up that was kept in the place of all arrays. */
+export function adoptSetUp(setUp: readonly MicArray[], name: string): void {
+  editSaying(`${name} adopted: all arrays are those of it.`, (draft) => {
+    draft.arrays = structuredClone([...setUp]);
+  });
 }
 
 export const renameCandidate =
@@ -328,7 +349,8 @@ function keepInstead(arrays: readonly MicArray[]): void {
       for (const array of draft.arrays.filter(({ id }) => ids.has(id))) {
         const name = freeName(array.name, names);
         names.add(name);
-        draft.candidates.push({ id: newId(), name, array: structuredClone(current(array)) });
+        const kept = structuredClone(current(array));
+        draft.candidates.push({ id: newId(), name, array: kept, setUp: [] });
       }
       draft.arrays = draft.arrays.filter(({ id }) => !ids.has(id));
     },

@@ -191,9 +191,10 @@ export function ImageLinePanel() {
   const ghosts = useMemo(() => ghostShifts(live, leading.model), [live, leading.model]);
   const ghostId = useStore(choiceStore, (state) => state.ghostId);
   const lineArray = session.arrays.find(({ id }) => id === live.imageLine.arrayId);
-  const candidate = besideOf(session, lineArray ?? live.array, ghostId);
+  const than = lineArray ?? live.array;
+  const candidate = useMemo(() => besideOf(session, than, ghostId), [session, than, ghostId]);
   // Without figures there is still a plan: what is heard is the array that is worked on.
-  useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate?.array ?? null);
+  useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate);
   const own = useStore(panelStore, (state) => state.imageLineHeight);
   const needs = neededPanel(staves, view);
   const litIds = useMemo(() => {

@@ -134,6 +134,10 @@ function checkWhole(session: Session): Problem[] {
     });
     problems.push(...idProblems(entries, list));
   }
+  for (const [i, { setUp }] of session.candidates.entries()) {
+    fillIds(setUp, 'm');
+    problems.push(...idProblems(setUp, `candidates[${i}].setUp`));
+  }
   for (const [entries, list, prefix] of [
     [session.blobs, 'blobs', 'blob'],
     [session.log, 'log', 'entry'],

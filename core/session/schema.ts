@@ -376,8 +376,17 @@ export const sessionSchema = record({
   sources: list(source, MOST_ENTRIES.sources).default([]),
   sections: list(section, MOST_ENTRIES.sections).default([]),
   arrays: list(array, MOST_ENTRIES.arrays).default([]),
-  /** arrays kept beside the one in use, to be compared with it */
-  candidates: list(record({ ...identity, array }), MOST_ENTRIES.candidates).default([]),
+  /** what is kept beside what is in use, to be compared with it */
+  candidates: list(
+    record({
+      ...identity,
+      /** an array; of a whole set-up the one that leads */
+      array,
+      /** all arrays of a whole set-up; empty where it is one array */
+      setUp: list(array, MOST_ENTRIES.arrays).default([]),
+    }),
+    MOST_ENTRIES.candidates,
+  ).default([]),
   kit: kit.prefault({}),
   rig: rig.prefault({}),
   /** what the plan and the journals name by id */

@@ -269,6 +269,9 @@ describe('ids', () => {
         );
       }
       expect(problems({ candidates: [{ id, array: {} }] })[0]).toMatch(/^candidates\[0\]\.id/);
+      expect(problems({ candidates: [{ id: 'c', array: {}, setUp: [{ id }] }] })[0]).toMatch(
+        /^candidates\[0\]\.setUp\[0\]\.id/,
+      );
       expect(problems({ kit: { stands: [{ id }] } })[0]).toMatch(/^kit\.stands\[0\]\.id/);
       const read = readSession({ ...minimal, id });
       expect(read.ok && read.session.id).toBe('');

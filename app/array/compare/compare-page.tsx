@@ -2,7 +2,13 @@ import { byJudgement, PART_WORDS, wantedOf, type Wanted } from '../../../core/an
 import type { MicArray, Session } from '../../../core/session';
 import { formatNumber } from '../../../core/units';
 import { allBeside } from '../../document/beside';
-import { adoptArray, keepCandidate, renameCandidate } from '../../document/edits';
+import {
+  adoptArray,
+  adoptSetUp,
+  keepCandidate,
+  keepSetUp,
+  renameCandidate,
+} from '../../document/edits';
 import { edit } from '../../document/session-store';
 import { exportSheet } from '../../keeping/exports';
 import { choiceStore } from '../../view/choice';
@@ -35,11 +41,11 @@ function aheadIn(
 }
 
 /** The session as it would be rigged with one entry alone, for a sheet of its own. */
-function alone(session: Session, { name, array }: Entry): Session {
+function alone(session: Session, { name, array, setUp }: Entry): Session {
   return {
     ...session,
     title: `${session.title}: ${name}`,
-    arrays: [{ ...array, name, enabled: true }],
+    arrays: setUp.length > 0 ? [...setUp] : [{ ...array, name, enabled: true }],
   };
 }
 
@@ -101,7 +107,11 @@ function Does({ entry, array }: { entry: Entry; array: MicArray }) {
         <span className="inline-flex gap-1">
           <button
             className="btn btn-xs"
-            onClick={() => adoptArray(array.id, entry.array, entry.name)}
+            onClick={() =>
+              entry.setUp.length > 0
+                ? adoptSetUp(entry.setUp, entry.name)
+                : adoptArray(array.id, entry.array, entry.name)
+            }
           >
             Adopt<span className="sr-only"> {entry.name}</span>
           </button>
@@ -143,7 +153,9 @@ function Differences({ list, array }: { list: readonly Measured[]; array: MicArr
               {entry.kind === 'candidate' ? (
                 <span className="flex items-baseline gap-1">
                   <CandidateName id={entry.id} name={entry.name} />
-                  <span className="text-muted font-normal">(kept)</span>
+                  <span className="text-muted font-normal">
+                    (kept{entry.setUp.length > 0 && `, ${entry.setUp.length} arrays`})
+                  </span>
                 </span>
               ) : (
                 entry.name
@@ -191,6 +203,7 @@ interface KeepProps {
 
 /** Another one to compare with. */
 function KeepAndAsk({ array, more, ask }: KeepProps) {
+  const several = useSession().arrays.length > 1;
   return (
     <>
       <button
@@ -199,6 +212,15 @@ function KeepAndAsk({ array, more, ask }: KeepProps) {
       >
         Keep the present one as a candidate
       </button>
+      {several && (
+        <button
+          className="btn btn-sm ml-2 font-normal"
+          title="All arrays with their places and their mix; its figures here are those of this array"
+          onClick={() => choiceStore.setState({ ghostId: keepSetUp(array) })}
+        >
+          Keep the whole set-up
+        </button>
+      )}
       {more.length > 0 && (
         <select
           aria-label="Compare with another array in use"
@@ -226,11 +248,11 @@ export function ComparePage({ array }: { array: MicArray }) {
   const [asked, setAsked] = useState<readonly string[]>([]);
   const entries = useMemo<Entry[]>(
     () => [
-      { kind: 'now', id: null, name: array.name, array },
-      ...beside.flatMap(({ id, name, kind, array: other }): Entry[] => {
-        if (kind === 'candidate') return [{ kind, id, name, array: other }];
+      { kind: 'now', id: null, name: array.name, array, setUp: [] },
+      ...beside.flatMap(({ id, name, kind, array: other, setUp }): Entry[] => {
+        if (kind === 'candidate') return [{ kind, id, name, array: other, setUp }];
         const listed = other.role === array.role || asked.includes(id);
-        return listed ? [{ kind: 'own', id, name, array: other }] : [];
+        return listed ? [{ kind: 'own', id, name, array: other, setUp }] : [];
       }),
     ],
     [beside, asked, array],

@@ -16,7 +16,10 @@ export interface Entry {
   id: string | null;
   /** "Main pair", "Candidate A" */
   name: string;
+  /** of a whole set-up the one that leads */
   array: MicArray;
+  /** all arrays of a whole set-up; empty where it is one array */
+  setUp: readonly MicArray[];
 }
 
 interface Row {
