@@ -20,7 +20,7 @@ import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
-import type { MicArray, Plan } from '../../core/session/schema';
+import type { MicArray, Plan } from '../../core/session';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
 export interface Tasks {

@@ -9,6 +9,8 @@ import type { Session } from './schema';
 export const JOURNALS = ['log', 'takes', 'marks', 'acknowledgements'] as const;
 export type JournalName = (typeof JOURNALS)[number];
 export type JournalEntry<J extends JournalName = JournalName> = Session[J][number];
+/** A session without its journals: what is looked at, computed with and sent about. */
+export type Plan = Session & Record<JournalName, never[]>;
 
 interface Linked {
   id: string;

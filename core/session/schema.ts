@@ -402,13 +402,6 @@ export type Session = z.output<typeof sessionSchema>;
 export type Source = Session['sources'][number];
 export type MicArray = Session['arrays'][number];
 export type Venue = Session['venue'];
-/** A session without its journals: what is looked at, computed with and sent about. */
-export type Plan = Session & {
-  log: never[];
-  takes: never[];
-  marks: never[];
-  acknowledgements: never[];
-};
 export type ArrayCandidate = Session['candidates'][number];
 export type AsBuilt = Session['rig']['asBuilt'][number];
 export type LogEntry = Session['log'][number];
