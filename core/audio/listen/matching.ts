@@ -27,5 +27,8 @@ export const trimDbOf = (loudness: number | null): number | null =>
 export const trimLike = (trim: number, loudness: number, ownLoudness: number): number =>
   trim * dbToAmplitude(loudness - ownLoudness);
 
-/** Whether two trims, amplitudes, are one. */
+/**
+ * Whether two trims are one.
+ * @param one, other amplitudes, above 0
+ */
 export const isSameTrim = (one: number, other: number): boolean => Math.abs(one / other - 1) < SAME;

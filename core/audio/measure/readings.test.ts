@@ -77,7 +77,7 @@ describe('what a recording says', () => {
     expect(said(readings, 'hum 0')?.grade).toBe('caution');
     expect(said(readings, 'offset 1')?.text).toContain('+0.40 % of full scale');
     expect(said(await read([scaled(pink(1), 0.02), pink(2)]), 'soft 0')?.text).toMatch(
-      /^Left was recorded softly: its highest sample is at −5\d dBFS\.$/,
+      /^Left was recorded softly: its highest sample is at −[456]\d dBFS\.$/,
     );
   });
 
