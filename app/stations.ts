@@ -54,6 +54,13 @@ export const STATIONS = [
     pages: RIG_PAGES,
     load: () => import('./rig/rig-station').then((module) => module.RigStation),
   },
+  {
+    mark: 'G',
+    path: 'bench',
+    name: 'Bench',
+    pages: [],
+    load: () => import('./bench/bench-station').then((module) => module.BenchStation),
+  },
 ] as const satisfies readonly Station[];
 
 export type StationPath = (typeof STATIONS)[number]['path'];

@@ -38,6 +38,7 @@ interface Given {
 }
 
 interface Capture {
+  id: number;
   what: 'out' | 'mix';
   left: Float32Array;
   right: Float32Array;
@@ -131,9 +132,17 @@ class ListenProcessor extends AudioWorkletProcessor {
       case 'range':
         return mixer.setRange(message.from, message.to);
       case 'capture': {
-        const { frames, what } = message;
+        const { id, frames, what } = message;
         const [left, right] = [new Float32Array(frames), new Float32Array(frames)];
-        this.capture = { what, left, right, frames: new Int32Array(frames), filled: 0, timeS: 0 };
+        this.capture = {
+          id,
+          what,
+          left,
+          right,
+          frames: new Int32Array(frames),
+          filled: 0,
+          timeS: 0,
+        };
       }
     }
   }
@@ -185,8 +194,8 @@ class ListenProcessor extends AudioWorkletProcessor {
     capture.filled += count;
     if (capture.filled < capture.left.length) return;
     this.capture = null;
-    const { left: l, right: r, frames, timeS } = capture;
-    const message: FromProcessor = { kind: 'captured', left: l, right: r, frames, timeS };
+    const { id, left: l, right: r, frames, timeS } = capture;
+    const message: FromProcessor = { kind: 'captured', id, left: l, right: r, frames, timeS };
     this.port.postMessage(message, [l.buffer, r.buffer, frames.buffer]);
   }
 

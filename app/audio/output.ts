@@ -11,7 +11,7 @@ export interface Output {
 }
 
 /** So much the browser may hold back before it gives it out, s: more each time that it ran dry. */
-const BUFFERS_S = [0, 0.005, 0.01, 0.02, 0.05, 0.1] as const;
+const BUFFERS_S = [0, 0.005, 0.01, 0.02, 0.05] as const;
 const KEPT = 'rotunda-sound-buffer';
 
 /** Which of them this machine needs, as far as it is known. */

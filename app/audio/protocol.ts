@@ -47,7 +47,7 @@ export type ToProcessor =
   /** what waited for it comes after it */
   | { kind: 'take over'; state: MixerState }
   /** so many frames of what goes out, or of what is mixed before it is listened to in any way */
-  | { kind: 'capture'; frames: number; what: 'out' | 'mix' };
+  | { kind: 'capture'; id: number; frames: number; what: 'out' | 'mix' };
 
 /** From the processor to the page. */
 export type FromProcessor =
@@ -56,6 +56,8 @@ export type FromProcessor =
   | Made
   | {
       kind: 'captured';
+      /** of the ask that it answers */
+      id: number;
       left: Float32Array;
       right: Float32Array;
       /** of the loop, for each sample */

@@ -25,6 +25,12 @@ const BEGINS_MS = 2500;
 
 export type Captured = Extract<FromProcessor, { kind: 'captured' }>;
 
+/** Samples that somebody waits for. */
+interface Capturing {
+  ask: Extract<ToProcessor, { kind: 'capture' }>;
+  take: (captured: Captured) => void;
+}
+
 /** Whoever makes what is heard, and has to do with the processor itself. */
 export interface Feeder {
   feeds: boolean;
@@ -40,7 +46,8 @@ export class Transport {
   readonly hand = new HandClock();
   private starting: Promise<void> | null = null;
   private heads: { rateHz: number; filters: ReturnType<typeof headFilters> } | null = null;
-  private captures: ((captured: Captured) => void)[] = [];
+  private readonly captures = new Map<number, Capturing>();
+  private captured = 0;
   private readonly feeders: Feeder[] = [];
   private dry = 0;
   private settled = 0;
@@ -153,7 +160,12 @@ export class Transport {
   }
 
   private told(message: FromProcessor): void {
-    if (message.kind === 'captured') return this.captures.shift()?.(message);
+    if (message.kind === 'captured') {
+      const { id } = message;
+      this.captures.get(id)?.take(message);
+      this.captures.delete(id);
+      return;
+    }
     if (message.kind === 'handed over') return this.handedOver(message.state);
     if (message.kind === 'levels' && this.output) {
       this.hand.look(this.output.context.currentTime, performance.now());
@@ -184,6 +196,8 @@ export class Transport {
       this.hand.restart();
       const state = await handed;
       next.post({ kind: 'take over', state }, buffersOf(state));
+      // What was asked of the old one and not answered is asked of this one.
+      for (const { ask } of this.captures.values()) next.post(ask);
       if (!this.isSilent) await next.context.resume();
       old.close();
     } else next?.close();
@@ -232,9 +246,11 @@ export class Transport {
 
   /** So many frames of what is heard, or of what is mixed before it is listened to in any way. */
   capture(frames: number, what: 'out' | 'mix'): Promise<Captured> {
-    return new Promise((resolve) => {
-      this.captures.push(resolve);
-      this.post({ kind: 'capture', frames, what });
+    return new Promise((take) => {
+      const id = (this.captured += 1);
+      const ask = { kind: 'capture', id, frames, what } as const;
+      this.captures.set(id, { ask, take });
+      this.post(ask);
     });
   }
 

@@ -1,9 +1,16 @@
-import { capitalised } from '../../core/units';
+import { capitalised, formatSigned } from '../../core/units';
 import { Headphones, Info, Pause, Play } from 'lucide-react';
 import { memo, useEffect, useRef, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
 import { setHearing, toggleHearing, togglePlay, toggleSide, withEngine } from '../audio/actions';
-import { listeningStore, LOUD_DB, ofCandidate, onHeard, roomAlone } from '../audio/listening';
+import {
+  isRecording,
+  listeningStore,
+  LOUD_DB,
+  ofCandidate,
+  onHeard,
+  roomAlone,
+} from '../audio/listening';
 import { Menu } from '../parts/menu';
 import { useSize } from '../parts/use-size';
 import { FadersMenu, WhichArrays, Who } from './who';
@@ -163,6 +170,7 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
   }
   const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
+  const recorded = state.recordings.find(({ side }) => side === state.side);
   const side = `${ofCandidate(state.side) ? 'candidate, ' : ''}${roomAlone(state.side) ? 'room alone, ' : ''}`;
   const waiting = state.waiting
     ? ` · being made, ${Math.round(state.made * 100)} %`
@@ -171,6 +179,11 @@ function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
       : '';
   const mono = state.mono ? 'in mono, ' : '';
   const swapped = state.swap ? 'sides changed, ' : '';
+  if (recorded) {
+    const trim = recorded.trimDb;
+    const by = trim === null || trim === 0 ? '' : `, ${formatSigned(trim, 1)} dB to one loudness`;
+    return `recording: ${recorded.name} · ${mono}${swapped}${how}${by}${state.waiting ? ' · being read' : ''}`;
+  }
   return `simulation · ${side}${mono}${swapped}${how}${plain}${waiting}`;
 }
 
@@ -186,7 +199,7 @@ const SIMULATION_WORDS =
 function moreWords(state: ReturnType<typeof listeningStore.getState>): string[] {
   const { latencyMs, notes, plain, thinned } = state;
   return [
-    SIMULATION_WORDS,
+    ...(isRecording(state.side) ? [] : [SIMULATION_WORDS]),
     ...notes,
     ...(plain ? [PLAIN_WORDS] : []),
     ...(thinned ? [THINNED_WORDS] : []),
@@ -254,7 +267,9 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         {problem ??
           (playing
             ? `${loud ? 'loud: mind your ears · ' : ''}${heardWords(listening)}`
-            : 'a simulation: place, width and room, not timbre')}
+            : isRecording(side)
+              ? (listening.recordings.find((one) => one.side === side)?.name ?? 'a recording')
+              : 'a simulation: place, width and room, not timbre')}
       </p>
       {playing && <About />}
       <WhichArrays />

@@ -51,6 +51,19 @@ export async function copySessionFile(session: Session): Promise<void> {
   }
 }
 
+/** Lets the user choose files; none when they think better of it. */
+export function chooseFiles(accept: string): Promise<File[]> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.multiple = true;
+    input.accept = accept;
+    input.onchange = () => resolve([...(input.files ?? [])]);
+    input.oncancel = () => resolve([]);
+    input.click();
+  });
+}
+
 /** Lets the user choose a file; null when they think better of it. */
 export function chooseFile(accept: string): Promise<File | null> {
   return new Promise((resolve) => {

@@ -1,4 +1,10 @@
-import { pyramidOf, type Pyramid } from '../../core/audio/measure/pyramid';
+import {
+  columnsOfSamples,
+  pyramidOf,
+  type Columns,
+  type Drawn,
+  type Pyramid,
+} from '../../core/audio/measure/pyramid';
 import { measureTake, type TakeFigures } from '../../core/audio/measure/take';
 import { sketchOf } from '../../core/audio/measure/overview';
 import { processedSound } from '../../core/audio/process/processed';
@@ -36,6 +42,9 @@ export async function overviewOfRecording(
   // What is known of the fine ones so far would be copied again and again.
   return pyramidOf(sound, { progress, breathe, signal });
 }
+
+export const columnsOfRecording = async (file: Blob, drawn: Drawn): Promise<Columns> =>
+  columnsOfSamples(await soundOf(file), drawn);
 
 export const measuredRecording = async (
   file: Blob,

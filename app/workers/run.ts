@@ -29,7 +29,13 @@ const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'ren
 /** Whatever reads contents waits for contents alone. */
 const OF_CONTENTS: readonly TaskName[] = ['hash', 'unpack', 'pack'];
 /** Recordings have one worker each. */
-const OF_RECORDINGS: readonly TaskName[] = ['opened', 'overview', 'measured', 'processed'];
+const OF_RECORDINGS: readonly TaskName[] = [
+  'opened',
+  'overview',
+  'columns',
+  'measured',
+  'processed',
+];
 /** A worker that is told to stop and does not hear it in so many ms is in the middle of one long step. */
 const HEARD_MS = 250;
 /** The worker of a recording that nobody asks goes after so many ms. */

@@ -120,6 +120,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { overviewOfRecording } = await import('./recordings');
     return overviewOfRecording(file, columns, help);
   },
+  async columns({ file, ...drawn }) {
+    const { columnsOfRecording } = await import('./recordings');
+    return columnsOfRecording(file, drawn);
+  },
   async measured({ file, options }, help) {
     const { measuredRecording } = await import('./recordings');
     return measuredRecording(file, options, help);
@@ -131,7 +135,7 @@ const WORK: { [T in TaskName]: Work<T> } = {
 };
 
 /** Answers that are nobody's after they were sent. */
-const GIVEN: readonly TaskName[] = ['tradeMap', 'overview'];
+const GIVEN: readonly TaskName[] = ['tradeMap', 'overview', 'columns'];
 
 const take = serving(WORK, GIVEN, (reply: Reply, transfer) => postMessage(reply, { transfer }));
 addEventListener('message', ({ data }: MessageEvent<Request>) => take(data));

@@ -13,7 +13,7 @@ import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
 import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
-import type { Pyramid } from '../../core/audio/measure/pyramid';
+import type { Columns, Drawn, Pyramid } from '../../core/audio/measure/pyramid';
 import type { Processing } from '../../core/audio/process/processed';
 import type { RenderOptions } from '../../core/audio/render/options';
 import type { NamedTurn } from '../../core/audio/render/take-kinds';
@@ -71,6 +71,8 @@ export interface Tasks {
   opened: { ask: { file: Blob }; answer: OpenedRecording };
   /** a recording as curves at every zoom; rough ones first, as partial answers */
   overview: { ask: { file: Blob; columns: number }; answer: Pyramid };
+  /** a short stretch of a recording as curves, from its samples */
+  columns: { ask: { file: Blob } & Drawn; answer: Columns };
   /** what a recording holds; levels so far as partial answers */
   measured: { ask: { file: Blob; options: MeasureAsk }; answer: TakeFigures };
   /** a recording with something done to it, as a file */

@@ -20,7 +20,7 @@ export const trimDbOf = (loudness: number | null): number | null =>
 
 /**
  * What brings something to the loudness of another one that has its trim already.
- * @param trim amplitude of the other one
+ * @param trim amplitude of the other one, 0 … 1000
  * @param loudness, ownLoudness of the other one and of this one without their trims, LUFS
  * @returns amplitude
  */
@@ -29,6 +29,6 @@ export const trimLike = (trim: number, loudness: number, ownLoudness: number): n
 
 /**
  * Whether two trims are one.
- * @param one, other amplitudes, above 0
+ * @param one, other amplitudes, 1e-6 … 1000
  */
 export const isSameTrim = (one: number, other: number): boolean => Math.abs(one / other - 1) < SAME;

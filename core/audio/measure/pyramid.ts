@@ -172,49 +172,66 @@ export interface Columns {
   known: number;
 }
 
+/** What of a recording is drawn: frames, fractions are allowed, in 1 … 20000 columns. */
+export interface Drawn {
+  from: number;
+  to: number;
+  columns: number;
+}
+
+const emptyCells = (count: number): Cells => ({
+  least: new Float32Array(count),
+  most: new Float32Array(count),
+  square: new Float32Array(count),
+});
+
+function put(cells: Cells, at: number, found: ReturnType<typeof over>): void {
+  cells.least[at] = found.least;
+  cells.most[at] = found.most;
+  cells.square[at] = found.square;
+}
+
 /**
- * A stretch of a recording in columns, from the pyramid where that is fine enough, else from its samples.
- * @param from, to frames, 0 … the recording's; fractions are allowed
- * @param columns 1 … 20000
+ * A stretch of a recording in columns, at once.
+ * @param drawn frames, 0 … the recording's, and how many columns
+ * @returns null where the pyramid is not fine enough for it
  */
-export async function columnsOf(
-  sound: Sound,
-  pyramid: Pyramid,
-  { from, to, columns }: { from: number; to: number; columns: number },
-): Promise<Columns> {
+export function columnsFrom(pyramid: Pyramid, { from, to, columns }: Drawn): Columns | null {
   const count = Math.max(1, Math.floor(columns));
   const width = Math.max(0, to - from) / count;
   const fit = pyramid.levels.filter(({ framesEach }) => framesEach <= width);
   const level = fit[fit.length - 1];
+  if (!level) return null;
   const edge = (column: number): number => from + column * width;
-  const empty = (): Cells => ({
-    least: new Float32Array(count),
-    most: new Float32Array(count),
-    square: new Float32Array(count),
+  const { framesEach, channels } = level;
+  const known = Array.from({ length: count }, (_, k) => edge(k + 1)).filter(
+    (end) => end <= pyramid.known + 1e-6,
+  ).length;
+  const made = channels.map((cells) => {
+    const columnsOfOne = emptyCells(count);
+    for (let k = 0; k < known; k++) {
+      const first = Math.floor(edge(k) / framesEach);
+      const last = Math.min(cells.least.length, Math.ceil(edge(k + 1) / framesEach));
+      put(columnsOfOne, k, over(cells, framesEach, pyramid.frames, first, last));
+    }
+    return columnsOfOne;
   });
-  const put = (cells: Cells, at: number, found: ReturnType<typeof over>): void => {
-    cells.least[at] = found.least;
-    cells.most[at] = found.most;
-    cells.square[at] = found.square;
-  };
-  if (level) {
-    const { framesEach, channels } = level;
-    const known = Array.from({ length: count }, (_, k) => edge(k + 1)).filter(
-      (end) => end <= pyramid.known + 1e-6,
-    ).length;
-    const made = channels.map((cells) => {
-      const columnsOfOne = empty();
-      for (let k = 0; k < known; k++) {
-        const first = Math.floor(edge(k) / framesEach);
-        const last = Math.min(cells.least.length, Math.ceil(edge(k + 1) / framesEach));
-        put(columnsOfOne, k, over(cells, framesEach, pyramid.frames, first, last));
-      }
-      return columnsOfOne;
-    });
-    return { channels: made, known };
-  }
+  return { channels: made, known };
+}
+
+/**
+ * A stretch of a recording in columns, from its samples.
+ * @param drawn frames, 0 … the recording's, and how many columns
+ */
+export async function columnsOfSamples(
+  sound: Sound,
+  { from, to, columns }: Drawn,
+): Promise<Columns> {
+  const count = Math.max(1, Math.floor(columns));
+  const width = Math.max(0, to - from) / count;
+  const edge = (column: number): number => from + column * width;
   const first = Math.max(0, Math.floor(from));
-  const last = Math.min(pyramid.frames, Math.ceil(to));
+  const last = Math.min(sound.info.frames, Math.ceil(to));
   const planes = sound.info.format.channels;
   const held = Array.from({ length: planes }, () => new Float32Array(Math.max(0, last - first)));
   for await (const block of sound.blocks({ from: first, to: last })) {
@@ -224,7 +241,7 @@ export async function columnsOf(
     });
   }
   const made = held.map((plane) => {
-    const cells = empty();
+    const cells = emptyCells(count);
     const samples: Cells = { least: plane, most: plane, square: plane.map((x) => x * x) };
     for (let k = 0; k < count; k++) {
       const begin = Math.max(0, Math.floor(edge(k)) - first);
@@ -235,6 +252,14 @@ export async function columnsOf(
     return cells;
   });
   return { channels: made, known: count };
+}
+
+/**
+ * A stretch of a recording in columns, from the pyramid where that is fine enough, else from its samples.
+ * @param drawn frames, 0 … the recording's, and how many columns
+ */
+export async function columnsOf(sound: Sound, pyramid: Pyramid, drawn: Drawn): Promise<Columns> {
+  return columnsFrom(pyramid, drawn) ?? (await columnsOfSamples(sound, drawn));
 }
 
 /** A pyramid as bytes, to be kept by the recording's fingerprint. */

@@ -40,6 +40,8 @@ const LOUD_HUM_DB = -75;
 /** Two channels that oppose each other for more of the time, percent, or lose more in a band, dB. */
 const OPPOSED_PCT = 20;
 const LOST_DB = -6;
+/** Two microphones half a metre apart are later by this at most, ms. */
+const PAIR_MS = 1.5;
 /** Less is no delay, ms. */
 const LEAST_DELAY_MS = 0.005;
 /** A way that is shorter is given as bars are, m. */
@@ -109,10 +111,12 @@ function readClips(reader: Reader): void {
       (most, clip) => (most && most.samples >= clip.samples ? most : clip),
       null,
     );
+    const often = levels.clips === 1 ? 'once' : `${levels.clips} times`;
+    const longest = levels.clips === 1 ? ':' : ', the longest';
     const where = worst
-      ? `, the longest ${count(worst.samples, 'sample')} at ${placeText(worst.atS)}`
+      ? `${longest} ${count(worst.samples, 'sample')} at ${placeText(worst.atS)}`
       : '';
-    const text = `${reader.name(channel)} is clipped ${levels.clips === 1 ? 'once' : `${levels.clips} times`}${where}.`;
+    const text = `${reader.name(channel)} is clipped ${often}${where}.`;
     const at = worst && around(worst.atS);
     reader.say('fault', `clips ${channel}`, text, { at, channels: [channel] });
   });
@@ -169,10 +173,11 @@ function readOffset(reader: Reader): void {
   const off = (reader.figures.channels ?? []).flatMap(({ offset }, channel) =>
     Math.abs(offset) > OFF_CENTRE ? [{ offset, channel }] : [],
   );
-  for (const { offset, channel } of off) {
-    const text = `${reader.name(channel)} stands off the middle by ${formatSigned(100 * offset, 2)} % of full scale: edits in it would click, and it takes headroom.`;
-    reader.say('caution', `offset ${channel}`, text, { channels: [channel] });
-  }
+  if (off.length === 0) return;
+  const channels = off.map(({ channel }) => channel);
+  const by = listed(off.map(({ offset }) => formatSigned(100 * offset, 2)));
+  const text = `${reader.names(channels)} ${off.length === 1 ? 'stands' : 'stand'} off the middle by ${by} % of full scale: edits there would click, and it takes headroom.`;
+  reader.say('caution', 'offset', text, { channels });
 }
 
 function readHum(reader: Reader): void {
@@ -192,16 +197,36 @@ function readHum(reader: Reader): void {
   });
 }
 
-/** @returns whether two channels were found turned over */
-function readDelays(reader: Reader, left: (channel: number) => boolean): boolean {
+/** The third octave that mono loses most, where it loses much. */
+function worstInMono({ figures }: Reader): { hz: number; db: number } | null {
+  let worst: { hz: number; db: number } | null = null;
+  for (const { hz, db } of figures.bands?.monoLoss ?? []) {
+    if (db !== null && db < (worst?.db ?? LOST_DB)) worst = { hz, db };
+  }
+  return worst;
+}
+
+/** What a delay does to mono, said with it. */
+function combOf(reader: Reader): string {
+  const worst = worstInMono(reader);
+  return worst
+    ? ` In mono that combs: the third octave at ${formatNumber(worst.hz, 0)} Hz loses ${formatNumber(-worst.db, 1)} dB.`
+    : '';
+}
+
+/** @returns whether a channel was found turned over, and whether a delay explains what mono loses */
+function readDelays(
+  reader: Reader,
+  left: (channel: number) => boolean,
+): { turned: boolean; explained: boolean } {
   const { figures, recorded } = reader;
   const delays = figures.delays ?? [];
   const others = new Set(delays.map(({ channel }) => channel));
   const against = Array.from({ length: delays.length + 1 }, (_, c) => c).find(
     (c) => !others.has(c),
   );
-  if (against === undefined || left(against)) return false;
-  let turned = false;
+  let [turned, explained] = [false, false];
+  if (against === undefined || left(against)) return { turned, explained };
   for (const { channel, whole } of delays) {
     if (!whole || left(channel)) continue;
     const [name, first] = [reader.name(channel), reader.name(against)];
@@ -224,14 +249,18 @@ function readDelays(reader: Reader, left: (channel: number) => boolean): boolean
     const way = (late / 1000) * recorded.speed;
     const metres = lengthText(way, recorded.units, way < NEAR_M ? 'bar' : 'floor');
     const again = orMs === null ? '' : ` ${formatSigned(orMs, 2)} ms is nearly as likely.`;
-    const text = `${name} is ${samples} samples ${delayMs > 0 ? 'behind' : 'ahead of'} ${first}: ${formatNumber(late, 2)} ms, ${metres} of air, ${sureness}.${again}`;
-    reader.say('note', `delay ${channel}`, text, { channels, sureness });
+    // No two microphones of an ordinary pair are so far apart: a cable, a desk or an edit made it so.
+    const strange = delays.length === 1 && late > PAIR_MS;
+    const comb = strange ? combOf(reader) : '';
+    const text = `${name} is ${samples} samples ${delayMs > 0 ? 'behind' : 'ahead of'} ${first}: ${formatNumber(late, 2)} ms, ${metres} of air, ${sureness}.${again}${comb}`;
+    reader.say(strange ? 'caution' : 'note', `delay ${channel}`, text, { channels, sureness });
+    explained ||= strange;
   }
-  return turned;
+  return { turned, explained };
 }
 
-function readPair(reader: Reader, turned: boolean): void {
-  const { correlation, bands } = reader.figures;
+function readPair(reader: Reader, turned: boolean, explained: boolean): void {
+  const { correlation } = reader.figures;
   const channels = [0, 1];
   const opposed = correlation !== null && correlation.belowZeroPct > OPPOSED_PCT;
   // What is turned over is the cause; that both oppose each other then says nothing more.
@@ -239,11 +268,8 @@ function readPair(reader: Reader, turned: boolean): void {
     const text = `${reader.names(channels)} oppose each other for ${formatNumber(correlation.belowZeroPct, 0)} % of the time (correlation ${formatSigned(correlation.mean, 2)} on average): wide and without a place, and thin in mono.`;
     reader.say('caution', 'correlation', text, { channels });
   }
-  const worst = (bands?.monoLoss ?? []).reduce<{ hz: number; db: number } | null>(
-    (most, { hz, db }) => (db !== null && (!most || db < most.db) ? { hz, db } : most),
-    null,
-  );
-  if (worst && worst.db < LOST_DB && !turned && !opposed) {
+  const worst = worstInMono(reader);
+  if (worst && !turned && !opposed && !explained) {
     const text = `In mono the third octave at ${formatNumber(worst.hz, 0)} Hz loses ${formatNumber(-worst.db, 1)} dB against both channels.`;
     reader.say('caution', 'mono', text, { channels });
   }
@@ -277,9 +303,9 @@ export function readingsOf(figures: TakeFigures, recorded: Recorded): Reading[] 
   }
   readOffset(reader);
   readHum(reader);
-  const turned = readDelays(reader, left);
+  const { turned, explained } = readDelays(reader, left);
   const pair = (figures.channels?.length ?? 0) === 2;
-  if (pair && !left(0) && !left(1)) readPair(reader, turned);
+  if (pair && !left(0) && !left(1)) readPair(reader, turned, explained);
   readLoudness(reader);
   const rank = ({ grade }: Reading): number => GRADES.indexOf(grade);
   return reader.readings

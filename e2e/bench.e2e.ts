@@ -1,0 +1,156 @@
+import { expect, test, type Workbench } from './workbench';
+import { encodeFrames, wavHeader, type WrittenFormat } from '../core/audio';
+import { delayed, pinkNoise } from '../core/audio/signal/generate';
+
+const RATE = 48_000;
+const SECONDS = 12;
+
+interface Made {
+  name: string;
+  planes: Float32Array[];
+  rate?: number;
+}
+
+function file({ name, planes, rate = RATE }: Made) {
+  const format: WrittenFormat = {
+    kind: 'integer',
+    bits: 24,
+    channels: planes.length,
+    sampleRateHz: rate,
+  };
+  const frames = planes[0]?.length ?? 0;
+  const parts = [wavHeader(format, frames), encodeFrames(planes, frames, format)];
+  return {
+    name,
+    mimeType: 'audio/wav',
+    buffer: Buffer.concat(parts.map((part) => Buffer.from(part))),
+  };
+}
+
+/** Two microphones, the right one 4 ms behind; a clip of 7 samples in the left one at 5 s. */
+function lateAndClipped(): Float32Array[] {
+  const one = pinkNoise(SECONDS * RATE, 1).map((v) => v * 0.04);
+  const other = pinkNoise(SECONDS * RATE, 2);
+  const right = delayed(one, 192).map((v, i) => 0.9 * v + 0.004 * (other[i] ?? 0));
+  one.fill(1, 5 * RATE, 5 * RATE + 7);
+  return [one, right];
+}
+
+async function opened({ page }: Workbench, files: ReturnType<typeof file>[]): Promise<void> {
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open recordings' }).first().click();
+  await (await choosing).setFiles(files);
+}
+
+const says = ({ page }: Workbench) => page.getByRole('list', { name: 'What it says' });
+
+test('a recording says what is on it, worst first, and leads there; what is kept needs no file', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo('bench');
+  await expect(page.getByText('What is on a recording?')).toBeVisible();
+  await opened(bench, [
+    file({ name: 'Serenade 3.wav', planes: lateAndClipped() }),
+    { name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound at all') },
+  ]);
+  await expect(page.getByRole('alert')).toContainText('letter.wav was not opened');
+  const lines = says(bench).getByRole('listitem');
+  await expect(lines.first()).toContainText('Left is clipped once: 7 samples at 0:05.000.');
+  await expect(says(bench)).toContainText(
+    /Right is 192 samples behind Left: 4\.00 ms, 1\.37 m of air, sure\./,
+  );
+  await expect(page.getByText('2 channels · 0:12.0 · 48 kHz · 24 bits · WAV')).toBeVisible();
+
+  await page.getByRole('button', { name: /^Show where/ }).click();
+  await expect(page.getByText('0:04.750')).toBeVisible();
+  await expect(page.getByText('0:05.250')).toBeVisible();
+
+  // A stretch by keys, measured alone: the clip is not in it.
+  const line = page.getByRole('application');
+  await line.press('0');
+  await page.getByRole('textbox', { name: 'From' }).fill('6');
+  await page.getByRole('textbox', { name: 'From' }).press('Enter');
+  await page.getByRole('textbox', { name: 'to', exact: true }).fill('0:09.5');
+  await page.getByRole('textbox', { name: 'to', exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Measure it alone' }).click();
+  await expect(page.getByRole('status', { name: 'What was measured' })).toHaveText(
+    /^Of 0:06\.000 to 0:09\.500 alone:/,
+  );
+  await expect(says(bench)).toContainText('Right is 192 samples behind');
+  await expect(says(bench)).not.toContainText('clipped');
+  await page.getByRole('button', { name: 'Keep these figures' }).click();
+  await page.getByRole('button', { name: 'Of the whole' }).click();
+  await expect(says(bench)).toContainText('clipped once');
+  await bench.saved();
+
+  await page.reload();
+  const kept = page.getByRole('region', { name: 'Kept' });
+  await expect(page.getByText('What is on a recording?')).toBeVisible();
+  await expect(kept.getByText(/Serenade 3\.wav, .*0:06\.000 to 0:09\.500/)).toBeVisible();
+  await kept.getByText(/Serenade 3\.wav/).click();
+  await expect(kept).toContainText('Right is 192 samples behind Left: 4.00 ms');
+  await kept.getByRole('button', { name: 'Strike it' }).click();
+  await expect(kept.getByText(/Serenade 3/)).toHaveCount(0);
+});
+
+test('a time that is none is refused with what is allowed', async ({ bench }) => {
+  const { page } = bench;
+  await bench.openDemo('bench');
+  await opened(bench, [
+    file({ name: 'short.wav', planes: [pinkNoise(RATE, 3).map((v) => v / 20)] }),
+  ]);
+  await expect(says(bench)).toBeVisible();
+  for (const [text, ok] of [
+    ['ten', false],
+    ['1:00', false],
+    ['-1', false],
+    ['1', true],
+  ] as const) {
+    const field = page.getByRole('textbox', { name: 'From' });
+    await field.fill(text);
+    await field.press('Enter');
+    const message = page
+      .getByRole('alert')
+      .filter({ hasText: 'Allowed: a time from 0:00 to 0:01.000' });
+    await expect(message).toHaveCount(ok ? 0 : 1);
+  }
+});
+
+test.describe('what is opened at its edges', () => {
+  const silence = (seconds: number, rate = RATE): Float32Array => new Float32Array(seconds * rate);
+  const noise = (count: number, rate: number): Float32Array[] =>
+    Array.from({ length: count }, (_, c) => pinkNoise(rate, c + 1).map((v) => v / 20));
+
+  test('silence, one sample, 8 and 384 kHz, 64 channels: each opens, and says what it is', async ({
+    bench,
+  }) => {
+    const { page } = bench;
+    await bench.openDemo('bench');
+    await opened(bench, [
+      file({ name: 'silence.wav', planes: [silence(1), silence(1)] }),
+      file({ name: 'one sample.wav', planes: [new Float32Array([0.5])] }),
+      file({ name: 'low.wav', planes: noise(1, 8000), rate: 8000 }),
+      file({ name: 'high.wav', planes: noise(1, 384_000), rate: 384_000 }),
+      file({ name: 'many.wav', planes: noise(64, 8000), rate: 8000 }),
+    ]);
+    for (const [name, text] of [
+      ['silence.wav', 'Left and Right are silent from beginning to end.'],
+      ['one sample.wav', ''],
+      ['low.wav', 'Loudness'],
+      ['high.wav', 'Loudness'],
+      ['many.wav', 'Loudness'],
+    ] as const) {
+      await page.getByRole('button', { name, exact: true }).click();
+      await expect(says(bench)).toBeAttached({ timeout: 60_000 });
+      if (text !== '') await expect(says(bench)).toContainText(text);
+    }
+    await expect(page.getByText('64 channels')).toBeVisible();
+    await expect(
+      page.getByRole('listitem').filter({ hasText: 'Channel 64' }).first(),
+    ).toBeAttached();
+    await page.getByRole('button', { name: 'Close many.wav' }).click();
+    await expect(page.getByRole('button', { name: 'many.wav' })).toHaveCount(0);
+    await expect(page.getByRole('heading', { name: 'silence.wav' })).toBeVisible();
+  });
+});

@@ -1,0 +1,90 @@
+import { encodeFrames, wavHeader, type WrittenFormat } from '../core/audio';
+import { pinkNoise } from '../core/audio/signal/generate';
+import { captured, heard, playing } from './listening';
+import { expect, test } from './workbench';
+
+test.describe.configure({ timeout: 150_000 });
+
+const SECONDS = 20;
+
+function wav(planes: Float32Array[], sampleRateHz: number): Buffer {
+  const format: WrittenFormat = { kind: 'float', bits: 32, channels: planes.length, sampleRateHz };
+  const frames = planes[0]?.length ?? 0;
+  const parts = [wavHeader(format, frames), encodeFrames(planes, frames, format)];
+  return Buffer.concat(parts.map((part) => Buffer.from(part)));
+}
+
+test('a recording is heard sample by sample, one channel alone, and the plan at the same place', async ({
+  bench,
+  page,
+}) => {
+  const planes = [1, 2].map((seed) => pinkNoise(SECONDS * 48_000, seed).map((v) => v * 0.05));
+  await bench.openDemo('bench');
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open recordings' }).first().click();
+  const buffer = wav(planes, 48_000);
+  await (await choosing).setFiles({ name: 'Take 1.wav', mimeType: 'audio/wav', buffer });
+  await expect(page.getByRole('list', { name: 'What it says' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(heard(page)).toHaveText(/^recording: Take 1\.wav/);
+  await expect(heard(page)).toContainText(/dB to one loudness/);
+
+  /** Gain of what is heard against the recording, and how exactly it is that. */
+  const against = ({ left, frames }: { left: Float32Array; frames: Int32Array }, plane: number) => {
+    let [xy, xx, yy] = [0, 0, 0];
+    left.forEach((y, i) => {
+      const x = planes[plane]?.[frames[i] ?? 0] ?? 0;
+      [xy, xx, yy] = [xy + x * y, xx + x * x, yy + y * y];
+    });
+    return { gain: xy / xx, likeness: xy / Math.sqrt(xx * yy) };
+  };
+  // Once all gains have come to where they go.
+  await page.waitForTimeout(1500);
+  const first = await captured(page, 24_000, 'mix');
+  const whole = against(first, 0);
+  expect(whole.likeness).toBeGreaterThan(0.999_99);
+  const steps = [...first.frames].slice(1).map((frame, i) => frame - (first.frames[i] ?? 0));
+  expect(new Set(steps)).toEqual(new Set([1]));
+
+  await page.getByLabel('Hear', { exact: true }).selectOption({ label: 'Right alone' });
+  await page.waitForTimeout(1500);
+  const right = await captured(page, 24_000, 'mix');
+  expect(against(right, 1).likeness).toBeGreaterThan(0.999_99);
+  expect(Math.abs(against(right, 0).likeness)).toBeLessThan(0.1);
+
+  await page.getByLabel('Hear', { exact: true }).selectOption({ label: 'the plan in its place, simulated' });
+  await playing(page);
+  const plan = await captured(page, 24_000, 'mix');
+  expect(Math.abs(against(plan, 0).likeness)).toBeLessThan(0.2);
+  // At one place: it went on from where the recording was.
+  expect(plan.frames[0]).toBeGreaterThan(right.frames[0] ?? Infinity);
+  await bench.go('floor');
+  await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
+});
+
+test('a recording at another rate is heard at its own, and stops at its end', async ({
+  bench,
+  page,
+}) => {
+  const rate = 44_100;
+  const tone = Float32Array.from(
+    { length: 3 * rate },
+    (_, i) => 0.2 * Math.sin((2 * Math.PI * 441 * i) / rate),
+  );
+  await bench.openDemo('bench');
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open recordings' }).first().click();
+  const buffer = wav([tone], rate);
+  await (await choosing).setFiles({ name: 'tone.wav', mimeType: 'audio/wav', buffer });
+  await expect(page.getByRole('list', { name: 'What it says' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(heard(page)).toHaveText(/^recording: tone\.wav/);
+  const { left, frames } = await captured(page, 22_050, 'mix');
+  // 441 Hz at 44.1 kHz: one turn is 100 frames.
+  for (let i = 15_000; i < 20_000; i += 37) {
+    const [a, b] = [left[i] ?? NaN, left[i + 100] ?? NaN];
+    expect(Math.abs(a - b)).toBeLessThan(1e-4);
+  }
+  expect((frames[200] ?? 0) - (frames[0] ?? 0)).toBe(200);
+  await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible({ timeout: 20_000 });
+});
