@@ -1,6 +1,6 @@
 import { expect, test, type Workbench } from './workbench';
 import { encodeFrames, wavHeader, type WrittenFormat } from '../core/audio';
-import { delayed, pinkNoise } from '../core/audio/signal/generate';
+import { delayed, makeSignal, pinkNoise } from '../core/audio/signal/generate';
 
 const RATE = 48_000;
 const SECONDS = 12;
@@ -94,6 +94,34 @@ test('a recording says what is on it, worst first, and leads there; what is kept
   await expect(kept.getByText(/Serenade 3/)).toHaveCount(0);
 });
 
+test('a clap gives the hall its time, with what changes said before; undo brings the former back', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await bench.openDemo('bench');
+  const [clap] = makeSignal('decay', { sampleRateHz: RATE, seconds: 5, rt60S: 1.4, noiseDb: -110 });
+  if (!clap) throw new Error('no clap');
+  await opened(bench, [file({ name: 'clap.wav', planes: [clap] })]);
+  const room = page.getByRole('region', { name: 'Room' });
+  await room.getByRole('button', { name: 'Read the decay of it' }).click();
+  const cell = room
+    .getByRole('row', { name: /^1000 Hz/ })
+    .getByRole('cell')
+    .nth(1);
+  await expect(cell).toHaveText(/^\d\.\d\d ± 0\.\d\d s$/);
+  const found = Number.parseFloat(await cell.innerText());
+  expect(Math.abs(found / 1.4 - 1)).toBeLessThan(0.05);
+  const words = room.getByRole('status', { name: 'What would change' });
+  await expect(words).toHaveText(
+    /^Reverberation time at 500 Hz and 1 kHz: .* → 1\.[34]\d s\. Critical distance/,
+  );
+  await room.getByRole('button', { name: 'Take it as the hall’s' }).click();
+  // What was measured is what it has: nothing would change any more.
+  await expect(words).toHaveText(/: (1\.[34]\d s) → \1\./);
+  await page.getByTitle('Undo (Ctrl Z)').click();
+  await expect(words).not.toHaveText(/: (1\.[34]\d s) → \1\./);
+});
+
 test('a time that is none is refused with what is allowed', async ({ bench }) => {
   const { page } = bench;
   await bench.openDemo('bench');
@@ -145,7 +173,7 @@ test.describe('what is opened at its edges', () => {
       await expect(says(bench)).toBeAttached({ timeout: 60_000 });
       if (text !== '') await expect(says(bench)).toContainText(text);
     }
-    await expect(page.getByText('64 channels')).toBeVisible();
+    await expect(page.getByText(/^64 channels · /)).toBeVisible();
     await expect(
       page.getByRole('listitem').filter({ hasText: 'Channel 64' }).first(),
     ).toBeAttached();

@@ -52,7 +52,9 @@ test('a recording is heard sample by sample, one channel alone, and the plan at 
   expect(against(right, 1).likeness).toBeGreaterThan(0.999_99);
   expect(Math.abs(against(right, 0).likeness)).toBeLessThan(0.1);
 
-  await page.getByLabel('Hear', { exact: true }).selectOption({ label: 'the plan in its place, simulated' });
+  await page
+    .getByLabel('Hear', { exact: true })
+    .selectOption({ label: 'the plan in its place, simulated' });
   await playing(page);
   const plan = await captured(page, 24_000, 'mix');
   expect(Math.abs(against(plan, 0).likeness)).toBeLessThan(0.2);

@@ -22,6 +22,7 @@ import {
   showRecording,
   type OpenRecording,
 } from './recordings';
+import { Room } from './room';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
 import { about, type View } from './view';
@@ -167,6 +168,10 @@ function One({ recording, close }: OneProps) {
     },
     [frames],
   );
+  const ofStretch = useMemo(
+    () => stretch && { fromS: stretch.from / sampleRateHz, toS: stretch.to / sampleRateHz },
+    [stretch, sampleRateHz],
+  );
   const go = (at: { fromS: number; toS: number }): void => {
     const place = { from: at.fromS * sampleRateHz, to: at.toS * sampleRateHz };
     setView(about(place, frames));
@@ -226,17 +231,13 @@ function One({ recording, close }: OneProps) {
           setStretch={setStretch}
         />
         {stretch && (
-          <button
-            className="btn btn-sm"
-            onClick={() =>
-              setPart({ fromS: stretch.from / sampleRateHz, toS: stretch.to / sampleRateHz })
-            }
-          >
+          <button className="btn btn-sm" onClick={() => setPart(ofStretch)}>
             Measure it alone
           </button>
         )}
         <HearAndMarkers recording={recording} hear={hear} setHear={setHear} go={go} />
       </div>
+      <Room recording={recording} stretch={ofStretch} />
       <KeepButton recording={recording} figures={figures} readings={readings} part={part} />
     </>
   );

@@ -118,6 +118,7 @@ export async function openRecordings(
   files: readonly { file: File; handle: FileHandle | null }[],
 ): Promise<void> {
   const { id } = session;
+  let led = false;
   for (const { file, handle } of files) {
     const opening: Opening = { name: file.name, problem: null };
     change(id, (bench) => ({ ...bench, opening: [...bench.opening, opening] }));
@@ -149,8 +150,10 @@ export async function openRecordings(
       change(id, (bench) => ({
         ...bench,
         open: known ? bench.open : [...bench.open, one],
-        shown: fingerprint,
+        // Of several the first one is looked at; whoever has gone to another meanwhile stays there.
+        shown: led ? bench.shown : fingerprint,
       }));
+      led = true;
       if (!known) void look(session, one);
     } catch (error) {
       settled(messageOf(error));

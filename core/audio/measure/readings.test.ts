@@ -87,7 +87,7 @@ describe('what a recording says', () => {
   });
 
   it('cannot tell the delay of two sounds that have nothing in common, and says what would', async () => {
-    const told = said(await read([pink(12), pink(13)]), 'delay 1');
+    const told = said(await read([pink(12), pink(13)]), 'delays');
     expect(told).toMatchObject({ sureness: 'cannot be told', grade: 'note' });
     expect(told?.text).toContain('A clap in the middle');
   });
@@ -101,6 +101,27 @@ describe('what a recording says', () => {
     expect(grades.lastIndexOf('fault')).toBeLessThan(grades.indexOf('note'));
     expect(readings[0]?.text).toContain('Channel 1 is clipped once');
     expect(readings.at(-1)?.text).toMatch(/^Loudness −\d+\.\d LUFS/);
+  });
+
+  it('says of many channels once what is so of many', async () => {
+    const many = Array.from({ length: 9 }, (_, c) =>
+      scaled(pink(20 + c), 0.02).map((v) => v + (c < 6 ? 0.002 + c * 1e-4 : 0)),
+    );
+    const readings = await read(
+      many,
+      Array.from({ length: 9 }, () => ''),
+    );
+    expect(said(readings, 'offset')?.text).toMatch(
+      /^6 of 9 channels stand off the middle by up to \+0\.25 % \(Channel 6\) of full scale/,
+    );
+    expect(said(readings, 'delays')?.text).toMatch(
+      /^How late 8 of 9 channels are against Channel 1/,
+    );
+    expect(readings.filter(({ key }) => key.startsWith('delay')).length).toBe(1);
+  });
+
+  it('of a moment says nothing of its mean', async () => {
+    expect(keys(await read([new Float32Array([0.5])], ['']))).not.toContain('offset');
   });
 
   it('of one channel of silence is one sentence', async () => {

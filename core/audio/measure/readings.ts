@@ -35,6 +35,9 @@ const LITTLE_HEADROOM_DB = 1;
 const SOFT_DB = -40;
 /** Samples whose mean is off by more, of full scale. */
 const OFF_CENTRE = 0.001;
+/** And by more than this share of what sounds; of less than so many s a mean says nothing. */
+const OFF_SHARE = 0.1;
+const LEAST_MEAN_S = 0.5;
 /** Hum that is stronger is a caution, dBFS; below it a note. */
 const LOUD_HUM_DB = -75;
 /** Two channels that oppose each other for more of the time, percent, or lose more in a band, dB. */
@@ -46,6 +49,8 @@ const PAIR_MS = 1.5;
 const LEAST_DELAY_MS = 0.005;
 /** A way that is shorter is given as bars are, m. */
 const NEAR_M = 0.3;
+/** More channels than these are counted, not named. */
+const MOST_NAMED = 4;
 /** Around a place that is led to, s. */
 const AROUND_S = 0.05;
 
@@ -88,8 +93,13 @@ class Reader {
     return this.recorded.names[channel]?.trim() || `Channel ${channel + 1}`;
   }
 
+  /** By name where they are few, else how many of them. */
   names(channels: readonly number[]): string {
-    return listed(channels.map((channel) => this.name(channel)));
+    if (channels.length <= MOST_NAMED) return listed(channels.map((channel) => this.name(channel)));
+    const all = this.recorded.names.length;
+    return channels.length === all
+      ? `All ${all} channels`
+      : `${channels.length} of ${all} channels`;
   }
 
   say(grade: Grade, key: string, text: string, about: Partial<Reading> = {}): void {
@@ -170,13 +180,20 @@ function readIdentity(reader: Reader): { silent: Set<number>; doubled: Set<numbe
 }
 
 function readOffset(reader: Reader): void {
-  const off = (reader.figures.channels ?? []).flatMap(({ offset }, channel) =>
-    Math.abs(offset) > OFF_CENTRE ? [{ offset, channel }] : [],
-  );
+  if (reader.figures.seconds < LEAST_MEAN_S) return;
+  const off = (reader.figures.channels ?? []).flatMap(({ offset, rmsDb }, channel) => {
+    // The mean of deep sounds is not quite nothing either.
+    const most = Math.max(OFF_CENTRE, OFF_SHARE * 10 ** ((rmsDb ?? -200) / 20));
+    return Math.abs(offset) > most ? [{ offset, channel }] : [];
+  });
   if (off.length === 0) return;
   const channels = off.map(({ channel }) => channel);
-  const by = listed(off.map(({ offset }) => formatSigned(100 * offset, 2)));
-  const text = `${reader.names(channels)} ${off.length === 1 ? 'stands' : 'stand'} off the middle by ${by} % of full scale: edits there would click, and it takes headroom.`;
+  const most = off.reduce((a, b) => (Math.abs(b.offset) > Math.abs(a.offset) ? b : a));
+  const by =
+    off.length <= MOST_NAMED
+      ? `by ${listed(off.map(({ offset }) => formatSigned(100 * offset, 2)))} %`
+      : `by up to ${formatSigned(100 * most.offset, 2)} % (${reader.name(most.channel)})`;
+  const text = `${reader.names(channels)} ${off.length === 1 ? 'stands' : 'stand'} off the middle ${by} of full scale: edits there would click, and it takes headroom.`;
   reader.say('caution', 'offset', text, { channels });
 }
 
@@ -226,6 +243,7 @@ function readDelays(
     (c) => !others.has(c),
   );
   let [turned, explained] = [false, false];
+  const untold: number[] = [];
   if (against === undefined || left(against)) return { turned, explained };
   for (const { channel, whole } of delays) {
     if (!whole || left(channel)) continue;
@@ -233,8 +251,7 @@ function readDelays(
     const channels = [against, channel];
     const { delayMs, polarity, verdict, orMs } = whole;
     if (verdict === 'cannot be told' || delayMs === null) {
-      const text = `How late ${name} is against ${first} cannot be told from this: too little of both agrees. A clap in the middle of the stage would tell.`;
-      reader.say('note', `delay ${channel}`, text, { channels, sureness: 'cannot be told' });
+      untold.push(channel);
       continue;
     }
     const sureness = verdict === 'certain' ? 'sure' : 'likely';
@@ -255,6 +272,11 @@ function readDelays(
     const text = `${name} is ${samples} samples ${delayMs > 0 ? 'behind' : 'ahead of'} ${first}: ${formatNumber(late, 2)} ms, ${metres} of air, ${sureness}.${again}${comb}`;
     reader.say(strange ? 'caution' : 'note', `delay ${channel}`, text, { channels, sureness });
     explained ||= strange;
+  }
+  if (untold.length > 0) {
+    const are = untold.length === 1 ? 'is' : 'are';
+    const text = `How late ${reader.names(untold)} ${are} against ${reader.name(against)} cannot be told from this: too little of both agrees. A clap in the middle of the stage would tell.`;
+    reader.say('note', 'delays', text, { channels: untold, sureness: 'cannot be told' });
   }
   return { turned, explained };
 }
