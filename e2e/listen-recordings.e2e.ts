@@ -79,8 +79,14 @@ test('a recording at another rate is heard at its own, and stops at its end', as
   const buffer = wav([tone], rate);
   await (await choosing).setFiles({ name: 'tone.wav', mimeType: 'audio/wav', buffer });
   await expect(page.getByRole('list', { name: 'What it says' })).toBeVisible();
+  // What is chosen before anything sounds is what is heard.
+  await page.getByRole('textbox', { name: 'From' }).fill('1');
+  await page.getByRole('textbox', { name: 'From' }).press('Enter');
   await page.keyboard.press('Space');
   await expect(heard(page)).toHaveText(/^recording: tone\.wav/);
+  const stretch = await captured(page, 4410, 'mix');
+  expect(Math.min(...stretch.frames)).toBeGreaterThanOrEqual(rate);
+  await page.getByRole('button', { name: 'The whole', exact: true }).click();
   const { left, frames } = await captured(page, 22_050, 'mix');
   // 441 Hz at 44.1 kHz: one turn is 100 frames.
   for (let i = 15_000; i < 20_000; i += 37) {

@@ -46,6 +46,42 @@ const organ = async (page) => {
 const recommend = async (page) => {
   await page.getByRole('list', { name: 'Recommendations' }).waitFor();
 };
+/** Two microphones of a made-up take: notes that die away, the right one 4 ms late, a clip at 12 s. */
+function madeUpTake() {
+  const [rate, seconds, late] = [48_000, 24, 192];
+  const note = (i) => {
+    const [at, n] = [(i % 24_000) / rate, Math.floor(i / 24_000)];
+    const hz = 220 * 2 ** ([0, 4, 7, 12, 9, 5, 2, 7][n % 8] / 12);
+    return 0.28 * Math.exp(-3 * at) * Math.sin(2 * Math.PI * hz * at) * (0.5 + 0.5 * Math.sin(n));
+  };
+  const bytes = Buffer.alloc(44 + 4 * rate * seconds);
+  bytes.write('RIFF', 0);
+  bytes.writeUInt32LE(bytes.length - 8, 4);
+  bytes.write('WAVEfmt ', 8);
+  bytes.writeUInt32LE(16, 16);
+  bytes.writeUInt16LE(1, 20);
+  bytes.writeUInt16LE(2, 22);
+  bytes.writeUInt32LE(rate, 24);
+  bytes.writeUInt32LE(4 * rate, 28);
+  bytes.writeUInt16LE(4, 32);
+  bytes.writeUInt16LE(16, 34);
+  bytes.write('data', 36);
+  bytes.writeUInt32LE(bytes.length - 44, 40);
+  const sample = (value) => Math.round(32_767 * Math.max(-1, Math.min(1, value)));
+  for (let i = 0; i < rate * seconds; i++) {
+    const clipped = i >= 12 * rate && i < 12 * rate + 7;
+    const hiss = 0.002 * Math.sin(i * i * 1.7);
+    bytes.writeInt16LE(clipped ? 32_767 : sample(note(i) + hiss), 44 + 4 * i);
+    bytes.writeInt16LE(sample(i < late ? 0 : 0.9 * note(i - late) - hiss), 46 + 4 * i);
+  }
+  return { name: 'Serenade, take 3.wav', mimeType: 'audio/wav', buffer: bytes };
+}
+const take = async (page) => {
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open recordings' }).first().click();
+  await (await choosing).setFiles(madeUpTake());
+  await page.getByRole('list', { name: 'What it says' }).waitFor();
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -61,6 +97,7 @@ await shots('light', [
   ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
+  ['bench', station('bench'), take],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
   ['checks-mix', 'session/demo-choir/checks?page=mix', settled],
   ['array-recommend', 'session/demo-choir/array?page=recommend', recommend],

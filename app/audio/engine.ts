@@ -104,6 +104,7 @@ class Engine {
     }
     if (this.isSilent) return;
     this.length();
+    this.transport.resume();
     this.follow();
     this.transport.play();
   }

@@ -237,6 +237,13 @@ export class Transport {
     this.post({ kind: 'range', from: frames(from), to: frames(to) });
   }
 
+  /** Brings place and range to where they were put while nothing was there to hear them. */
+  resume(): void {
+    const { range, position, lengthFrames } = listeningStore.getState();
+    this.setRange(range);
+    if (position > 0 && position < lengthFrames) this.post({ kind: 'seek', frame: position });
+  }
+
   /** How long it is that is heard; @param round it goes round without a gap */
   setLength(frames: number, round: boolean): void {
     const { lengthFrames } = listeningStore.getState();

@@ -55,7 +55,7 @@ function waysIn(session: Session, open: (path: string) => void): Action[] {
       })),
     ),
     { name: 'All sessions', run: () => open('/') },
-    { name: 'Guide: ten jobs, ten short ways', run: () => open('/guide') },
+    { name: 'Guide: eleven jobs, eleven short ways', run: () => open('/guide') },
     { name: 'Formulas and their sources', run: () => open('/formulas') },
   ];
 }

@@ -281,17 +281,18 @@ function readDelays(
   return { turned, explained };
 }
 
-function readPair(reader: Reader, turned: boolean, explained: boolean): void {
+/** @param known what is said already explains how both stand to each other */
+function readPair(reader: Reader, known: boolean): void {
+  if (known) return;
   const { correlation } = reader.figures;
   const channels = [0, 1];
   const opposed = correlation !== null && correlation.belowZeroPct > OPPOSED_PCT;
-  // What is turned over is the cause; that both oppose each other then says nothing more.
-  if (opposed && !turned) {
+  if (opposed) {
     const text = `${reader.names(channels)} oppose each other for ${formatNumber(correlation.belowZeroPct, 0)} % of the time (correlation ${formatSigned(correlation.mean, 2)} on average): wide and without a place, and thin in mono.`;
     reader.say('caution', 'correlation', text, { channels });
   }
   const worst = worstInMono(reader);
-  if (worst && !turned && !opposed && !explained) {
+  if (worst && !opposed) {
     const text = `In mono the third octave at ${formatNumber(worst.hz, 0)} Hz loses ${formatNumber(-worst.db, 1)} dB against both channels.`;
     reader.say('caution', 'mono', text, { channels });
   }
@@ -327,7 +328,7 @@ export function readingsOf(figures: TakeFigures, recorded: Recorded): Reading[] 
   readHum(reader);
   const { turned, explained } = readDelays(reader, left);
   const pair = (figures.channels?.length ?? 0) === 2;
-  if (pair && !left(0) && !left(1)) readPair(reader, turned, explained);
+  if (pair && !left(0) && !left(1)) readPair(reader, turned || explained);
   readLoudness(reader);
   const rank = ({ grade }: Reading): number => GRADES.indexOf(grade);
   return reader.readings
