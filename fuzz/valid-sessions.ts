@@ -207,6 +207,7 @@ export function validContent(seed: number): Record<string, unknown> {
     withIds(list, 'e');
   }
   withIds(raw.candidates, 'c');
+  for (const { setUp } of (raw.candidates ?? []) as { setUp?: unknown }[]) withIds(setUp, 'm');
   for (const [list, prefix] of [
     [raw.blobs, 'b'],
     [raw.log, 'l'],

@@ -10,7 +10,7 @@ const frozen = spawnSync(
   { cwd: ROOT, encoding: 'utf8' },
 ).stdout.split('\n');
 const tests = frozen.filter((name) => name !== '');
-const kept = run(bin('vitest'), ['run', '-u', ...tests]);
+const kept = run(bin('vitest'), ['run', ...tests, '-u']);
 for (const script of ['write-limits', 'write-schema']) run(bin('tsx'), [`scripts/${script}.ts`]);
 run('git', ['--no-pager', 'diff', '--stat']);
 process.exit(kept);

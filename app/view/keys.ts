@@ -82,7 +82,7 @@ export const KEYS: readonly KeyLine[] = [
     chords: ['Space'],
     where: 'everywhere',
     action: 'play',
-    does: 'play the plan, and stop; while one types it is a space, and on a control that was reached by Tab it presses it',
+    does: 'play the plan, or the recording that is looked at, and stop; while one types it is a space, and on a control that was reached by Tab it presses it',
   },
   ...SOUND.flatMap(([letter, action, does]): KeyLine[] => [
     { chords: [letter], where: 'image line', action, does },
