@@ -130,9 +130,11 @@ export async function killAgainAndAgain(
   return result;
 }
 
+const KILLS_EACH = 8;
+
 export interface EntriesKilled {
   kills: number;
-  /** that stood when the browser was killed for the last time */
+  /** that stood when the browser was killed */
   entries: number;
   /** that had stood for more than a second, and were gone */
   lost: number;
@@ -143,8 +145,8 @@ export interface EntriesKilled {
 }
 
 interface EntriesPage {
-  found: () => Promise<{ numbers: number[]; missing: number }>;
-  write: (said: (number: number) => void) => Promise<void>;
+  found: (id: string) => Promise<{ numbers: number[]; missing: number }>;
+  write: (id: string, said: (number: number) => void) => Promise<void>;
 }
 
 /** Writes entries with a content each as fast as they are stored, and kills the browser in the middle. */
@@ -166,24 +168,27 @@ export async function killWhileEntriesAreWritten(
     let page = await opened();
     for (let kill = 0; kill < kills; kill++) {
       const stood = new Map<number, number>();
+      // No session holds more contents than some kills' worth.
+      const id = `entries-${Math.floor(kill / KILLS_EACH)}`;
       await page.exposeFunction('said', (number: number) => stood.set(number, Date.now()));
-      await page.evaluate(() => {
+      await page.evaluate((id) => {
         const { entriesPage, said } = globalThis as unknown as {
           entriesPage: EntriesPage;
           said: (number: number) => void;
         };
-        void entriesPage.write(said);
-      });
+        void entriesPage.write(id, said);
+      }, id);
       await page.waitForTimeout(1500 + 1500 * random());
       const killedAt = Date.now();
       await mortal.kill();
       page = await opened();
-      const { numbers, missing } = await page.evaluate(() =>
-        (globalThis as unknown as { entriesPage: EntriesPage }).entriesPage.found(),
+      const { numbers, missing } = await page.evaluate(
+        (id) => (globalThis as unknown as { entriesPage: EntriesPage }).entriesPage.found(id),
+        id,
       );
       const there = new Set(numbers);
       result.kills += 1;
-      result.entries = numbers.length;
+      result.entries += stood.size;
       result.missing += missing;
       result.twice += numbers.length - there.size;
       for (const [number, at] of stood) {
