@@ -14,17 +14,28 @@ export interface Output {
 const BUFFERS_S = [0, 0.005, 0.01, 0.02, 0.05] as const;
 const KEPT = 'rotunda-sound-buffer';
 
-/** Which of them this machine needs, as far as it is known. */
-export function bufferStep(): number {
-  const kept = Number(localStorage.getItem(KEPT) ?? 0);
-  return Number.isInteger(kept) && kept >= 0 && kept < BUFFERS_S.length ? kept : 0;
+/** As far as the browser lets the page remember it. */
+let known = 0;
+try {
+  known = Number(localStorage.getItem(KEPT) ?? 0);
+} catch {
+  // It begins with the smallest one each time.
 }
+
+/** Which of them this machine needs, as far as it is known. */
+export const bufferStep = (): number =>
+  Number.isInteger(known) && known >= 0 && known < BUFFERS_S.length ? known : 0;
 
 /** @returns whether there is a greater one than that which is used */
 export function growBuffer(): boolean {
   const step = bufferStep() + 1;
   if (step >= BUFFERS_S.length) return false;
-  localStorage.setItem(KEPT, `${step}`);
+  known = step;
+  try {
+    localStorage.setItem(KEPT, `${step}`);
+  } catch {
+    // Known for as long as the page is open.
+  }
   return true;
 }
 
