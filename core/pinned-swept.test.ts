@@ -95,27 +95,37 @@ describe('over their range', () => {
     const sessions = [crowded, turned, arched];
     const rows = sessions.flatMap((session) => {
       const wanted = wantedOf(session, session.sources.length);
-      const all = [
-        BASE,
-        ...Object.entries(MOVES).flatMap(([name, values]) =>
-          values.map((value) => ({ ...BASE, [name]: value })),
-        ),
-      ];
+      const moved = Object.entries(MOVES).flatMap(([name, values]) =>
+        values.map((value) => ({
+          says: `${name} ${String(value)}`,
+          of: { ...BASE, [name]: value },
+        })),
+      );
       const place = {
         ...{ x: 0, y: -2, z: 2.8, aimDeg: 0, tiltDeg: -10 },
         ...{ beforeM: 1.6, distanceM: 3.4, overPeople: false },
       };
       const base = partScores(BASE, wanted, 9);
-      return all.map((measures) => {
-        const parts = partScores(measures, wanted, 9);
-        const { units } = session.settings;
-        return [
-          short([Object.values(parts), scoreOf(parts, wanted, measures.broken)], 9),
+      const { units } = session.settings;
+      const saidOf = (measures: Measures, parts: ReturnType<typeof partScores>) =>
+        Object.values(
           reasons({ ...place, overPeople: measures.overPeople }, measures, parts, wanted, 9, units),
-          differences(measures, BASE),
-          differences(BASE, measures),
-          whatWouldWin(parts, base, wanted),
-          short(roomMissDb(measures.directToReverberantDb, wanted.roomDb), 9),
+        ).flat();
+      const saidOfBase = saidOf(BASE, base);
+      // Of what was moved, only what it moves: the parts, the words and what would win.
+      return [{ says: session.id, of: BASE }, ...moved].map(({ says, of }) => {
+        const parts = partScores(of, wanted, 9);
+        const changed = Object.entries(parts).filter(
+          ([part, score]) => of === BASE || score !== base[part as keyof typeof base],
+        );
+        const said = saidOf(of, parts);
+        return [
+          says,
+          Object.fromEntries(changed.map(([part, score]) => [part, short(score, 9)])),
+          short(scoreOf(parts, wanted, of.broken), 9),
+          said.filter((words) => of === BASE || !saidOfBase.includes(words)),
+          [differences(of, BASE), differences(BASE, of), whatWouldWin(parts, base, wanted)],
+          short(roomMissDb(of.directToReverberantDb, wanted.roomDb), 9),
         ];
       });
     });

@@ -54,7 +54,10 @@ export function everythingOf(session: Session): Record<string, unknown> {
     session.sources.map((source) => reflectionsAtArray(session, array, source).slice(0, 3));
   return {
     findings,
-    figures: arrays.map(({ sources: _sources, capsules: _capsules, ...rest }) => rest),
+    figures: arrays.map(({ sources: _sources, capsules: _capsules, own, ...rest }) => ({
+      ...rest,
+      own: own.map(({ id }) => id),
+    })),
     sources: arrays.flatMap(({ sources }) => sources),
     summary: arraySummary(session, main),
     patterns: patternWhatIf(session, main, ['omni', 'figure-eight']),
@@ -64,11 +67,16 @@ export function everythingOf(session: Session): Record<string, unknown> {
       session.settings.model,
     ),
     judged: session.arrays.map((array) => judgeArray(session, array)),
-    arrivals: session.sources.map((source) => arrivalsOf(session, source)),
+    arrivals: session.sources.flatMap((source) =>
+      arrivalsOf(session, source).arrivals.map((row) => ({ of: source.id, ...row })),
+    ),
+    proposals: session.sources.map((source) => arrivalsOf(session, source).proposals),
     spill: spillMatrix(session),
     'three to one': threeToOne(session),
     gain: gainPlan(session).map(({ microphone, ...row }) => ({ ...row, by: microphone?.id })),
-    reflections: at(main).flat(),
+    reflections: at(main)
+      .flat()
+      .map(({ image: { x, y, z }, ...row }) => ({ image: [x, y, z], ...row })),
     correlation: session.arrays.flatMap((array) =>
       [63, 500].map((hz) => interchannelCorrelation(readyArray(array), hz, 343)),
     ),
