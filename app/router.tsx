@@ -20,7 +20,8 @@ else setTimeout(() => void workbench().catch(() => undefined), 1500);
 function Floor() {
   return bench && <bench.FloorStation />;
 }
-const PAGES = STATIONS.map(({ path, name, load }) => ({
+/** A page for every station of the table. */
+export const PAGES = STATIONS.map(({ path, name, load }) => ({
   path,
   name,
   Page: path === 'floor' ? Floor : lazy(() => load().then((page) => ({ default: page }))),

@@ -40,7 +40,7 @@ function focusSelectionOrStation(group: string): void {
 }
 
 /** Every station, and every page of each by its name. */
-function waysIn(session: Session, open: (path: string) => void): Action[] {
+export function waysIn(session: Pick<Session, 'id'>, open: (path: string) => void): Action[] {
   return [
     ...STATIONS.map(({ mark, path, name }, index) => ({
       name: `${mark} ${name}`,

@@ -9,7 +9,8 @@ export function Rail() {
   return <RailMarks id={id} findings={useFindings().findings.length} />;
 }
 
-const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findings: number }) {
+/** The marks of the stations in the table. */
+export const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findings: number }) {
   return (
     <nav
       aria-label="Stations"

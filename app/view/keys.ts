@@ -61,7 +61,7 @@ export const KEYS: readonly KeyLine[] = [
   { chords: ['Ctrl+V'], where: 'everywhere', action: 'paste', does: 'paste' },
   { chords: ['Ctrl+A'], where: 'everywhere', action: 'select all', does: 'select all players' },
   {
-    chords: ['1', '2', '3', '4', '5', '6'],
+    chords: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
     where: 'everywhere',
     action: 'station',
     does: 'go to a station',
