@@ -36,6 +36,7 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
+  recorded: ['units', 'session', 'arrays', 'channels', 'prepare'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',

@@ -1,15 +1,13 @@
 import { STREAM_BLOCK } from '../../core/audio/listen/stream-voice';
 import { processedSound } from '../../core/audio/process/processed';
 import { resampledSound } from '../../core/audio/process/resampled';
-import { openSound, type Sound } from '../../core/audio/sound';
-import { blobSource } from '../../core/audio/wav/bytes';
+import type { Sound } from '../../core/audio/sound';
+import { soundOf } from '../workers/sound-of';
 import type { FeedAsk } from './protocol';
 
 /** A recording as it is to be heard: with what is done to it, at the rate of what is heard. */
 export async function feedSound({ file, processing, sampleRateHz }: FeedAsk): Promise<Sound> {
-  const opened = await openSound(blobSource(file));
-  if (!opened.ok) throw new Error(opened.message);
-  const whole = opened.value;
+  const whole = await soundOf(file);
   const done = Object.keys(processing).length === 0 ? whole : processedSound(whole, processing);
   return resampledSound(done, sampleRateHz);
 }

@@ -8,6 +8,7 @@ import type {
   StreamShape,
 } from '../../core/audio/listen';
 import type { Processing } from '../../core/audio/process/processed';
+import type { Recorded } from '../workers/sound-of';
 
 /** A take is whole. */
 export interface Made {
@@ -81,7 +82,7 @@ export interface TakeAsk {
 /** A recording as it is to be heard. */
 export interface FeedAsk {
   take: string;
-  file: Blob;
+  file: Recorded;
   /** what is done to it before it is heard */
   processing: Partial<Processing>;
   /** channels of what comes out of that which are sent, from 0 */

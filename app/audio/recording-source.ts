@@ -5,12 +5,13 @@ import { trimDbOf } from '../../core/audio/listen/matching';
 import { listeningStore, type HeardRecording, type RecordingSide } from './listening';
 import { FADED_MS, type Feeder, type Transport } from './transport';
 import type { FeedAsk, FromFeedWorker, ToFeedWorker } from './protocol';
+import type { Recorded } from '../workers/sound-of';
 
 /** A recording that is to be heard, and how. */
 export interface HeardFile {
   side: RecordingSide;
   name: string;
-  file: Blob;
+  file: Recorded;
   /** its own, Hz, and how long it is, frames of that */
   rateHz: number;
   frames: number;

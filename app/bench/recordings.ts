@@ -1,22 +1,36 @@
 import { createStore } from 'zustand/vanilla';
-import type { TakeFigures } from '../../core/audio/measure/take';
 import type { Overview } from '../../core/audio/measure/overview';
 import type { Measurable } from '../../core/audio/measure/meters';
 import type { Pyramid } from '../../core/audio/measure/pyramid';
+import type { TakeFigures } from '../../core/audio/measure/take';
 import type { SoundInfo } from '../../core/audio/sound';
-import type { FileReference, Session } from '../../core/session';
-import { channelList } from '../../core/rig';
-import { referTo, type FileHandle } from '../keeping/recordings';
+import type { Binding } from '../../core/recorded';
+import type { FileReference } from '../../core/session';
 import { run } from '../workers/run';
+import type { Recorded } from '../workers/sound-of';
 
-/** A recording that is open: what is known of it by now. */
-export interface OpenRecording {
-  /** its fingerprint */
-  key: string;
+/** A file of a recording that is open. */
+export interface OpenFile {
   file: File;
   reference: FileReference;
+}
+
+/** A recording that is open, of one file or of those of a take: what is known of it by now. */
+export interface OpenRecording {
+  /** of the fingerprints of its files */
+  key: string;
+  /** what it is called: as its file, or as the take */
+  title: string;
+  source: Recorded;
+  files: readonly OpenFile[];
+  /** file and channel in it of each channel, from 0 */
+  from: readonly { file: number; channel: number }[];
   info: SoundInfo;
-  /** of its channels, as they are called everywhere */
+  /** names of its channels, as it says them itself; empty where it does not */
+  own: readonly string[];
+  /** the input of the channel list that each channel is */
+  binding: Binding;
+  /** as its channels are called everywhere: bound ones like their microphones */
   names: readonly string[];
   sketch: Overview | null;
   pyramid: Pyramid | null;
@@ -51,7 +65,7 @@ export const benchOf = (of: Readonly<Record<string, Bench>>, id: string): Bench 
 const change = (id: string, next: (bench: Bench) => Bench): void =>
   benchStore.setState(({ of }) => ({ of: { ...of, [id]: next(benchOf(of, id)) } }));
 
-const changeOne = (id: string, key: string, now: Partial<OpenRecording>): void =>
+export const changeRecording = (id: string, key: string, now: Partial<OpenRecording>): void =>
   change(id, (bench) => ({
     ...bench,
     open: bench.open.map((one) => (one.key === key ? { ...one, ...now } : one)),
@@ -64,101 +78,67 @@ export const MEASURED: readonly Measurable[] = ['levels', 'bands', 'hum', 'delay
 const SKETCHED = 2000;
 const working = new Map<string, AbortController>();
 
-/** "Main pair L.wav" is that microphone's. */
-function nameOfFile(session: Session, name: string): string | null {
-  const stem = name
-    .replace(/\.\w+$/, '')
-    .trim()
-    .toLowerCase();
-  return channelList(session).find((row) => row.name.toLowerCase() === stem)?.name ?? null;
+/** What went wrong, in words of ours where the browser's say little. */
+export function messageOf(error: unknown): string {
+  const message = error instanceof Error ? error.message : String(error);
+  return /could not be (read|found)|NotReadable|NotFound/i.test(message)
+    ? 'the file cannot be read any more. It was moved, changed or taken away since it was opened: show it once more.'
+    : message;
 }
 
-/** What channels are called: by the channel list, by the file itself, else by where they are heard. */
-export function channelNames(session: Session, file: string, info: SoundInfo): string[] {
-  const { channels } = info.format;
-  if (channels === 1) return [nameOfFile(session, file) ?? info.channelNames[0] ?? ''];
-  const usual = channels === 2 ? ['Left', 'Right'] : [];
-  return Array.from(
-    { length: channels },
-    (_, c) => info.channelNames[c]?.trim() || (usual[c] ?? ''),
-  );
-}
-
-const messageOf = (error: unknown): string =>
-  error instanceof Error ? error.message : String(error);
-
-async function look(session: Session, { key, file }: OpenRecording): Promise<void> {
-  const { id } = session;
+/** Draws and measures a recording beside the page; what is known is shown as it comes. */
+export async function look(id: string, { key, source }: OpenRecording): Promise<void> {
+  working.get(`${id} ${key}`)?.abort();
   const stop = new AbortController();
   working.set(`${id} ${key}`, stop);
   const { signal } = stop;
   try {
     const pyramid = await run(
       'overview',
-      { file, columns: SKETCHED },
-      { signal, onPartial: (sketch) => changeOne(id, key, { sketch: sketch as Overview }) },
+      { file: source, columns: SKETCHED },
+      { signal, onPartial: (sketch) => changeRecording(id, key, { sketch: sketch as Overview }) },
     );
-    changeOne(id, key, { pyramid });
+    changeRecording(id, key, { pyramid });
     const figures = await run(
       'measured',
-      { file, options: { what: MEASURED } },
-      { signal, onProgress: (measured) => changeOne(id, key, { measured }) },
+      { file: source, options: { what: MEASURED } },
+      { signal, onProgress: (measured) => changeRecording(id, key, { measured }) },
     );
-    changeOne(id, key, { figures });
+    changeRecording(id, key, { figures });
   } catch (error) {
-    if (!signal.aborted) changeOne(id, key, { problem: messageOf(error) });
+    if (!signal.aborted) changeRecording(id, key, { problem: messageOf(error) });
   } finally {
-    working.delete(`${id} ${key}`);
+    if (working.get(`${id} ${key}`) === stop) working.delete(`${id} ${key}`);
   }
 }
 
-/** Opens recordings; each that cannot be read says why, and the others are opened. */
-export async function openRecordings(
-  session: Session,
-  files: readonly { file: File; handle: FileHandle | null }[],
-): Promise<void> {
-  const { id } = session;
-  let led = false;
-  for (const { file, handle } of files) {
-    const opening: Opening = { name: file.name, problem: null };
-    change(id, (bench) => ({ ...bench, opening: [...bench.opening, opening] }));
-    const settled = (problem: string | null): void =>
-      change(id, (bench) => ({
-        ...bench,
-        opening: bench.opening.flatMap((one) =>
-          one !== opening ? [one] : problem === null ? [] : [{ ...one, problem }],
-        ),
-      }));
-    try {
-      const { info, fingerprint, reference } = await referTo(file, handle);
-      settled(null);
-      const known = benchOf(benchStore.getState().of, id).open.some(
-        ({ key }) => key === fingerprint,
-      );
-      const one: OpenRecording = {
-        key: fingerprint,
-        file,
-        reference,
-        info,
-        names: channelNames(session, file.name, info),
-        sketch: null,
-        pyramid: null,
-        figures: null,
-        measured: 0,
-        problem: null,
-      };
-      change(id, (bench) => ({
-        ...bench,
-        open: known ? bench.open : [...bench.open, one],
-        // Of several the first one is looked at; whoever has gone to another meanwhile stays there.
-        shown: led ? bench.shown : fingerprint,
-      }));
-      led = true;
-      if (!known) void look(session, one);
-    } catch (error) {
-      settled(messageOf(error));
-    }
-  }
+/** Says that a file is being opened. @returns what is told once it is, or why it is not */
+export function sayOpening(id: string, name: string): (problem: string | null) => void {
+  const opening: Opening = { name, problem: null };
+  change(id, (bench) => ({ ...bench, opening: [...bench.opening, opening] }));
+  return (problem) =>
+    change(id, (bench) => ({
+      ...bench,
+      opening: bench.opening.flatMap((one) =>
+        one !== opening ? [one] : problem === null ? [] : [{ ...one, problem }],
+      ),
+    }));
+}
+
+/**
+ * Puts a recording on the bench, in the place of one that it is more of, or of itself where it was gone.
+ * @param show whether it is looked at from now on
+ */
+export function addRecording(id: string, one: OpenRecording, show: boolean): void {
+  const { open } = benchOf(benchStore.getState().of, id);
+  const known = open.find(({ key }) => key === one.key);
+  const goesOn = known?.problem === null;
+  change(id, (bench) => ({
+    ...bench,
+    open: goesOn ? bench.open : [...bench.open.filter(({ key }) => key !== one.key), one],
+    shown: show ? one.key : bench.shown,
+  }));
+  if (!goesOn) void look(id, one);
 }
 
 export const showRecording = (id: string, key: string): void =>

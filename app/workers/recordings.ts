@@ -5,25 +5,25 @@ import {
   type Drawn,
   type Pyramid,
 } from '../../core/audio/measure/pyramid';
+import { tapsOf } from '../../core/audio/measure/asked';
+import { delayMatrix, type FrameRange } from '../../core/audio/measure/curves';
+import type { TapTest } from '../../core/audio/measure/identity';
+import { stereoOf, type StereoFigures } from '../../core/audio/measure/stereo';
+import { chosenChannels } from '../../core/audio/chosen';
+import type { Sound } from '../../core/audio/sound';
 import { measureTake, type TakeFigures } from '../../core/audio/measure/take';
 import { sketchOf } from '../../core/audio/measure/overview';
 import { processedSound } from '../../core/audio/process/processed';
 import { resampledSound } from '../../core/audio/process/resampled';
-import { openSound, type Sound } from '../../core/audio/sound';
 import { blobSource, fingerprintOf } from '../../core/audio/wav/bytes';
 import { wavParts } from '../../core/audio/wav/stream';
 import { Dither } from '../../core/audio/wav/writer';
 import { scratchFile } from '../contents/scratch';
 import type { Help } from './serve';
+import { soundOf, type Recorded } from './sound-of';
 import type { MeasureAsk, OpenedRecording, Tasks } from './tasks';
 
 /** Recordings beside the page: read in pieces, never whole. */
-
-async function soundOf(file: Blob): Promise<Sound> {
-  const opened = await openSound(blobSource(file));
-  if (!opened.ok) throw new Error(opened.message);
-  return opened.value;
-}
 
 export async function openedRecording(file: Blob): Promise<OpenedRecording> {
   const { info } = await soundOf(file);
@@ -32,7 +32,7 @@ export async function openedRecording(file: Blob): Promise<OpenedRecording> {
 
 /** @param columns of the rough curve that is told at once */
 export async function overviewOfRecording(
-  file: Blob,
+  file: Recorded,
   columns: number,
   help: Help,
 ): Promise<Pyramid> {
@@ -43,14 +43,48 @@ export async function overviewOfRecording(
   return pyramidOf(sound, { progress, breathe, signal });
 }
 
-export const columnsOfRecording = async (file: Blob, drawn: Drawn): Promise<Columns> =>
+export const columnsOfRecording = async (file: Recorded, drawn: Drawn): Promise<Columns> =>
   columnsOfSamples(await soundOf(file), drawn);
 
 export const measuredRecording = async (
-  file: Blob,
+  file: Recorded,
   options: MeasureAsk,
   help: Help,
 ): Promise<TakeFigures> => measureTake(await soundOf(file), { ...options, ...help });
+
+function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
+  const { frames, format } = sound.info;
+  const [from, to] = [fromS, toS].map((s) => Math.min(frames, Math.round(s * format.sampleRateHz)));
+  return { from: from ?? 0, to: to ?? frames };
+}
+
+export async function stereoOfRecording(
+  { file, pair, points, ...stretch }: Tasks['stereo']['ask'],
+  help: Help,
+): Promise<StereoFigures> {
+  const sound = await soundOf(file);
+  return stereoOf(sound, pair, rangeOf(sound, stretch), points, help);
+}
+
+/** @throws Error where there is nothing to compare */
+export async function pairOfRecording(
+  { file, pair, mostMs, ...stretch }: Tasks['pair']['ask'],
+  help: Help,
+): Promise<Tasks['pair']['answer']> {
+  const sound = await soundOf(file);
+  const two = chosenChannels(sound, pair);
+  const { pairs } = await delayMatrix(two, rangeOf(sound, stretch), [0, 1], mostMs, help);
+  const [found] = pairs;
+  if (!found) throw new Error('there is nothing to compare');
+  return { ...found, first: pair[0], second: pair[1] };
+}
+
+export async function tapsOfRecording(
+  { file, announced, ...stretch }: Tasks['taps']['ask'],
+  help: Help,
+): Promise<TapTest> {
+  return tapsOf(await soundOf(file), announced, stretch, help);
+}
 
 /** Written to the disk where the browser has room there, piece by piece. */
 export async function processedRecording(

@@ -1,3 +1,4 @@
+import type { Recorded } from './sound-of';
 import type { Reply, Request, TaskName, Tasks } from './tasks';
 
 /**
@@ -34,6 +35,9 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'overview',
   'columns',
   'measured',
+  'stereo',
+  'pair',
+  'taps',
   'processed',
 ];
 /** A worker that is told to stop and does not hear it in so many ms is in the middle of one long step. */
@@ -42,7 +46,7 @@ const HEARD_MS = 250;
 const IDLE_MS = 60_000;
 
 const lanes = new Map<string, Lane>();
-const files = new WeakMap<Blob, string>();
+const files = new WeakMap<Recorded, string>();
 let asked = 0;
 let known = 0;
 
@@ -50,7 +54,7 @@ function laneName(task: TaskName, ask: unknown): string {
   if (OWN.includes(task)) return task;
   if (OF_CONTENTS.includes(task)) return 'contents';
   if (!OF_RECORDINGS.includes(task)) return 'quick';
-  const { file } = ask as { file: Blob };
+  const { file } = ask as { file: Recorded };
   const name = files.get(file) ?? `recording ${(known += 1)}`;
   files.set(file, name);
   return name;

@@ -128,6 +128,18 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { measuredRecording } = await import('./recordings');
     return measuredRecording(file, options, help);
   },
+  async stereo(ask, help) {
+    const { stereoOfRecording } = await import('./recordings');
+    return stereoOfRecording(ask, help);
+  },
+  async pair(ask, help) {
+    const { pairOfRecording } = await import('./recordings');
+    return pairOfRecording(ask, help);
+  },
+  async taps(ask, help) {
+    const { tapsOfRecording } = await import('./recordings');
+    return tapsOfRecording(ask, help);
+  },
   async processed(ask, help) {
     const { processedRecording } = await import('./recordings');
     return processedRecording(ask, help);

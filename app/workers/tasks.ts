@@ -12,6 +12,10 @@ import type { FieldRow } from '../../core/analysis/pair-fields';
 import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
+import type { DelayMatrix } from '../../core/audio/measure/curves';
+import type { ChannelPair } from '../../core/audio/measure/delay';
+import type { TapTest } from '../../core/audio/measure/identity';
+import type { StereoFigures } from '../../core/audio/measure/stereo';
 import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
 import type { Columns, Drawn, Pyramid } from '../../core/audio/measure/pyramid';
 import type { Processing } from '../../core/audio/process/processed';
@@ -21,6 +25,7 @@ import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { MicArray, Plan } from '../../core/session';
+import type { Recorded } from './sound-of';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
 export interface Tasks {
@@ -70,15 +75,27 @@ export interface Tasks {
   /** what a recording says of itself, and what tells it from others */
   opened: { ask: { file: Blob }; answer: OpenedRecording };
   /** a recording as curves at every zoom; rough ones first, as partial answers */
-  overview: { ask: { file: Blob; columns: number }; answer: Pyramid };
+  overview: { ask: { file: Recorded; columns: number }; answer: Pyramid };
   /** a short stretch of a recording as curves, from its samples */
-  columns: { ask: { file: Blob } & Drawn; answer: Columns };
+  columns: { ask: { file: Recorded } & Drawn; answer: Columns };
   /** what a recording holds; levels so far as partial answers */
-  measured: { ask: { file: Blob; options: MeasureAsk }; answer: TakeFigures };
+  measured: { ask: { file: Recorded; options: MeasureAsk }; answer: TakeFigures };
+  /** what two channels are of each other in a stretch */
+  stereo: {
+    ask: { file: Recorded; pair: ChannelPair; points: number } & Asked;
+    answer: StereoFigures;
+  };
+  /** how two channels stand against each other in a stretch, with the curve that proves it */
+  pair: {
+    ask: { file: Recorded; pair: ChannelPair; mostMs: number } & Asked;
+    answer: DelayMatrix['pairs'][number];
+  };
+  /** on which channels taps are heard, against the order in which they were announced */
+  taps: { ask: { file: Recorded; announced: readonly number[] } & Asked; answer: TapTest };
   /** a recording with something done to it, as a file */
   processed: {
     ask: {
-      file: Blob;
+      file: Recorded;
       processing: Partial<Processing>;
       /** null: that of the recording */
       sampleRateHz: number | null;
@@ -94,6 +111,12 @@ export interface Tasks {
 export type MeasureAsk = Partial<
   Omit<MeasureOptions, 'progress' | 'breathe' | 'signal' | 'partial'>
 >;
+
+/** A stretch that is asked about, s. */
+interface Asked {
+  fromS: number;
+  toS: number;
+}
 
 export interface OpenedRecording {
   info: SoundInfo;

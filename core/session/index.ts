@@ -10,5 +10,6 @@ export * from './migrate';
 export * from './names';
 export * from './read';
 export * from './schema';
+export * from './version';
 export { MOST_BYTES } from './size';
 export { microphoneSchema } from './schema-equipment';

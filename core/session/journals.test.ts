@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { matters, standing } from './journals';
 import { flag, oneOf, record, text } from './fields';
 import { readSession } from './read';
+import { sessionFrom } from './create';
 import { LOG_KINDS } from './schema-journals';
+import { versionText } from './version';
 
 const entry = (id: string, change: { strikes?: string; amends?: string } = {}) => ({
   id,
@@ -76,5 +78,28 @@ describe('a kind of entry', () => {
       log: [{ kind: 'weather', rain: 'cats' }],
     });
     expect(later.ok && later.session.log[0]).toMatchObject({ kind: 'weather', rain: 'cats' });
+  });
+});
+
+describe('a version of the plan', () => {
+  const session = sessionFrom({ id: 's', title: 'Trio', updatedAt: '2026-12-01' });
+
+  it('is one text for equal plans, whatever was said of them or saved meanwhile', () => {
+    const later = {
+      ...session,
+      id: 'copy',
+      updatedAt: '2026-12-02',
+      log: [{ id: 'n', kind: 'note', text: 'Door closed' }] as never,
+      blobs: [{ id: 'b-1', hash: '', type: '', bytes: 1, name: 'of an entry', data: null }],
+    };
+    expect(versionText(later)).toBe(versionText(session));
+    const turned = Object.fromEntries(Object.entries(session).reverse()) as typeof session;
+    expect(versionText(turned)).toBe(versionText(session));
+    expect(versionText({ ...session, title: 'Quartet' })).not.toBe(versionText(session));
+  });
+
+  it('is read again as a session', () => {
+    const read = readSession(JSON.parse(versionText(session)));
+    expect(read.ok && read.session.title).toBe('Trio');
   });
 });

@@ -28,6 +28,8 @@ export interface Curves {
   correlation: (number | null)[];
   /** of the first against the second of them, dB: above zero it leans to the first */
   leanDb: (number | null)[];
+  /** of both of them together, means of a sample, of full scale squared */
+  powers: number[];
   /** how the second stands against the first, step by step of its own: of what an image is made */
   differences: { stepS: number; values: (ChannelDelay | null)[] };
   /** level of each channel by octave, dB of full scale; one list a channel, one a band */
@@ -95,16 +97,18 @@ export async function curvesOf(
   const engine = await bestEngine();
   const correlation: (number | null)[] = [];
   const leanDb: (number | null)[] = [];
+  const powers: number[] = [];
   const products = new ProductMeter(Math.round(sampleRateHz * STEP_S), (found) => {
     const alike = likeness(found, SILENT);
     correlation.push(alike);
+    powers.push(found.xx + found.yy);
     leanDb.push(alike === null ? null : 10 * Math.log10(found.xx / found.yy));
   });
   const differences = channels > 1 ? new DifferenceMeter(pair, sampleRateHz, engine) : null;
   const octaves = MEASURED_OCTAVES_HZ.filter((hz) => hz * Math.SQRT2 <= sampleRateHz * 0.55);
   const size = 2 ** Math.round(Math.log2(WINDOW_S * sampleRateHz));
   const bin = (hz: number): number => Math.round((hz / sampleRateHz) * size);
-  const powers: number[][][] = Array.from({ length: channels }, () => octaves.map(() => []));
+  const octavePowers: number[][][] = Array.from({ length: channels }, () => octaves.map(() => []));
   const windows = new Windows(
     channels,
     size,
@@ -118,7 +122,7 @@ export async function curvesOf(
           const high = Math.min(size / 2, Math.max(low + 1, bin(hz * Math.SQRT2)));
           let sum = 0;
           for (let k = 2 * low; k < 2 * high; k++) sum += (spectrum[k] as number) ** 2;
-          powers[c]?.[band]?.push(sum / windows.gain);
+          octavePowers[c]?.[band]?.push(sum / windows.gain);
         }),
       ),
   );
@@ -140,8 +144,9 @@ export async function curvesOf(
     shortTerm: told(loudness.shortTerm(), 29),
     correlation,
     leanDb,
+    powers,
     differences: { stepS: DIFFERENCE_S, values: differences?.values ?? [] },
-    bands: powers.map((bands) =>
+    bands: octavePowers.map((bands) =>
       bands.map((list, band) => ({ hz: octaves[band] ?? 0, db: list.map(dbOf) })),
     ),
   };

@@ -124,4 +124,41 @@ describe('takes from a heap of files', () => {
     ).toEqual(['early', 'late', 'a', 'b']);
     expect(takesOf([])).toEqual([]);
   });
+
+  it('joins what is called by microphones, whatever the take is called, and takes each once', () => {
+    const names = ['Main pair L', 'Main pair R', 'Oboe', 'Second oboe'];
+    const told = (files: TakeFile[]) =>
+      takesOf(files, names).map(({ name, tracks }) => [name, tracks.map((track) => track.name)]);
+    expect(
+      told([
+        file('main pair r.wav'),
+        file('Main pair L.wav'),
+        file('Oboe.wav', { names: ['Input 3'] }),
+        file('Second oboe.wav'),
+        file('Talkback.wav'),
+      ]),
+    ).toEqual([
+      ['', ['Main pair L', 'Main pair R', 'Oboe', 'Second oboe']],
+      ['Talkback', ['Talkback']],
+    ]);
+    expect(
+      told([
+        file('T03 - Oboe.wav'),
+        file('T03 - Main pair L.wav'),
+        file('T04 - Oboe.wav'),
+        file('Oboe_T05.wav'),
+        file('Second oboes.wav'),
+      ]),
+    ).toEqual([
+      ['Oboe_T05', ['Oboe']],
+      ['Second oboes', ['Second oboes']],
+      ['T03', ['Main pair L', 'Oboe']],
+      ['T04 - Oboe', ['Oboe']],
+    ]);
+  });
+
+  it('leaves what is only counted apart where it does not end together', () => {
+    expect(named([file('Clap 1.wav'), file('Clap 2.wav', { frames: 96_000 })])).toHaveLength(2);
+    expect(named([file('Clap 1.wav'), file('Clap 2.wav')])).toHaveLength(1);
+  });
 });

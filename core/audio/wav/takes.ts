@@ -96,28 +96,77 @@ function rowsOf(files: readonly TakeFile[]): TakeFile[][] {
 const scaled = (value: number | null, factor: number): number | null =>
   value === null ? null : Math.round(value * factor);
 
+/** What a name says: of which take, and which of its tracks; by microphones that are known, else by endings. */
+interface Named {
+  take: string;
+  track: string;
+}
+
+/** Tracks of one take end within, s. */
+const ENDS_TOGETHER_S = 0.5;
+const lengthOf = (row: readonly TakeFile[]): number =>
+  row.reduce((sum, { info }) => sum + info.frames / info.format.sampleRateHz, 0);
+
+const EDGES = /^[ _.,-]+|[ _.,-]+$/g;
+
+/** @param known names of microphones, the longest first */
+function namedBy(stem: string, known: readonly string[]): Named | null {
+  const lower = stem.toLowerCase();
+  for (const name of known) {
+    const end = name.toLowerCase();
+    const rest = lower.endsWith(end)
+      ? stem.slice(0, -end.length)
+      : lower.startsWith(end)
+        ? stem.slice(end.length)
+        : null;
+    // "Second oboe" is not the oboe's.
+    if (rest === null || (rest !== '' && rest.replace(EDGES, '') === rest)) continue;
+    return { take: rest.replace(EDGES, ''), track: name };
+  }
+  const [ending, track] = TRACK.exec(stem) ?? [];
+  return ending && track ? { take: stem.slice(0, -ending.length), track } : null;
+}
+
 /** Two rows of single channels belong together: one name, one beginning. */
-function belongTogether(first: readonly TakeFile[], second: readonly TakeFile[]): boolean {
+function belongTogether(
+  first: readonly TakeFile[],
+  second: readonly TakeFile[],
+  known: readonly string[],
+): boolean {
   const [a, b] = [first[0], second[0]];
   if (!a || !b || a.info.format.channels > 1 || b.info.format.channels > 1) return false;
-  const [one, two] = [stemOf(a), stemOf(b)];
-  if (!TRACK.test(one) || !TRACK.test(two) || one.replace(TRACK, '') !== two.replace(TRACK, '')) {
-    return false;
-  }
+  const [one, two] = [namedBy(stemOf(a), known), namedBy(stemOf(b), known)];
+  if (!one || !two || one.take !== two.take || one.track === two.track) return false;
   const [from, to] = [secondsOf(a), secondsOf(b)];
   const together = Math.abs((from ?? 0) - (to ?? 0)) < 1e-4;
+  // "Clap 1" and "Clap 2" may be takes as well as tracks: tracks end together.
+  const counted = [one, two].every(({ track }) => /^\d+$/.test(track));
+  const [long, other] = [lengthOf(first), lengthOf(second)];
+  if (counted && (from === null || to === null) && Math.abs(long - other) > ENDS_TOGETHER_S) {
+    return false;
+  }
   return from === null || to === null || (together && dateOf(a) === dateOf(b));
 }
 
-function trackName(file: TakeFile, channel: number, alone: boolean): string {
+function trackName(
+  file: TakeFile,
+  channel: number,
+  alone: boolean,
+  known: readonly string[],
+): string {
+  const by = file.info.format.channels === 1 ? namedBy(stemOf(file), known) : null;
+  // What a file is called was said last, and by hand.
+  if (by && known.includes(by.track)) return by.track;
   const named = file.info.channelNames[channel];
   if (named) return named;
-  const [, ending] = TRACK.exec(stemOf(file)) ?? [];
-  if (ending && !alone) return ending;
+  if (by && !alone) return by.track;
   return file.info.format.channels === 1 ? stemOf(file) : `${channel + 1}`;
 }
 
-function takeOf(rows: readonly (readonly TakeFile[])[]): RecordedTake | null {
+function takeOf(
+  rows: readonly (readonly TakeFile[])[],
+  known: readonly string[],
+): RecordedTake | null {
   const first = rows[0]?.[0];
   if (!first) return null;
   const warnings: string[] = [];
@@ -142,15 +191,16 @@ function takeOf(rows: readonly (readonly TakeFile[])[]): RecordedTake | null {
     );
   }
   const alone = rows.length === 1;
+  const together = namedBy(stemOf(first), known)?.take ?? '';
   return {
-    name: alone ? stemOf(first) : stemOf(first).replace(TRACK, ''),
+    name: alone ? stemOf(first) : together,
     sampleRateHz: rate,
     frames: most,
     timeReference: scaled(startOf(first), rate / first.info.format.sampleRateHz),
     date: dateOf(first),
     tracks: rows.flatMap((row) =>
       Array.from({ length: row[0]?.info.format.channels ?? 0 }, (_, channel) => ({
-        name: row[0] ? trackName(row[0], channel, alone) : '',
+        name: row[0] ? trackName(row[0], channel, alone, known) : '',
         channel,
         files: row,
       })),
@@ -163,11 +213,14 @@ function takeOf(rows: readonly (readonly TakeFile[])[]): RecordedTake | null {
  * Takes from a heap of files: single channels of one name and one beginning are joined, files that go
  * on where others end are put behind them, and the time stamps order them all; those without one come
  * last, by name.
+ * @param names of the microphones as they are called: files that are called by them are one take's as well
  */
-export function takesOf(files: readonly TakeFile[]): RecordedTake[] {
+export function takesOf(files: readonly TakeFile[], names: readonly string[] = []): RecordedTake[] {
+  const known = [...names].sort((a, b) => b.length - a.length);
   const groups: (readonly TakeFile[])[][] = [];
   for (const row of rowsOf(files)) {
-    const group = groups.find((rows) => rows[0] && belongTogether(rows[0], row));
+    // A take has each track once.
+    const group = groups.find((rows) => rows.every((other) => belongTogether(other, row, known)));
     if (group) group.push(row);
     else groups.push([row]);
   }
@@ -176,7 +229,7 @@ export function takesOf(files: readonly TakeFile[]): RecordedTake[] {
       ? Infinity
       : Date.parse(date.replaceAll(':', '-')) / 1000 + timeReference / sampleRateHz;
   return groups
-    .flatMap((rows) => takeOf(rows) ?? [])
+    .flatMap((rows) => takeOf(rows, known) ?? [])
     .sort((a, b) => {
       const [first, second] = [when(a), when(b)];
       if (first === second) return a.name.localeCompare(b.name, 'en', { numeric: true });

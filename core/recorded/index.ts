@@ -1,0 +1,3 @@
+export * from './bound';
+export * from './planned';
+export * from './mix';
