@@ -1,5 +1,11 @@
 import type { ComponentType } from 'react';
-import { ARRAY_PAGES, BRIEF_PAGES, CHECKS_PAGES, RIG_PAGES } from './parts/station-pages';
+import {
+  ARRAY_PAGES,
+  BENCH_PAGES,
+  BRIEF_PAGES,
+  CHECKS_PAGES,
+  RIG_PAGES,
+} from './parts/station-pages';
 
 /** A place of work in a session: all that the rest of the product knows of it. */
 export interface Station {
@@ -58,7 +64,7 @@ export const STATIONS = [
     mark: 'G',
     path: 'bench',
     name: 'Bench',
-    pages: [],
+    pages: BENCH_PAGES,
     load: () => import('./bench/bench-station').then((module) => module.BenchStation),
   },
 ] as const satisfies readonly Station[];

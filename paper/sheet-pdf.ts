@@ -107,7 +107,8 @@ export function printable(pdf: jsPDF, words: string): string {
     .join('');
 }
 
-class SheetWriter {
+/** Writes down a page, and on to the next. */
+export class SheetWriter {
   private y = MARGIN_MM;
   private readonly width: number;
   private readonly height: number;
@@ -156,6 +157,15 @@ class SheetWriter {
 
   heightOfDrawing({ width, height }: Drawing): number {
     return (height * this.width) / width + 2;
+  }
+
+  /** Title and facts; and where signs are lacking, a word about them. @param everything all that is written */
+  begin(title: string, facts: string, everything: string): void {
+    this.text(title, 16, 'bold');
+    this.text(facts, 10, 'normal', MUTED);
+    if (printable(this.pdf, everything).includes(LACKING)) {
+      this.text(LACKING_NOTE, 9, 'normal', MUTED);
+    }
   }
 
   rule(): void {
@@ -244,7 +254,7 @@ class SheetWriter {
   }
 
   /** Session, date and page number at the foot of every page. */
-  footers(model: SheetModel): void {
+  footers(model: Pick<SheetModel, 'title' | 'facts'>): void {
     const pages = this.pdf.getNumberOfPages();
     for (let page = 1; page <= pages; page++) {
       this.pdf.setPage(page);
@@ -256,6 +266,18 @@ class SheetWriter {
   }
 }
 
+/** An empty PDF with its fonts, and what writes on it. */
+export function beginPdf(
+  fonts: SheetFonts,
+  paper: Paper,
+  title: string,
+): { pdf: jsPDF; writer: SheetWriter } {
+  const pdf = new jsPDF({ unit: 'mm', format: paper, putOnlyUsedFonts: true });
+  addFonts(pdf, fonts);
+  pdf.setProperties({ title });
+  return { pdf, writer: new SheetWriter(pdf) };
+}
+
 /** The sheet with its drawings and all tables as a vector PDF with embedded fonts. */
 export function sheetPdf(
   session: Session,
@@ -263,18 +285,13 @@ export function sheetPdf(
   fonts: SheetFonts,
   paper: Paper = 'a4',
 ): Uint8Array {
-  const pdf = new jsPDF({ unit: 'mm', format: paper, putOnlyUsedFonts: true });
-  addFonts(pdf, fonts);
-  pdf.setProperties({ title: `${model.title}: position sheet` });
-  const writer = new SheetWriter(pdf);
+  const { pdf, writer } = beginPdf(fonts, paper, `${model.title}: position sheet`);
   const tables = rigTables(session);
-  writer.text(model.title, 16, 'bold');
-  writer.text(model.facts, 10, 'normal', MUTED);
   const everything = JSON.stringify([
     { ...model, parts: model.parts.map(({ detail: _, ...part }) => part) },
     tables.map(({ rows }) => rows),
   ]);
-  if (printable(pdf, everything).includes(LACKING)) writer.text(LACKING_NOTE, 9, 'normal', MUTED);
+  writer.begin(model.title, model.facts, everything);
   writer.rule();
   writer.text(model.datum, 9, 'normal');
   if (model.heard !== '') writer.text(model.heard, 9, 'bold');

@@ -12,7 +12,7 @@ const sizeText = (bytes: number): string =>
 
 /** What a recording says of itself, in one line. */
 export function Facts({ recording }: { recording: OpenRecording }) {
-  const { info, reference } = recording;
+  const { info, files, title } = recording;
   const { format, frames, validBits, container, broadcast } = info;
   const { channels, sampleRateHz, kind } = format;
   const parts = [
@@ -21,15 +21,19 @@ export function Facts({ recording }: { recording: OpenRecording }) {
     `${formatNumber(sampleRateHz / 1000, sampleRateHz % 1000 === 0 ? 0 : 1)} kHz`,
     kind === 'float' ? `${format.bits} bits, floating` : `${validBits} bits`,
     container === 'RIFF' ? 'WAV' : container,
-    sizeText(reference.bytes),
+    ...(files.length > 1 ? [`${files.length} files`] : []),
+    sizeText(files.reduce((sum, { reference }) => sum + reference.bytes, 0)),
     ...(broadcast && broadcast.timeReference > 0
       ? [`begins at ${placeText(broadcast.timeReference / sampleRateHz, 0)} of the day`]
       : []),
   ];
   return (
     <div className="pb-2">
-      <h2 className="truncate text-[17px]" title={reference.name}>
-        {reference.name}
+      <h2
+        className="truncate text-[17px]"
+        title={files.map(({ reference }) => reference.name).join(', ')}
+      >
+        {title}
       </h2>
       <p className="text-muted text-[12.5px]">{parts.join(' · ')}</p>
     </div>

@@ -1,13 +1,17 @@
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
+import { planMix, type MixedChannel } from '../../core/recorded';
 import { withEngine } from '../audio/actions';
 import { listeningStore, type RecordingSide } from '../audio/listening';
 import type { HeardFile } from '../audio/recording-source';
+import { usePlan } from '../document/use-session';
 import type { OpenRecording } from './recordings';
+
+const NO_MIX: readonly MixedChannel[] = [];
 
 export const sideOf = ({ key }: OpenRecording): RecordingSide => `recording ${key}`;
 
-/** What is heard: all that the recording has, one of its channels, or the plan in its place. */
-export type Hear = 'all' | 'plan' | number;
+/** What is heard: all that the recording has, the plan's mix of it, one of its channels, or the plan in its place. */
+export type Hear = 'all' | 'mix' | 'plan' | number;
 
 /** Two channels left and right, one in the middle, more of them evenly across. */
 function gainsOf(channels: number, channel: number, hear: Hear): { left: number; right: number } {
@@ -19,36 +23,44 @@ function gainsOf(channels: number, channel: number, hear: Hear): { left: number;
   return { left: Math.cos(angle), right: Math.sin(angle) };
 }
 
-function heardFile(recording: OpenRecording, hear: Hear): HeardFile {
-  const { file, info, figures, reference } = recording;
+function heardFile(recording: OpenRecording, hear: Hear, mix: readonly MixedChannel[]): HeardFile {
+  const { source, info, figures, title } = recording;
   const { channels, sampleRateHz } = info.format;
+  const mixed = hear === 'mix';
+  const late = mixed && mix.some(({ delayMs }) => delayMs !== 0);
   return {
     side: sideOf(recording),
-    name: reference.name,
-    file,
+    name: title,
+    file: source,
     rateHz: sampleRateHz,
     frames: info.frames,
     fromS: 0,
-    processing: {},
+    processing: late ? { shiftMs: mix.map(({ delayMs }) => delayMs) } : {},
     channels: Array.from({ length: channels }, (_, channel) => ({
       id: `${recording.key} ${channel}`,
       channel,
-      ...gainsOf(channels, channel, hear),
+      ...(mixed
+        ? { left: mix[channel]?.left ?? 0, right: mix[channel]?.right ?? 0 }
+        : gainsOf(channels, channel, hear)),
     })),
-    loudness:
-      typeof hear !== 'number' && channels <= 2 ? (figures?.loudness?.integrated ?? null) : null,
+    loudness: hear === 'all' && channels <= 2 ? (figures?.loudness?.integrated ?? null) : null,
   };
 }
 
 /** What is looked at is what is heard, for as long as one is here. */
 export function useHeardRecording(recording: OpenRecording | null, hear: Hear): void {
+  const plan = usePlan();
+  const mix = useMemo(
+    () => (recording && hear === 'mix' ? planMix(plan, recording.binding) : NO_MIX),
+    [recording, hear, plan],
+  );
   useEffect(() => {
     if (!recording) return;
     void withEngine((engine) => {
-      engine.setRecordings([heardFile(recording, hear)]);
+      engine.setRecordings([heardFile(recording, hear, mix)]);
       engine.choose(hear === 'plan' ? 'plan' : sideOf(recording));
     });
-  }, [recording, hear]);
+  }, [recording, hear, mix]);
   useEffect(
     () => () => {
       // Nothing was opened: the engine need not come for it.

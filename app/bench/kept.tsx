@@ -1,9 +1,23 @@
-import { placeText, type Reading } from '../../core/audio/measure/readings';
+import { Printer } from 'lucide-react';
+import { useState } from 'react';
+import type { Reading } from '../../core/audio/measure/readings';
+import { placeText } from '../../core/audio/measure/readings';
 import type { TakeFigures } from '../../core/audio/measure/take';
 import type { LogEntry } from '../../core/session';
+import { speedOfSound } from '../../core/units';
+import { reportModel, reportRows, type ReportModel } from '../../paper/measurement-report';
 import { enter, logIndex, strike } from '../document/journals';
+import { sessionStore } from '../document/session-store';
 import { useSession } from '../document/use-session';
-import { notify } from '../view/notices';
+import { exportReport } from '../keeping/exports';
+import { download, fileName } from '../keeping/files';
+import { downloadTable } from '../keeping/tables';
+import { keptVersion } from '../keeping/versions';
+import { notify, notifyFailure } from '../view/notices';
+import '../parts/sheet.css';
+import type { Seconds } from './asked';
+import { channelName } from './channel-choice';
+import { boundFiles, takeOf } from './opening';
 import { MEASURED, type OpenRecording } from './recordings';
 
 interface Props {
@@ -12,38 +26,51 @@ interface Props {
   figures: TakeFigures | null;
   readings: readonly Reading[];
   /** a stretch that they are of; null is the whole */
-  part: { fromS: number; toS: number } | null;
+  part: Seconds | null;
 }
 
 type Measurement = Extract<LogEntry, { kind: 'measurement' }>;
 
-/** Its sentences, as they were kept with it. */
-function saidIn({ figures }: Measurement): string[] {
-  const { said } = figures as { said?: unknown };
-  return Array.isArray(said) ? said.filter((text): text is string => typeof text === 'string') : [];
-}
-
-/** Puts what was measured into the session. */
-export function KeepButton({ recording, figures, readings, part }: Props) {
-  const { reference } = recording;
-  function keep(): void {
-    if (!figures) return;
-    const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
-    const said = readings.map(({ text }) => text);
-    const id = enter('log', {
+/** Puts what was measured into the session, with the version of the plan that it belongs to. */
+async function keep({ recording, figures, readings, part }: Props): Promise<void> {
+  const before = sessionStore.getState().session;
+  if (!figures || !before) return;
+  const version = await keptVersion(before);
+  const { session } = sessionStore.getState();
+  if (session?.id !== before.id) return;
+  const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
+  const [file] = boundFiles(recording);
+  const id = enter(
+    'log',
+    {
       kind: 'measurement',
       by: '',
-      file: reference,
+      file: file ? { ...file, name: recording.title } : null,
+      take: takeOf(session, recording)?.id ?? '',
       fromS: part?.fromS ?? 0,
       toS: part?.toS ?? null,
       asked: [...MEASURED],
-      figures: { said, channels, clips, loudness, correlation, bands, hum, delays, identity },
-      version: '',
-    });
-    if (id !== '') notify('Kept: the figures are in the session, with the name of the file.');
-  }
+      figures: {
+        said: readings.map(({ text }) => text),
+        names: recording.names.map((_, c) => channelName(recording, c)),
+        sampleRateHz: recording.info.format.sampleRateHz,
+        speed: speedOfSound(session.venue.temperatureC),
+        ...{ channels, clips, loudness, correlation, bands, hum, delays, identity },
+      },
+      version: version.hash,
+    },
+    [version],
+  );
+  if (id !== '') notify('Kept: the figures are in the session, with the name of the recording.');
+}
+
+export function KeepButton(props: Props) {
   return (
-    <button className="btn btn-sm mt-3" disabled={!figures} onClick={keep}>
+    <button
+      className="btn btn-sm mt-3"
+      disabled={!props.figures}
+      onClick={() => void keep(props).catch(notifyFailure)}
+    >
       Keep these figures
     </button>
   );
@@ -53,41 +80,116 @@ export function KeepButton({ recording, figures, readings, part }: Props) {
 const whenText = (at: string): string =>
   new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
+const nameOf = ({ file, at, toS, fromS }: Measurement): string =>
+  [
+    file?.name || 'a recording',
+    whenText(at),
+    ...(toS === null ? [] : [`${placeText(fromS)} to ${placeText(toS)}`]),
+  ].join(', ');
+
+/** One report: read, printed and taken along without the file. */
+function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
+  const name = `${model.title} measured`;
+  return (
+    <article aria-label="Report" className="sheet mt-3 max-w-none">
+      <header>
+        <h1>{model.title}</h1>
+        <p>{model.facts}</p>
+      </header>
+      <div className="no-print flex flex-wrap gap-2 pb-3">
+        <button className="btn btn-sm" onClick={() => print()}>
+          <Printer size={14} /> Print
+        </button>
+        <button
+          className="btn btn-sm"
+          onClick={() => void exportReport(model).catch(notifyFailure)}
+        >
+          PDF
+        </button>
+        <button
+          className="btn btn-sm"
+          onClick={() => void downloadTable(name, ['', ''], reportRows(model)).catch(notifyFailure)}
+        >
+          CSV
+        </button>
+        <button
+          className="btn btn-sm"
+          onClick={() =>
+            download(
+              fileName(name, 'json'),
+              new Blob([JSON.stringify(entry, null, 2)], { type: 'application/json' }),
+            )
+          }
+        >
+          JSON
+        </button>
+        <button className="btn btn-sm btn-ghost" onClick={() => strike('log', entry.id)}>
+          Strike it
+        </button>
+      </div>
+      <ul aria-label="What it said">
+        {model.sentences.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+      {model.tables.map(({ title, head, rows }) => (
+        <section key={title}>
+          <h2>{title}</h2>
+          <table aria-label={title}>
+            <thead>
+              <tr>
+                {head.map((cell) => (
+                  <th key={cell}>{cell}</th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row, i) => (
+                <tr key={i}>
+                  {row.map((cell, j) => (
+                    <td key={j}>{cell}</td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ))}
+    </article>
+  );
+}
+
 /** What was measured stays with the session, and is read without the file. */
 export function Kept() {
   const session = useSession();
   const kept = logIndex(session.log)
     .of('measurement')
     .flatMap(({ standing }) => (standing ? [standing] : []));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const shown = kept.find(({ id }) => id === chosen) ?? kept[0];
   return (
-    <section aria-label="Kept" className="pt-6">
-      <h2 className="pb-1 text-[15px]">Kept measurements</h2>
+    <section aria-label="Kept">
+      <h2 className="no-print pb-1 text-[15px]">Kept measurements</h2>
       {kept.length === 0 && (
         <p className="text-muted text-[12.5px]">
-          None yet. What is kept is an entry of the session: it is read and sent on without the
-          file.
+          None yet. Open a recording and keep its figures: they become an entry of the session,
+          which is read, printed and sent on without the file.
         </p>
       )}
-      <ul>
+      <ul aria-label="Kept measurements" className="no-print">
         {kept.map((entry) => (
-          <li key={entry.id} className="border-hairline border-b py-1.5">
-            <details>
-              <summary className="cursor-pointer">
-                {entry.file?.name || 'a recording'}, {whenText(entry.at)}
-                {entry.toS !== null && `, ${placeText(entry.fromS)} to ${placeText(entry.toS)}`}
-              </summary>
-              <ul className="list-disc pl-6">
-                {saidIn(entry).map((text) => (
-                  <li key={text}>{text}</li>
-                ))}
-              </ul>
-              <button className="btn btn-xs btn-ghost" onClick={() => strike('log', entry.id)}>
-                Strike it
-              </button>
-            </details>
+          <li key={entry.id}>
+            <button
+              className={`btn btn-sm justify-start font-normal ${entry === shown ? 'btn-neutral' : 'btn-ghost'}`}
+              aria-pressed={entry === shown}
+              onClick={() => setChosen(entry.id)}
+            >
+              {nameOf(entry)}
+            </button>
           </li>
         ))}
       </ul>
+      {shown && <Report entry={shown} model={reportModel(shown, session.title)} />}
     </section>
   );
 }

@@ -4,7 +4,7 @@ import { takesOf, type RecordedTake, type TakeFile } from '../../core/audio/wav/
 import { channelMap } from '../../core/channels';
 import { bindingByNames, isBound, type Binding } from '../../core/recorded';
 import { takeState } from '../../core/rig';
-import { standing, type FileReference, type Session, type Take } from '../../core/session';
+import { matters, standing, type FileReference, type Session, type Take } from '../../core/session';
 import { amend, enter, strike } from '../document/journals';
 import { sessionStore } from '../document/session-store';
 import { referTo, type Shown } from '../keeping/recordings';
@@ -33,13 +33,20 @@ const fingerprints = (files: readonly { fingerprint: string }[]): string =>
     .sort()
     .join(' ');
 
-/** The take that some files are of, if it was made already. */
-export const takeOf = (session: Session, files: readonly OpenFile[]): Take | null =>
-  standing(session.takes).find(
-    (take) =>
-      take.files.length > 0 &&
-      fingerprints(take.files) === fingerprints(files.map(({ reference }) => reference)),
-  ) ?? null;
+/** The take that a recording is of, if it was made already. */
+export function takeOf(
+  session: Session,
+  { files, takeId }: Pick<OpenRecording, 'files' | 'takeId'>,
+): Take | null {
+  const own = fingerprints(files.map(({ reference }) => reference));
+  const found = matters(session.takes).find(
+    ({ standing: take, history }) =>
+      take &&
+      (history.some(({ id }) => id === takeId) ||
+        (take.files.length > 0 && fingerprints(take.files) === own)),
+  );
+  return found?.standing ?? null;
+}
 
 /** What the files of a take say together; read by workers later, not here. */
 function infoOf(take: RecordedTake): SoundInfo {
@@ -76,7 +83,20 @@ function namesIn(session: Session, { name, info }: TakeFile, track: string): str
   );
 }
 
-function recordingOf(session: Session, take: RecordedTake, all: readonly Opened[]): OpenRecording {
+/** Where a recording comes from. */
+export interface Origin {
+  /** how it was made, where nobody played */
+  simulation?: Take['simulation'];
+  /** an entry of the take that it is */
+  takeId?: string | null;
+}
+
+function recordingOf(
+  session: Session,
+  take: RecordedTake,
+  all: readonly Opened[],
+  { simulation = null, takeId = null }: Origin,
+): OpenRecording {
   const of = (file: TakeFile): Opened => {
     const found = all.find(({ info }) => info === file.info);
     if (!found) throw new TypeError('a file of the take is missing');
@@ -94,9 +114,11 @@ function recordingOf(session: Session, take: RecordedTake, all: readonly Opened[
     file: file ? files.indexOf(of(file)) : 0,
     channel,
   }));
-  const known = takeOf(session, files);
+  const known = takeOf(session, { files, takeId });
   const title = alone?.reference.name ?? (take.name || `${take.tracks.length} tracks of one take`);
-  const bound = known ? bindingOf(known, { files, from }) : bindingByNames(session, own);
+  // What was made of the plan says itself what it is.
+  const told = known && known.files.length > 0;
+  const bound = told ? bindingOf(known, { files, from }) : bindingByNames(session, own);
   return {
     key: fingerprints(files.map(({ reference }) => reference)),
     title: known?.name || title,
@@ -108,6 +130,8 @@ function recordingOf(session: Session, take: RecordedTake, all: readonly Opened[
     from,
     info: alone?.info ?? infoOf(take),
     own,
+    simulation: known?.simulation ?? simulation,
+    takeId,
     binding: bound,
     names: own,
     sketch: null,
@@ -134,6 +158,17 @@ const sessionNow = (id: string): Session | null => {
   return session?.id === id ? session : null;
 };
 
+/** The take of just this simulation of just this plan. */
+const sameSimulation = (
+  session: Session,
+  simulation: NonNullable<Take['simulation']>,
+  version: string,
+): Take | null =>
+  standing(session.takes).find(
+    (take) =>
+      take.version === version && JSON.stringify(take.simulation) === JSON.stringify(simulation),
+  ) ?? null;
+
 /** Makes a take of a bound recording, with the version of the plan; or binds that of it otherwise. */
 export async function keepTake(id: string, recording: OpenRecording): Promise<void> {
   const before = sessionNow(id);
@@ -141,9 +176,14 @@ export async function keepTake(id: string, recording: OpenRecording): Promise<vo
   const version = await keptVersion(before);
   const session = sessionNow(id);
   if (!session) return;
-  const files = boundFiles(recording);
-  const known = takeOf(session, recording.files);
+  // A simulation is made again: it needs no file.
+  const files = recording.simulation ? [] : boundFiles(recording);
+  const known =
+    takeOf(session, recording) ??
+    (recording.simulation && sameSimulation(session, recording.simulation, version.hash));
   if (known) {
+    changeRecording(id, recording.key, { takeId: known.id });
+    if (recording.simulation) return;
     if (JSON.stringify(known.files) !== JSON.stringify(files)) amend('takes', known.id, { files });
     return;
   }
@@ -159,12 +199,13 @@ export async function keepTake(id: string, recording: OpenRecording): Promise<vo
       version: version.hash,
       performance: '',
       files,
-      simulation: null,
+      simulation: recording.simulation,
       state: takeState(session),
     },
     [version],
   );
   if (entered !== '') {
+    changeRecording(id, recording.key, { takeId: entered });
     notify(`It is take ${number}, with the plan as it stands.`, {
       label: 'Strike it',
       run: () => strike('takes', entered),
@@ -176,13 +217,22 @@ export async function keepTake(id: string, recording: OpenRecording): Promise<vo
 export function bind(id: string, recording: OpenRecording, binding: Binding): void {
   const bound = { ...recording, binding };
   changeRecording(id, recording.key, { binding });
-  if (isBound(binding) || takeOf(sessionNow(id) ?? ({ takes: [] } as never), recording.files)) {
+  const session = sessionNow(id);
+  if (session && (isBound(binding) || takeOf(session, recording))) {
     void keepTake(id, bound).catch((error: unknown) => notify(messageOf(error)));
   }
 }
 
-/** Opens recordings; files of one take are one. Each that cannot be read says why, and the others are opened. */
-export async function openRecordings(session: Session, files: readonly Shown[]): Promise<void> {
+/**
+ * Opens recordings; files of one take are one. Each that cannot be read says why, and the
+ * others are opened.
+ * @param origin where they come from, if not from files
+ */
+export async function openRecordings(
+  session: Session,
+  files: readonly Shown[],
+  origin: Origin = {},
+): Promise<void> {
   const { id } = session;
   const opened: Opened[] = [];
   for (const { file, handle } of files) {
@@ -202,10 +252,10 @@ export async function openRecordings(session: Session, files: readonly Shown[]):
     opened.map(({ reference, info }) => ({ name: reference.name, info })),
     inputNames(now),
   );
-  const recordings = takes.map((take) => recordingOf(now, take, opened));
+  const recordings = takes.map((take) => recordingOf(now, take, opened, origin));
   recordings.forEach((one, i) => addRecording(id, one, i === 0));
   keepOpen(id);
   for (const one of recordings) {
-    if (isBound(one.binding) && !takeOf(now, one.files)) await keepTake(id, one);
+    if (isBound(one.binding) && !takeOf(now, one)) await keepTake(id, one);
   }
 }

@@ -5,7 +5,7 @@ import type { Pyramid } from '../../core/audio/measure/pyramid';
 import type { TakeFigures } from '../../core/audio/measure/take';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { Binding } from '../../core/recorded';
-import type { FileReference } from '../../core/session';
+import type { FileReference, Take } from '../../core/session';
 import { run } from '../workers/run';
 import type { Recorded } from '../workers/sound-of';
 
@@ -30,6 +30,10 @@ export interface OpenRecording {
   own: readonly string[];
   /** the input of the channel list that each channel is */
   binding: Binding;
+  /** how it was made, where nobody played */
+  simulation: Take['simulation'];
+  /** an entry of the take that it was opened from; null where it was opened as files */
+  takeId: string | null;
   /** as its channels are called everywhere: bound ones like their microphones */
   names: readonly string[];
   sketch: Overview | null;

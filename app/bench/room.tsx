@@ -74,8 +74,8 @@ export function Room({ recording, stretch }: Props) {
   const [channel, setChannel] = useState(0);
   const [part, setPart] = useState<{ fromS: number; toS: number } | null>(null);
   const ask = useMemo(
-    () => part && { file: recording.file, options: { what: ['decay'] as const, ...part } },
-    [recording.file, part],
+    () => part && { file: recording.source, options: { what: ['decay'] as const, ...part } },
+    [recording.source, part],
   );
   const { value, busy, error, progress } = useTask('measured', ask);
   const decay = part && !busy ? value?.decay?.[channel] : undefined;

@@ -26,7 +26,7 @@ function columnsOfSketch({ framesEach, channels }: Overview, view: View, columns
 
 /** What is drawn now: from what is known at once, and finer from the samples where one is near. */
 function useColumns(recording: OpenRecording, view: View, columns: number): Columns | null {
-  const { file, pyramid, sketch } = recording;
+  const { source: file, pyramid, sketch } = recording;
   const [fine, setFine] = useState<{ view: View; columns: Columns } | null>(null);
   const known = useMemo(() => {
     if (columns === 0) return null;

@@ -145,7 +145,7 @@ export function TimeLine(props: Props) {
       ref={box}
       role="application"
       tabIndex={0}
-      aria-label={`${recording.reference.name}, ${placeText(view.from / sampleRateHz, 2)} to ${placeText(view.to / sampleRateHz, 2)}: arrows move, plus and minus zoom, 0 shows all, brackets make a stretch of what is seen`}
+      aria-label={`${recording.title}, ${placeText(view.from / sampleRateHz, 2)} to ${placeText(view.to / sampleRateHz, 2)}: arrows move, plus and minus zoom, 0 shows all, brackets make a stretch of what is seen`}
       className="text-base-content relative cursor-crosshair touch-none overflow-hidden"
       style={{ height: format.channels * STAVE_PX }}
       onPointerDown={(event) => {

@@ -1,5 +1,6 @@
 import { rigTables, type RigTable } from '../../core/rig';
 import type { Session } from '../../core/session';
+import type { ReportModel } from '../../paper/measurement-report';
 import type { Paper } from '../../paper/sheet-pdf';
 import { download, fileName } from './files';
 import { downloadTable } from './tables';
@@ -10,6 +11,15 @@ export async function exportTable(session: Session, name: RigTable['name']): Pro
   if (table) await downloadTable(`${session.title} ${name}`, table.head, table.rows);
 }
 
+/** A report as a PDF file. */
+export async function exportReport(model: ReportModel, paper: Paper = 'a4'): Promise<void> {
+  const { reportFile } = await import('./sheet-file');
+  savePdf(`${model.title} measured`, await reportFile(model, paper));
+}
+
+const savePdf = (name: string, bytes: Uint8Array): void =>
+  download(fileName(name, 'pdf'), new Blob([bytes.slice().buffer], { type: 'application/pdf' }));
+
 /** The position sheet as a PDF file. */
 export async function exportSheet(
   session: Session,
@@ -17,9 +27,5 @@ export async function exportSheet(
   paper: Paper = 'a4',
 ): Promise<void> {
   const { sheetFile } = await import('./sheet-file');
-  const bytes = await sheetFile(session, bothUnits, paper);
-  download(
-    fileName(`${session.title} positions`, 'pdf'),
-    new Blob([bytes.slice().buffer], { type: 'application/pdf' }),
-  );
+  savePdf(`${session.title} positions`, await sheetFile(session, bothUnits, paper));
 }

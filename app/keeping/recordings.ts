@@ -2,6 +2,7 @@ import type { FileReference } from '../../core/session';
 import { run, type Options } from '../workers/run';
 import type { OpenedRecording } from '../workers/tasks';
 import { tableNamed } from './database';
+import { chooseFiles } from './files';
 
 /**
  * Recordings stay where they are: a session names them, and here is how each is found again. A file
@@ -166,6 +167,61 @@ export async function relink(
     if (found.size === wanted.size) break;
   }
   return { found, missing: references.filter(({ fingerprint }) => !found.has(fingerprint)) };
+}
+
+/** What the browser offers for choosing files that can be read again later. */
+interface Picking {
+  showOpenFilePicker?: (options: { multiple: boolean }) => Promise<FileHandle[]>;
+  showDirectoryPicker?: () => Promise<FolderHandle>;
+}
+const picking = (): Picking => globalThis as Picking;
+
+/** Lets the user choose recordings, with handles where the browser has them; none when they think better of it. */
+export async function chooseRecordings(accept: string): Promise<Shown[]> {
+  const { showOpenFilePicker } = picking();
+  if (!showOpenFilePicker) {
+    return (await chooseFiles(accept)).map((file) => ({ file, handle: null }));
+  }
+  try {
+    const chosen = await showOpenFilePicker.call(globalThis, { multiple: true });
+    return await Promise.all(
+      chosen.map(async (handle) => ({ file: await handle.getFile(), handle })),
+    );
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') return [];
+    throw error;
+  }
+}
+
+/** Whether a whole folder can be shown. */
+export const canShowFolder = (): boolean => picking().showDirectoryPicker !== undefined;
+
+/** Lets the user show a folder; null when they think better of it. */
+export async function chooseFolder(): Promise<AsyncIterable<Shown> | null> {
+  try {
+    const folder = await picking().showDirectoryPicker?.();
+    return folder ? filesIn(folder) : null;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') return null;
+    throw error;
+  }
+}
+
+/** What a drop holds, with handles where the browser gives them: asked for before anything is waited for. */
+export function droppedRecordings(items: DataTransferItemList): Promise<Shown[]> {
+  const asked = [...items].flatMap((item) => {
+    const file = item.kind === 'file' ? item.getAsFile() : null;
+    if (!file) return [];
+    const { getAsFileSystemHandle } = item as { getAsFileSystemHandle?: () => Promise<FileHandle> };
+    const handle = getAsFileSystemHandle?.call(item) ?? Promise.resolve(null);
+    return [{ file, handle: handle.catch(() => null) }];
+  });
+  return Promise.all(
+    asked.map(async ({ file, handle }) => {
+      const of = await handle;
+      return { file, handle: of?.kind === 'file' ? of : null };
+    }),
+  );
 }
 
 /** A folder as the browser gives it. */

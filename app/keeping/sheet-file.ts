@@ -2,7 +2,9 @@ import regularUrl from '@expo-google-fonts/inter/400Regular/Inter_400Regular.ttf
 import boldUrl from '@expo-google-fonts/inter/600SemiBold/Inter_600SemiBold.ttf?url';
 import type { Session } from '../../core/session';
 import { sheetModel } from '../../paper/sheet-model';
-import { sheetPdf, type Paper } from '../../paper/sheet-pdf';
+import { sheetPdf, type Paper, type SheetFonts } from '../../paper/sheet-pdf';
+import { reportPdf } from '../../paper/report-pdf';
+import type { ReportModel } from '../../paper/measurement-report';
 
 async function fontText(url: string): Promise<string> {
   const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer());
@@ -13,12 +15,20 @@ async function fontText(url: string): Promise<string> {
   return btoa(binary);
 }
 
+const fonts = async (): Promise<SheetFonts> => {
+  const [normal, bold] = await Promise.all([fontText(regularUrl), fontText(boldUrl)]);
+  return { normal, bold };
+};
+
+/** A report as the bytes of a PDF. */
+export const reportFile = async (model: ReportModel, paper: Paper): Promise<Uint8Array> =>
+  reportPdf(model, await fonts(), paper);
+
 /** The sheet as the bytes of a PDF. */
 export async function sheetFile(
   session: Session,
   bothUnits: boolean,
   paper: Paper,
 ): Promise<Uint8Array> {
-  const [normal, bold] = await Promise.all([fontText(regularUrl), fontText(boldUrl)]);
-  return sheetPdf(session, sheetModel(session, bothUnits), { normal, bold }, paper);
+  return sheetPdf(session, sheetModel(session, bothUnits), await fonts(), paper);
 }

@@ -14,7 +14,7 @@ import { sheetModel, type SheetTable } from '../../paper/sheet-model';
 import { exportSheet } from '../keeping/exports';
 import { SheetDrawing } from './sheet-drawing';
 import { TapeChoice } from './tape-choice';
-import './sheet.css';
+import '../parts/sheet.css';
 
 function SheetTableView({ table, label }: { table: SheetTable; label: string }) {
   return (

@@ -6,7 +6,7 @@ import {
   type Pyramid,
 } from '../../core/audio/measure/pyramid';
 import { tapsOf } from '../../core/audio/measure/asked';
-import { delayMatrix, type FrameRange } from '../../core/audio/measure/curves';
+import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
 import type { TapTest } from '../../core/audio/measure/identity';
 import { stereoOf, type StereoFigures } from '../../core/audio/measure/stereo';
 import { chosenChannels } from '../../core/audio/chosen';
@@ -64,6 +64,16 @@ export async function stereoOfRecording(
 ): Promise<StereoFigures> {
   const sound = await soundOf(file);
   return stereoOf(sound, pair, rangeOf(sound, stretch), points, help);
+}
+
+export async function pointsOfRecording({
+  file,
+  pair,
+  count,
+  ...stretch
+}: Tasks['points']['ask']): Promise<Float32Array> {
+  const two = chosenChannels(await soundOf(file), pair);
+  return stereoPoints(two, rangeOf(two, stretch), [0, 1], count);
 }
 
 /** @throws Error where there is nothing to compare */

@@ -36,6 +36,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'columns',
   'measured',
   'stereo',
+  'points',
   'pair',
   'taps',
   'processed',

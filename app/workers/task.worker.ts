@@ -132,6 +132,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { stereoOfRecording } = await import('./recordings');
     return stereoOfRecording(ask, help);
   },
+  async points(ask) {
+    const { pointsOfRecording } = await import('./recordings');
+    return pointsOfRecording(ask);
+  },
   async pair(ask, help) {
     const { pairOfRecording } = await import('./recordings');
     return pairOfRecording(ask, help);
@@ -147,7 +151,7 @@ const WORK: { [T in TaskName]: Work<T> } = {
 };
 
 /** Answers that are nobody's after they were sent. */
-const GIVEN: readonly TaskName[] = ['tradeMap', 'overview', 'columns'];
+const GIVEN: readonly TaskName[] = ['tradeMap', 'overview', 'columns', 'points'];
 
 const take = serving(WORK, GIVEN, (reply: Reply, transfer) => postMessage(reply, { transfer }));
 addEventListener('message', ({ data }: MessageEvent<Request>) => take(data));

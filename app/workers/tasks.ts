@@ -85,6 +85,11 @@ export interface Tasks {
     ask: { file: Recorded; pair: ChannelPair; points: number } & Asked;
     answer: StereoFigures;
   };
+  /** points of the stereo plot of a moment */
+  points: {
+    ask: { file: Recorded; pair: ChannelPair; count: number } & Asked;
+    answer: Float32Array;
+  };
   /** how two channels stand against each other in a stretch, with the curve that proves it */
   pair: {
     ask: { file: Recorded; pair: ChannelPair; mostMs: number } & Asked;

@@ -1,11 +1,25 @@
 import type { Session } from '../session';
+import { take } from '../session/schema-journals';
 import { choirDemo } from './choir';
 import { keyboardDemo } from './keyboard';
 import { nonetDemo } from './nonet';
 
 export { DEMO_ID, demoSession } from './plain-nonet';
 
+/** A take that nobody played: made of the plan when it is opened first. */
+const simulated = (now: string): Session['takes'][number] =>
+  take.parse({
+    id: 'simulated',
+    at: now,
+    number: 1,
+    name: 'Simulated: chorale',
+    simulation: { seed: 1, phrase: 'chorale', sampleRateHz: 48_000 },
+  });
+
 /** Demo sessions of different kinds; the first is the one that the demo opens. */
 export function demoSessions(now: string): Session[] {
-  return [nonetDemo(now), choirDemo(now), keyboardDemo(now)];
+  return [nonetDemo(now), choirDemo(now), keyboardDemo(now)].map((demo) => ({
+    ...demo,
+    takes: [simulated(now)],
+  }));
 }

@@ -10,7 +10,7 @@ export interface MixedChannel {
   delayMs: number;
 }
 
-/** What is no microphone of the plan, or of an array that is off, is not in its mix. */
+/** What is no microphone of the plan, or of an array that is off or muted, is not in its mix. */
 const OUT: MixedChannel = { left: 0, right: 0, delayMs: 0 };
 
 /** The plan's mix of a recording's channels: faders, gains, pans, polarities, delays and the decoder of mid-side. */
@@ -19,7 +19,7 @@ export function planMix(session: Session, binding: Binding): MixedChannel[] {
     const input = inputOf(session, binding, channel);
     const array = input && session.arrays.find(({ id }) => id === input.arrayId);
     const route = array && readyArray(array).routes[input.capsule];
-    if (!route) return OUT;
+    if (!route || array.mix.mute) return OUT;
     const fader = dbToAmplitude(array.mix.faderDb);
     return { left: route.left * fader, right: route.right * fader, delayMs: route.delayMs };
   });

@@ -71,6 +71,8 @@ export const LOG_KINDS = {
     ...said,
     kind: z.literal('measurement'),
     file: fileReference.nullable().default(null),
+    /** the take that it is of, by the id of its entry */
+    take: text(100).default(''),
     ...stretch,
     asked: list(text(40), 50).default([]),
     figures: record({}).prefault({}),

@@ -1,0 +1,90 @@
+import type { RenderOptions } from '../../core/audio/render/options';
+import { PHRASE_NAMES } from '../../core/audio/players/score';
+import { readSession, standing, type Plan, type Session, type Take } from '../../core/session';
+import { simulatedTake } from '../audio/simulated';
+import { planOf } from '../document/plan';
+import { sessionStore } from '../document/session-store';
+import { blobContent } from '../keeping/blobs';
+import type { Options } from '../workers/run';
+import { openRecordings } from './opening';
+
+/** What a simulated take on the bench is of. */
+export const SIMULATED = {
+  music: { name: 'everybody together', options: { take: 'music' } },
+  'roll call': { name: 'one after another', options: { take: 'roll call' } },
+  claps: { name: 'a clap at every place', options: { take: 'claps' } },
+} as const satisfies Record<string, { name: string; options: Partial<RenderOptions> }>;
+export type Simulated = keyof typeof SIMULATED;
+
+const SEED = 1;
+const RATE_HZ = 48_000;
+
+/** "2 microphones …" of a plan as it was; the plan of now where it names none. */
+async function planOfTake(session: Session, take: Take): Promise<Plan> {
+  const kept = take.version === '' ? null : await blobContent(take.version);
+  if (!kept) return planOf(session);
+  const read = readSession(JSON.parse(await kept.content.text()));
+  return read.ok ? planOf({ ...read.session, id: session.id }) : planOf(session);
+}
+
+async function opened(
+  plan: Plan,
+  session: Session,
+  name: string,
+  options: Partial<RenderOptions>,
+  takeId: string | null,
+  help: Options,
+): Promise<void> {
+  const { file } = await simulatedTake(plan, options, help);
+  const simulation = {
+    seed: options.seed ?? SEED,
+    phrase:
+      options.take === undefined || options.take === 'music'
+        ? (options.phrase ?? '')
+        : options.take,
+    sampleRateHz: options.sampleRateHz ?? RATE_HZ,
+  };
+  const wav = new File([file], `${name}.wav`, { type: 'audio/wav', lastModified: 0 });
+  await openRecordings(session, [{ file: wav, handle: null }], { simulation, takeId });
+}
+
+/** Makes what the planned microphones would record, and opens it like a recording. */
+export async function simulateHere(kind: Simulated, help: Options = {}): Promise<void> {
+  const { session } = sessionStore.getState();
+  if (!session) return;
+  const options = {
+    ...SIMULATED[kind].options,
+    seed: SEED,
+    phrase: PHRASE_NAMES[0],
+    sampleRateHz: RATE_HZ,
+  };
+  await opened(planOf(session), session, `Simulated, ${SIMULATED[kind].name}`, options, null, help);
+}
+
+const isKind = (phrase: string): phrase is Simulated => Object.hasOwn(SIMULATED, phrase);
+
+/** The same take once more: of the plan of then, by the same seed it is the same to the sample. */
+export async function simulateAgain(take: Take, help: Options = {}): Promise<void> {
+  const { session } = sessionStore.getState();
+  if (!session || !take.simulation) return;
+  const { seed, phrase, sampleRateHz } = take.simulation;
+  const known = PHRASE_NAMES.find((name) => name === phrase);
+  const options = {
+    ...(isKind(phrase) ? SIMULATED[phrase].options : { take: 'music' as const }),
+    ...(known && { phrase: known }),
+    seed,
+    sampleRateHz,
+  };
+  await opened(
+    await planOfTake(session, take),
+    session,
+    take.name || 'Simulated',
+    options,
+    take.id,
+    help,
+  );
+}
+
+/** Takes that can be made again. */
+export const simulatedTakes = (session: Session): Take[] =>
+  standing(session.takes).filter(({ simulation }) => simulation !== null);
