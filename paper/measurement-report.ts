@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { nominalHz } from '../core/audio/measure/bands';
 import { placeText } from '../core/audio/measure/readings';
 import type { LogEntry } from '../core/session';
 import { formatNumber, formatSigned, lengthText } from '../core/units';
@@ -159,7 +160,10 @@ function tablesOf(figures: Kept): ReportModel['tables'] {
       tables.push({
         title: 'Mono by third octave',
         head: ['Third octave Hz', 'Mono against both, dB'],
-        rows: lost.map(({ hz, db }) => [formatNumber(hz, hz < 100 ? 1 : 0), signed(db, 1)]),
+        rows: lost.map(({ hz, db }) => [
+          formatNumber(nominalHz(hz), hz === 31.5 ? 1 : 0),
+          signed(db, 1),
+        ]),
       });
     }
   }

@@ -105,8 +105,8 @@ export function BenchStation() {
         void droppedRecordings(event.dataTransfer.items).then(take, notifyFailure);
       }}
     >
-      <PageTabs label="Pages of the bench" pages={BENCH_PAGES} shown={page} />
       {open.length > 0 && <Files open={open} shown={current} choose={choose} />}
+      <PageTabs label="Pages of the bench" pages={BENCH_PAGES} shown={page} />
       <div className="relative min-h-0 flex-1 overflow-auto px-6 py-4 max-md:px-3" tabIndex={0}>
         {opening.map(({ name, problem }, i) => (
           <p

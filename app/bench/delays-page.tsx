@@ -1,3 +1,4 @@
+import { ticks } from 'd3-array';
 import { useMemo, useState } from 'react';
 import {
   CartesianGrid,
@@ -33,6 +34,9 @@ const MOST_MS = [5, 50, 200, 2000] as const;
 /** Points of a curve that are drawn on either side of its peak. */
 const DRAWN = 400;
 
+/** A way that is shorter is given as bars are, m. */
+const NEAR_M = 0.3;
+
 const SURENESS = { certain: 'sure', likely: 'likely', 'cannot be told': 'cannot be told' } as const;
 
 interface Told {
@@ -45,7 +49,8 @@ interface Told {
 function delayText(ms: number, { rateHz, speed }: Told): string {
   const way = (Math.abs(ms) / 1000) * speed;
   const samples = formatNumber((Math.abs(ms) / 1000) * rateHz, 1).replace(/\.0$/, '');
-  return `${formatNumber(Math.abs(ms), 3)} ms, ${samples} samples, ${lengthText(way, 'metric')}, ${lengthText(way, 'imperial')}`;
+  const near = way < NEAR_M ? 'bar' : 'floor';
+  return `${formatNumber(Math.abs(ms), 3)} ms, ${samples} samples, ${lengthText(way, 'metric', near)}, ${lengthText(way, 'imperial', near)}`;
 }
 
 function pairSentence(names: readonly [string, string], delay: ChannelDelay, told: Told): string {
@@ -89,7 +94,7 @@ function Proof({ curve, delay, title }: { curve: DelayCurve; delay: ChannelDelay
             dataKey="ms"
             type="number"
             domain={['dataMin', 'dataMax']}
-            tickFormatter={(ms: number) => formatNumber(ms, 1)}
+            ticks={ticks(points[0]?.ms ?? 0, points[points.length - 1]?.ms ?? 0, 8)}
             label={axisTitle('second later by, ms', 'bottom')}
             {...AXIS}
           />
@@ -144,7 +149,7 @@ function Planned({
   const told = chosen && isPair ? sidesTold(delay, chosen) : null;
   return (
     <section aria-label="Planned beside measured" className="pt-3">
-      <div className="pb-2">
+      <div className="max-w-sm pb-2">
         <ChoiceField
           label="Who plays there"
           value={chosen ? who : ''}

@@ -96,7 +96,7 @@ function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
         <h1>{model.title}</h1>
         <p>{model.facts}</p>
       </header>
-      <div className="no-print flex flex-wrap gap-2 pb-3">
+      <div className="no-print flex flex-wrap gap-2 py-3">
         <button className="btn btn-sm" onClick={() => print()}>
           <Printer size={14} /> Print
         </button>
@@ -134,7 +134,7 @@ function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
       </ul>
       {model.tables.map(({ title, head, rows }) => (
         <section key={title}>
-          <h2>{title}</h2>
+          <h2 className="pt-3 text-[14px]">{title}</h2>
           <table aria-label={title}>
             <thead>
               <tr>

@@ -18,6 +18,7 @@ import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
 import { look, MEASURED, type OpenRecording } from './recordings';
 import { Room } from './room';
+import { STAVE_PX, type StaveHeight } from './stave';
 import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
@@ -147,17 +148,22 @@ interface CurveProps {
   setView: (next: (view: View) => View) => void;
   stretch: View | null;
   setStretch: (stretch: View | null) => void;
+  height: StaveHeight;
 }
 
 /** Every channel as a stave, with its name at its left. */
 function Curve(props: CurveProps) {
-  const { recording, view } = props;
+  const { recording, view, height } = props;
   const { sampleRateHz } = recording.info.format;
   return (
-    <div className="flex pt-3">
+    <div className="flex max-h-[min(70vh,520px)] overflow-y-auto pt-3">
       <ul aria-label="Channels" className="w-24 shrink-0">
         {recording.names.map((_, c) => (
-          <li key={c} className="flex h-[84px] items-center pr-2 text-[12.5px] font-semibold">
+          <li
+            key={c}
+            style={{ height }}
+            className="flex items-center pr-2 text-[12.5px] font-semibold"
+          >
             <span className="truncate" title={channelName(recording, c)}>
               {channelName(recording, c)}
             </span>
@@ -245,7 +251,10 @@ export function One({ recording, page, close }: OneProps) {
       )}
       {ofPart.error !== null && <p role="alert">Not measured: {ofPart.error}</p>}
       {figures && page === 'said' && <ReadingsList readings={readings} go={go} />}
-      <Curve {...{ recording, readings, view, setView, stretch, setStretch }} />
+      <Curve
+        {...{ recording, readings, view, setView, stretch, setStretch }}
+        height={page === 'said' ? STAVE_PX.tall : STAVE_PX.low}
+      />
       <div className="no-print flex flex-wrap items-end gap-x-6 gap-y-2 pt-2 pb-4">
         <StretchFields
           stretch={stretch}

@@ -6,8 +6,9 @@ import { run } from '../workers/run';
 import type { OpenRecording } from './recordings';
 import type { View } from './view';
 
-/** Height of one channel, px. */
-export const STAVE_PX = 84;
+/** Height of one channel, px: where the curve is what is looked at, and where something else is. */
+export const STAVE_PX = { tall: 84, low: 44 } as const;
+export type StaveHeight = (typeof STAVE_PX)[keyof typeof STAVE_PX];
 
 /** A rough curve of the whole, drawn in as many columns as are wanted. */
 function columnsOfSketch({ framesEach, channels }: Overview, view: View, columns: number): Columns {
@@ -52,10 +53,11 @@ function drawCells(
   { least, most, square }: Cells,
   top: number,
   known: number,
+  height: StaveHeight,
   colours: { ink: string; line: string },
 ): void {
-  const half = STAVE_PX / 2 - 5;
-  const middle = top + STAVE_PX / 2;
+  const half = height / 2 - 5;
+  const middle = top + height / 2;
   pen.strokeStyle = colours.line;
   pen.beginPath();
   pen.moveTo(0, middle + 0.5);
@@ -78,10 +80,11 @@ function drawCells(
 interface Props {
   recording: OpenRecording;
   view: View;
+  height: StaveHeight;
 }
 
 /** Every channel as a stave with its recording in ink. */
-export function Staves({ recording, view }: Props) {
+export function Staves({ recording, view, height }: Props) {
   const [box, { width }] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
   const columns = useColumns(recording, view, Math.floor(width));
@@ -91,21 +94,21 @@ export function Staves({ recording, view }: Props) {
     if (!pen || !canvas.current || width === 0) return;
     const scale = devicePixelRatio;
     canvas.current.width = Math.floor(width) * scale;
-    canvas.current.height = count * STAVE_PX * scale;
+    canvas.current.height = count * height * scale;
     pen.scale(scale, scale);
     const style = getComputedStyle(canvas.current);
     const colours = { ink: style.color, line: style.getPropertyValue('--hairline') };
     columns?.channels.forEach((cells, c) =>
-      drawCells(pen, cells, c * STAVE_PX, columns.known, colours),
+      drawCells(pen, cells, c * height, columns.known, height, colours),
     );
-  }, [columns, width, count]);
+  }, [columns, width, count, height]);
   return (
     <div ref={box} className="absolute inset-0">
       <canvas
         ref={canvas}
         aria-hidden="true"
         className="block"
-        style={{ width: Math.floor(width), height: count * STAVE_PX }}
+        style={{ width: Math.floor(width), height: count * height }}
       />
     </div>
   );

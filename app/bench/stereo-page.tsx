@@ -11,8 +11,9 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
+import { nominalHz } from '../../core/audio/measure/bands';
 import { placeText } from '../../core/audio/measure/readings';
-import { placesByBand, type ImageStep, type StereoFigures } from '../../core/audio/measure/stereo';
+import type { StereoFigures } from '../../core/audio/measure/stereo';
 import { boundPair } from '../../core/recorded';
 import { formatNumber, formatSigned } from '../../core/units';
 import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
@@ -21,52 +22,28 @@ import { useSession } from '../document/use-session';
 import { useTask } from '../workers/use-task';
 import { askedStretch, stretchText, Working, type PageProps } from './asked';
 import { ChannelChoice, channelName } from './channel-choice';
+import { Images, sideText } from './images';
+import { columnsOf, HEIGHT, hzText, timeAxis } from './over-time';
 import { StereoPlot } from './stereo-plot';
 
 /** Read of at most so much, s. */
 const MOST_S = 600;
 const POINTS = 4000;
-const HEIGHT = 190;
-/** More columns nobody tells apart in a chart of a half page. */
-const COLUMNS = 300;
 /** Of mono less is much, dB. */
 const MUCH_DB = -6;
+/** Two channels that share nothing come out at 0 dB; less than these is lost, dB. */
+const [LITTLE_DB, LOST_DB] = [-1, -3];
 
-const hzText = (hz: number): string =>
-  hz >= 1000 ? `${formatNumber(hz / 1000, hz % 1000 === 0 ? 0 : 1)}k` : formatNumber(hz, 0);
-
-/** Values over time, as many as can be seen: of each column the least. */
-function columnsOf(
-  values: readonly (number | null)[],
-  fromS: number,
-  stepS: number,
-): { s: number; value: number | null }[] {
-  const each = Math.max(1, Math.ceil(values.length / COLUMNS));
-  return Array.from({ length: Math.ceil(values.length / each) }, (_, k) => {
-    const some = values.slice(k * each, (k + 1) * each).flatMap((value) => value ?? []);
-    return {
-      s: fromS + k * each * stepS,
-      value: some.length === 0 ? null : Math.min(...some),
-    };
-  });
-}
-
-const timeAxis = {
-  dataKey: 's',
-  type: 'number' as const,
-  domain: ['dataMin', 'dataMax'] as const,
-  tickFormatter: (s: number) => placeText(s, 0),
-  label: axisTitle('time', 'bottom'),
-  ...AXIS,
-};
-
-function CorrelationOverTime({ curves }: StereoFigures) {
-  const { correlation, fromS, stepS } = curves;
-  const points = useMemo(() => columnsOf(correlation, fromS, stepS), [correlation, fromS, stepS]);
+function CorrelationOverTime({ figures, curves }: StereoFigures) {
+  const { fromS } = curves;
+  const points = useMemo(() => {
+    const { values = [], stepS = 1 } = figures.correlation?.overTime ?? {};
+    return columnsOf(values, fromS, stepS);
+  }, [figures, fromS]);
   return (
     <ChartFrame
       title="Correlation over time"
-      about="+1: both are one; 0: nothing in common; below: against each other. The least of each moment."
+      about="+1: both are one; 0: nothing in common; below: against each other. Over 0.4 s each."
       header={['time s', 'correlation']}
       rows={points.map(({ s, value }) => [s, value])}
     >
@@ -146,124 +123,6 @@ function Bars({ title, about, header, values, domain, ticks, axis, bad }: BarsPr
   );
 }
 
-const percent = (shift: number): number => Math.round(100 * shift);
-const sideText = (shift: number): string =>
-  Math.abs(shift) < 0.03
-    ? 'in the middle'
-    : `${formatNumber(Math.abs(100 * shift), 0)} % ${shift < 0 ? 'left' : 'right'}`;
-
-/** Where whoever plays stands, over time and in each octave. */
-function Images({ images }: { images: readonly ImageStep[] }) {
-  const told = images.filter(({ all }) => all !== null);
-  const places = useMemo(() => placesByBand(images), [images]);
-  const points = useMemo(() => {
-    const each = Math.max(1, Math.ceil(images.length / COLUMNS));
-    return images
-      .filter((_, i) => i % each === 0)
-      .map(({ atS, all }) => ({ s: atS, value: all ? percent(all.shift) : null }));
-  }, [images]);
-  if (told.length < 3) {
-    return (
-      <p role="status" className="text-muted text-[12.5px]">
-        No place can be told there: it needs a passage of a second and more in which one player is
-        alone.
-      </p>
-    );
-  }
-  return (
-    <>
-      <ChartFrame
-        title="Image over time"
-        about="−100 % left, +100 % right loudspeaker: by the consensus of the models, from level and delay. Of one player alone; of several it is whoever leads."
-        header={['time s', 'place %']}
-        rows={points.map(({ s, value }) => [s, value])}
-      >
-        <ResponsiveContainer width="100%" height={HEIGHT}>
-          <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
-            <CartesianGrid {...GRID} />
-            <XAxis {...timeAxis} />
-            <YAxis
-              domain={[-100, 100]}
-              ticks={[-100, -50, 0, 50, 100]}
-              label={axisTitle('place, %', 'left')}
-              {...AXIS}
-            />
-            <ReferenceLine y={0} stroke="var(--muted)" />
-            <Line
-              dataKey="value"
-              dot={{ r: 1.2 }}
-              isAnimationActive={false}
-              stroke="var(--color-base-content)"
-              strokeWidth={1}
-            />
-          </LineChart>
-        </ResponsiveContainer>
-      </ChartFrame>
-      <ChartFrame
-        title="Image by octave"
-        about="Half of the time it lies within the stroke. From the level of each octave and the delay of all of it."
-        header={['frequency Hz', 'from %', 'middle %', 'to %']}
-        rows={places.map(({ hz, low, middle, high }) => [
-          hz,
-          percent(low),
-          percent(middle),
-          percent(high),
-        ])}
-      >
-        <svg
-          viewBox="0 0 460 190"
-          className="w-full max-w-[560px]"
-          role="img"
-          aria-label="Image by octave"
-        >
-          {[-1, -0.5, 0, 0.5, 1].map((at) => (
-            <g key={at}>
-              <line
-                x1={250 + at * 195}
-                x2={250 + at * 195}
-                y1={8}
-                y2={168}
-                stroke="var(--hairline)"
-              />
-              <text
-                x={250 + at * 195}
-                y={184}
-                textAnchor="middle"
-                fontSize={11.5}
-                fill="var(--muted)"
-              >
-                {at === 0
-                  ? 'middle'
-                  : `${formatNumber(Math.abs(at * 100), 0)} % ${at < 0 ? 'left' : 'right'}`}
-              </text>
-            </g>
-          ))}
-          {places.map(({ hz, low, middle, high }, i) => {
-            const y = 18 + (i * 150) / Math.max(1, places.length);
-            return (
-              <g key={hz}>
-                <text x={46} y={y + 4} textAnchor="end" fontSize={11.5} fill="var(--muted)">
-                  {hzText(hz)}
-                </text>
-                <line
-                  x1={250 + low * 195}
-                  x2={250 + high * 195}
-                  y1={y}
-                  y2={y}
-                  stroke="var(--color-primary)"
-                  strokeWidth={3}
-                  strokeLinecap="round"
-                />
-                <circle cx={250 + middle * 195} cy={y} r={3.5} fill="var(--color-base-content)" />
-              </g>
-            );
-          })}
-        </svg>
-      </ChartFrame>
-    </>
-  );
-}
-
 /** The answer first, with its place. */
 function Answer({ found, go }: { found: StereoFigures; go: PageProps['go'] }) {
   const { worstMono, images, figures, bands } = found;
@@ -286,17 +145,18 @@ function Answer({ found, go }: { found: StereoFigures; go: PageProps['go'] }) {
       )}
       {worstMono && (
         <li>
-          Mono loses most from {placeText(worstMono.fromS, 1)} to {placeText(worstMono.toS, 1)}:{' '}
-          {formatSigned(worstMono.db, 1)} dB against both channels (0 dB: nothing in common)
-          {worstBand && worstBand.db < 0 && (
+          {worstMono.db > LITTLE_DB ? 'Mono keeps what both have; least of it' : 'Mono loses most'}{' '}
+          from {placeText(worstMono.fromS, 1)} to {placeText(worstMono.toS, 1)}:{' '}
+          {formatSigned(worstMono.db, 1)} dB against the power of both
+          {worstBand && worstBand.db < LOST_DB && (
             <>
-              ; over the stretch the third octave at {formatNumber(worstBand.hz, 0)} Hz,{' '}
+              ; over the stretch the third octave at {formatNumber(nominalHz(worstBand.hz), 0)} Hz,{' '}
               {formatSigned(worstBand.db, 1)} dB
             </>
           )}
           .{' '}
           <button className="btn btn-xs font-normal" onClick={() => go(worstMono)}>
-            Show<span className="sr-only"> where mono loses most</span>
+            Show<span className="sr-only"> where mono has least</span>
           </button>
         </li>
       )}

@@ -4,7 +4,7 @@ import { run } from '../workers/run';
 import type { OpenRecording } from './recordings';
 
 /** The drawing, units of its own. */
-const [WIDE, HIGH] = [360, 250];
+const [WIDE, HIGH] = [460, 270];
 const [MIDDLE, FOOT] = [WIDE / 2, HIGH - 22];
 /** A moment that is drawn where one listens, s, and how many points of it. */
 const MOMENT_S = 0.1;
@@ -106,13 +106,13 @@ export function StereoPlot({ recording, pair, points, names }: Props) {
         return (
           <text
             key={side}
-            x={MIDDLE + side * (axis + 6)}
-            y={FOOT - axis - 6}
-            textAnchor={i === 0 ? 'end' : 'start'}
+            x={MIDDLE + side * (axis + 4)}
+            y={FOOT - axis - 8}
+            textAnchor="middle"
             fontSize={11.5}
             fill="var(--muted)"
           >
-            {name.length > 14 ? `${name.slice(0, 13)}…` : name}
+            {name.length > 20 ? `${name.slice(0, 19)}…` : name}
           </text>
         );
       })}

@@ -244,7 +244,7 @@ export function Takes({ open, take }: TakesProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once a session
   }, [session.id]);
   return (
-    <section aria-label="Recordings" className="pb-6">
+    <section aria-label="Recordings" className={open.length > 0 ? 'pt-8 pb-6' : 'pb-6'}>
       {open.length === 0 && (
         <div className="border-hairline mb-4 border-2 border-dashed px-8 py-8 max-md:px-4">
           <h2 className="text-[16px]">What is on a recording?</h2>

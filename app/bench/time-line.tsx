@@ -3,7 +3,7 @@ import { placeText, type Reading } from '../../core/audio/measure/readings';
 import { withEngine } from '../audio/actions';
 import { isRecording, listeningStore, onHeard } from '../audio/listening';
 import type { OpenRecording } from './recordings';
-import { STAVE_PX, Staves } from './stave';
+import { Staves, type StaveHeight } from './stave';
 import { moved, within, zoomed, type View } from './view';
 
 /** A shorter pull goes to a place; a longer one makes a stretch, px. */
@@ -18,6 +18,8 @@ interface Props {
   setView: (next: (view: View) => View) => void;
   stretch: View | null;
   setStretch: (stretch: View | null) => void;
+  /** of one channel */
+  height: StaveHeight;
 }
 
 /** Where what is heard is, drawn past all rendering. */
@@ -84,7 +86,7 @@ function keyed(
 
 /** The recording over time: turned, pulled and pressed as one likes; what is wrong stands where it happens. */
 export function TimeLine(props: Props) {
-  const { recording, readings, view, setView, stretch, setStretch } = props;
+  const { recording, readings, view, setView, stretch, setStretch, height } = props;
   const box = useRef<HTMLDivElement>(null);
   const pull = useRef<{ frame: number; x: number } | null>(null);
   const { frames, format } = recording.info;
@@ -147,7 +149,7 @@ export function TimeLine(props: Props) {
       tabIndex={0}
       aria-label={`${recording.title}, ${placeText(view.from / sampleRateHz, 2)} to ${placeText(view.to / sampleRateHz, 2)}: arrows move, plus and minus zoom, 0 shows all, brackets make a stretch of what is seen`}
       className="text-base-content relative cursor-crosshair touch-none overflow-hidden"
-      style={{ height: format.channels * STAVE_PX }}
+      style={{ height: format.channels * height }}
       onPointerDown={(event) => {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -164,7 +166,7 @@ export function TimeLine(props: Props) {
       onPointerCancel={() => (pull.current = null)}
       onKeyDown={pressed}
     >
-      <Staves recording={recording} view={view} />
+      <Staves recording={recording} view={view} height={height} />
       {stretch && (
         <div
           aria-hidden="true"
@@ -182,8 +184,8 @@ export function TimeLine(props: Props) {
           className="border-error text-error pointer-events-none absolute border-l pl-1 text-[11.5px] leading-none"
           style={{
             left: `${100 * at}%`,
-            top: (reading.channels[0] ?? 0) * STAVE_PX + 2,
-            height: STAVE_PX - 4,
+            top: (reading.channels[0] ?? 0) * height + 2,
+            height: height - 4,
           }}
         >
           {reading.key.split(' ')[0] === 'clips' ? 'clip' : 'flat'}

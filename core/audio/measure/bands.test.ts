@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { scaled } from '../fixtures/made';
 import { whiteNoise } from '../signal/generate';
 import { bestEngine } from '../signal/fast-spectra';
-import { BandMeter, MEASURED_OCTAVES_HZ, THIRDS_HZ } from './bands';
+import { BandMeter, MEASURED_OCTAVES_HZ, nominalHz, THIRDS_HZ } from './bands';
 
 const SECONDS = 12;
 
@@ -45,5 +45,15 @@ describe.each([44_100, 48_000, 96_000, 192_000])('bands at %i Hz', (rate) => {
         if (db !== undefined && db !== null) expect(Math.abs(db), `${hz} Hz`).toBeLessThan(4);
       }
     }
+  });
+});
+
+describe('names of bands', () => {
+  it('are the preferred numbers', () => {
+    expect(THIRDS_HZ.map(nominalHz)).toEqual([
+      20, 25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250,
+      1600, 2000, 2500, 3150, 4000, 5000, 6300, 8000, 10_000, 12_500, 16_000, 20_000,
+    ]);
+    expect(MEASURED_OCTAVES_HZ.map(nominalHz)).toEqual([...MEASURED_OCTAVES_HZ]);
   });
 });

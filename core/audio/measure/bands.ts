@@ -13,6 +13,20 @@ export const THIRDS_HZ: readonly number[] = Array.from(
   (_, i) => 1000 * 2 ** ((i - 17) / 3),
 );
 
+/** Preferred numbers of a decade of third octaves. */
+const PREFERRED = [1, 1.25, 1.6, 2, 2.5, 3.15, 4, 5, 6.3, 8] as const;
+
+/**
+ * What a band is called: its nominal centre, as it is printed on filters.
+ * Source: ISO 266.
+ * @param hz exact centre of an octave or a third of one, 1 … 100000 Hz
+ */
+export function nominalHz(hz: number): number {
+  const step = Math.round(10 * Math.log10(hz));
+  const decade = Math.floor(step / 10);
+  return Number(((PREFERRED[step - 10 * decade] ?? 1) * 10 ** decade).toPrecision(3));
+}
+
 /** What a pair of channels is, band by band. */
 export interface BandFigures {
   /** likeness of the first two channels by octave, −1 … 1; null where one has nothing there */

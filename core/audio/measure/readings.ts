@@ -1,4 +1,5 @@
 import { formatNumber, formatSigned, lengthText, type UnitSystem } from '../../units/format';
+import { nominalHz } from './bands';
 import type { TakeFigures } from './take';
 
 /** How grave something is on a recording. */
@@ -227,7 +228,7 @@ function worstInMono({ figures }: Reader): { hz: number; db: number } | null {
 function combOf(reader: Reader): string {
   const worst = worstInMono(reader);
   return worst
-    ? ` In mono that combs: the third octave at ${formatNumber(worst.hz, 0)} Hz loses ${formatNumber(-worst.db, 1)} dB.`
+    ? ` In mono that combs: the third octave at ${formatNumber(nominalHz(worst.hz), 0)} Hz loses ${formatNumber(-worst.db, 1)} dB.`
     : '';
 }
 
@@ -293,7 +294,7 @@ function readPair(reader: Reader, known: boolean): void {
   }
   const worst = worstInMono(reader);
   if (worst && !opposed) {
-    const text = `In mono the third octave at ${formatNumber(worst.hz, 0)} Hz loses ${formatNumber(-worst.db, 1)} dB against both channels.`;
+    const text = `In mono the third octave at ${formatNumber(nominalHz(worst.hz), 0)} Hz loses ${formatNumber(-worst.db, 1)} dB against both channels.`;
     reader.say('caution', 'mono', text, { channels });
   }
 }
