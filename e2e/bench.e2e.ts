@@ -1,31 +1,8 @@
-import { expect, test, type Workbench } from './workbench';
-import { encodeFrames, wavHeader, type WrittenFormat } from '../core/audio';
+import { expect, test } from './workbench';
+import { file, opened, ownBench, RATE, says } from './recordings';
 import { delayed, makeSignal, pinkNoise } from '../core/audio/signal/generate';
 
-const RATE = 48_000;
 const SECONDS = 12;
-
-interface Made {
-  name: string;
-  planes: Float32Array[];
-  rate?: number;
-}
-
-function file({ name, planes, rate = RATE }: Made) {
-  const format: WrittenFormat = {
-    kind: 'integer',
-    bits: 24,
-    channels: planes.length,
-    sampleRateHz: rate,
-  };
-  const frames = planes[0]?.length ?? 0;
-  const parts = [wavHeader(format, frames), encodeFrames(planes, frames, format)];
-  return {
-    name,
-    mimeType: 'audio/wav',
-    buffer: Buffer.concat(parts.map((part) => Buffer.from(part))),
-  };
-}
 
 /** Two microphones, the right one 4 ms behind; a clip of 7 samples in the left one at 5 s. */
 function lateAndClipped(): Float32Array[] {
@@ -36,19 +13,11 @@ function lateAndClipped(): Float32Array[] {
   return [one, right];
 }
 
-async function opened({ page }: Workbench, files: ReturnType<typeof file>[]): Promise<void> {
-  const choosing = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Open recordings' }).first().click();
-  await (await choosing).setFiles(files);
-}
-
-const says = ({ page }: Workbench) => page.getByRole('list', { name: 'What it says' });
-
 test('a recording says what is on it, worst first, and leads there; what is kept needs no file', async ({
   bench,
 }) => {
   const { page } = bench;
-  await bench.openDemo('bench');
+  await ownBench(bench);
   await expect(page.getByText('What is on a recording?')).toBeVisible();
   await opened(bench, [
     file({ name: 'Serenade 3.wav', planes: lateAndClipped() }),
@@ -85,11 +54,26 @@ test('a recording says what is on it, worst first, and leads there; what is kept
   await bench.saved();
 
   await page.reload();
-  const kept = page.getByRole('region', { name: 'Kept' });
   await expect(page.getByText('What is on a recording?')).toBeVisible();
-  await expect(kept.getByText(/Serenade 3\.wav, .*0:06\.000 to 0:09\.500/)).toBeVisible();
-  await kept.getByText(/Serenade 3\.wav/).click();
+  await bench.turnTo('Kept');
+  const kept = page.getByRole('region', { name: 'Kept' });
+  await expect(
+    kept.getByRole('button', { name: /Serenade 3\.wav, .*0:06\.000 to 0:09\.500/ }),
+  ).toBeVisible();
   await expect(kept).toContainText('Right is 192 samples behind Left: 4.00 ms');
+  await expect(kept.getByRole('table', { name: 'Levels' })).toContainText('Left');
+  await expect(kept.getByRole('table', { name: 'Delays against Left' })).toContainText('+192.0');
+  const csv = await bench.download(() => kept.getByRole('button', { name: 'CSV' }).click());
+  expect(csv.name).toBe('serenade-3-wav-measured.csv');
+  expect(csv.text).toContain('192.0');
+  const pdf = await bench.download(() => kept.getByRole('button', { name: 'PDF' }).click());
+  expect(pdf.text.slice(0, 5)).toBe('%PDF-');
+  // On paper there is the report, and nothing to press.
+  await page.emulateMedia({ media: 'print' });
+  await expect(kept.getByRole('table', { name: 'Levels' })).toBeVisible();
+  await expect(kept.getByRole('button', { name: 'Print' })).toBeHidden();
+  await expect(page.getByRole('navigation', { name: 'Stations' })).toBeHidden();
+  await page.emulateMedia({ media: null });
   await kept.getByRole('button', { name: 'Strike it' }).click();
   await expect(kept.getByText(/Serenade 3/)).toHaveCount(0);
 });
@@ -98,10 +82,11 @@ test('a clap gives the hall its time, with what changes said before; undo brings
   bench,
 }) => {
   const { page } = bench;
-  await bench.openDemo('bench');
+  await ownBench(bench);
   const [clap] = makeSignal('decay', { sampleRateHz: RATE, seconds: 5, rt60S: 1.4, noiseDb: -110 });
   if (!clap) throw new Error('no clap');
   await opened(bench, [file({ name: 'clap.wav', planes: [clap] })]);
+  await bench.turnTo('Room');
   const room = page.getByRole('region', { name: 'Room' });
   await room.getByRole('button', { name: 'Read the decay of it' }).click();
   const cell = room
@@ -124,7 +109,7 @@ test('a clap gives the hall its time, with what changes said before; undo brings
 
 test('a time that is none is refused with what is allowed', async ({ bench }) => {
   const { page } = bench;
-  await bench.openDemo('bench');
+  await ownBench(bench);
   await opened(bench, [
     file({ name: 'short.wav', planes: [pinkNoise(RATE, 3).map((v) => v / 20)] }),
   ]);
@@ -154,7 +139,7 @@ test.describe('what is opened at its edges', () => {
     bench,
   }) => {
     const { page } = bench;
-    await bench.openDemo('bench');
+    await ownBench(bench);
     await opened(bench, [
       file({ name: 'silence.wav', planes: [silence(1), silence(1)] }),
       file({ name: 'one sample.wav', planes: [new Float32Array([0.5])] }),
@@ -179,6 +164,6 @@ test.describe('what is opened at its edges', () => {
     ).toBeAttached();
     await page.getByRole('button', { name: 'Close many.wav' }).click();
     await expect(page.getByRole('button', { name: 'many.wav' })).toHaveCount(0);
-    await expect(page.getByRole('heading', { name: 'silence.wav' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'high.wav' })).toBeVisible();
   });
 });

@@ -190,6 +190,15 @@ async function emptied(page: Page, origin: string): Promise<void> {
   await session.detach();
 }
 
+/** A chooser that tests can answer: the one that gives handles asks the desk, which is not there. */
+async function plainChoosers(context: BrowserContext): Promise<void> {
+  await context.addInitScript(() => {
+    for (const name of ['showOpenFilePicker', 'showDirectoryPicker']) {
+      Object.defineProperty(globalThis, name, { value: undefined, configurable: true });
+    }
+  });
+}
+
 /** Whether something was done to a page that the next test would feel. */
 function watched(page: Page): () => boolean {
   let changed = false;
@@ -213,6 +222,7 @@ export const test = base.extend<Own, Shared>({
       const context = await browser.newContext(
         Object.fromEntries(Object.entries(options).filter(([, value]) => value !== undefined)),
       );
+      await plainChoosers(context);
       await run(context);
       await context.close();
     },
@@ -263,6 +273,7 @@ export const aloneTest = test.extend({
       hasTouch,
       viewport,
     });
+    await plainChoosers(context);
     await run(context);
     await context.close();
   },

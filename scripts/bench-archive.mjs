@@ -2,19 +2,11 @@
 // long it takes, and how much memory all processes of the browser hold.
 import { chromium } from '@playwright/test';
 import { createHash } from 'node:crypto';
-import {
-  closeSync,
-  mkdtempSync,
-  openSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeSync,
-} from 'node:fs';
+import { closeSync, mkdtempSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { crc32 } from 'node:zlib';
+import { memoryOf } from './memory.mjs';
 import { startServer } from './server-process.mjs';
 
 const CONTENTS = 8;
@@ -107,35 +99,6 @@ function made(folder) {
     ...contents.map(({ hash, each }) => ({ name: `blobs/${hash}`, size: BYTES, each })),
   ]);
   return path;
-}
-
-/** Memory of a process and of all it began that is its own, MiB: shared parts are counted once. */
-function memoryOf(root) {
-  const parents = new Map();
-  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
-    try {
-      const [, parent] = /\) \S (\d+)/.exec(readFileSync(`/proc/${pid}/stat`, 'latin1')) ?? [];
-      parents.set(Number(pid), Number(parent));
-    } catch {
-      // It has ended.
-    }
-  }
-  const isOurs = (pid) => pid === root || (parents.has(pid) && isOurs(parents.get(pid)));
-  const each = [];
-  for (const pid of parents.keys()) {
-    if (!isOurs(pid)) continue;
-    try {
-      const text = readFileSync(`/proc/${pid}/smaps_rollup`, 'latin1');
-      const what = readFileSync(`/proc/${pid}/cmdline`, 'latin1');
-      const of = (kind) => Number(new RegExp(`^Pss_${kind}:\\s+(\\d+)`, 'm').exec(text)?.[1] ?? 0);
-      // Its own, and its part of what processes share; not what is a file anyway.
-      const pss = of('Anon') + of('Shmem');
-      each.push({ mib: pss / 1024, what: /--type=([\w-]+)/.exec(what)?.[1] ?? 'browser' });
-    } catch {
-      // It has ended.
-    }
-  }
-  return each;
 }
 
 export async function benchArchive(executablePath, port = 4682) {

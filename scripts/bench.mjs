@@ -23,6 +23,8 @@ try {
 const { benchKeeping } = await import('./bench-keeping.mjs');
 const { benchArchive } = await import('./bench-archive.mjs');
 const { benchPage } = await import('./bench-page.mjs');
+const { benchRecordings } = await import('./bench-recordings.mjs');
 await benchPage(CHROMIUM);
+await benchRecordings(CHROMIUM);
 await benchArchive(CHROMIUM);
 await benchKeeping(CHROMIUM);

@@ -32,12 +32,10 @@ interface Props {
 type Measurement = Extract<LogEntry, { kind: 'measurement' }>;
 
 /** Puts what was measured into the session, with the version of the plan that it belongs to. */
-async function keep({ recording, figures, readings, part }: Props): Promise<void> {
-  const before = sessionStore.getState().session;
-  if (!figures || !before) return;
-  const version = await keptVersion(before);
+function keep({ recording, figures, readings, part }: Props): void {
   const { session } = sessionStore.getState();
-  if (session?.id !== before.id) return;
+  if (!figures || !session) return;
+  const version = keptVersion(session);
   const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
   const [file] = boundFiles(recording);
   const id = enter(
@@ -66,11 +64,7 @@ async function keep({ recording, figures, readings, part }: Props): Promise<void
 
 export function KeepButton(props: Props) {
   return (
-    <button
-      className="btn btn-sm mt-3"
-      disabled={!props.figures}
-      onClick={() => void keep(props).catch(notifyFailure)}
-    >
+    <button className="btn btn-sm mt-3" disabled={!props.figures} onClick={() => keep(props)}>
       Keep these figures
     </button>
   );

@@ -16,7 +16,7 @@ import { useHeardRecording, type Hear } from './heard';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
-import { look, MEASURED, type OpenRecording } from './recordings';
+import { look, MEASURED, messageOf, type OpenRecording } from './recordings';
 import { Room } from './room';
 import { STAVE_PX, type StaveHeight } from './stave';
 import { StereoPage } from './stereo-page';
@@ -229,7 +229,26 @@ export function One({ recording, page, close }: OneProps) {
     },
     [sampleRateHz, frames],
   );
-  const props: PageProps = { recording, stretch: ofStretch, go };
+  const content = useMemo(() => {
+    // Its own element, so that a curve that is moved does not make the page anew.
+    const props: PageProps = { recording, stretch: ofStretch, go };
+    return (
+      <>
+        {page === 'said' && (
+          <KeepButton recording={recording} figures={figures} readings={readings} part={part} />
+        )}
+        {page === 'levels' && <LevelsPage recording={recording} figures={figures} />}
+        {page === 'stereo' && <StereoPage {...props} />}
+        {page === 'delays' && <DelaysPage {...props} figures={figures} />}
+        {page === 'room' && <Room recording={recording} stretch={ofStretch} />}
+        {page === 'channels' && <ChannelsPage {...props} />}
+      </>
+    );
+  }, [recording, ofStretch, go, page, figures, readings, part]);
+  const list = useMemo(
+    () => figures && page === 'said' && <ReadingsList readings={readings} go={go} />,
+    [figures, page, readings, go],
+  );
   return (
     <>
       <Facts recording={recording} />
@@ -249,8 +268,10 @@ export function One({ recording, page, close }: OneProps) {
           </button>
         </p>
       )}
-      {ofPart.error !== null && <p role="alert">Not measured: {ofPart.error}</p>}
-      {figures && page === 'said' && <ReadingsList readings={readings} go={go} />}
+      {ofPart.error !== null && (
+        <p role="alert">Not measured: {messageOf(new Error(ofPart.error))}</p>
+      )}
+      {list}
       <Curve
         {...{ recording, readings, view, setView, stretch, setStretch }}
         height={page === 'said' ? STAVE_PX.tall : STAVE_PX.low}
@@ -269,14 +290,7 @@ export function One({ recording, page, close }: OneProps) {
         )}
         <HearAndMarkers recording={recording} hear={hear} setHear={setHear} go={go} />
       </div>
-      {page === 'said' && (
-        <KeepButton recording={recording} figures={figures} readings={readings} part={part} />
-      )}
-      {page === 'levels' && <LevelsPage recording={recording} figures={figures} />}
-      {page === 'stereo' && <StereoPage {...props} />}
-      {page === 'delays' && <DelaysPage {...props} figures={figures} />}
-      {page === 'room' && <Room recording={recording} stretch={ofStretch} />}
-      {page === 'channels' && <ChannelsPage {...props} />}
+      {content}
     </>
   );
 }

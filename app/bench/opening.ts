@@ -13,6 +13,8 @@ import { notify } from '../view/notices';
 import { keepOpen } from './kept-open';
 import {
   addRecording,
+  benchOf,
+  benchStore,
   changeRecording,
   messageOf,
   sayOpening,
@@ -89,6 +91,8 @@ export interface Origin {
   simulation?: Take['simulation'];
   /** an entry of the take that it is */
   takeId?: string | null;
+  /** nobody asked for it just now: what is looked at stays */
+  unasked?: boolean;
 }
 
 function recordingOf(
@@ -123,7 +127,7 @@ function recordingOf(
     key: fingerprints(files.map(({ reference }) => reference)),
     title: known?.name || title,
     source: alone?.file ?? {
-      files: files.map(({ file }) => ({ name: file.name, file })),
+      files: files.map(({ file, reference }) => ({ name: reference.name, file })),
       names,
     },
     files: files.map(({ file, reference }) => ({ file, reference })),
@@ -170,12 +174,10 @@ const sameSimulation = (
   ) ?? null;
 
 /** Makes a take of a bound recording, with the version of the plan; or binds that of it otherwise. */
-export async function keepTake(id: string, recording: OpenRecording): Promise<void> {
-  const before = sessionNow(id);
-  if (!before) return;
-  const version = await keptVersion(before);
+export function keepTake(id: string, recording: OpenRecording): void {
   const session = sessionNow(id);
   if (!session) return;
+  const version = keptVersion(session);
   // A simulation is made again: it needs no file.
   const files = recording.simulation ? [] : boundFiles(recording);
   const known =
@@ -219,7 +221,7 @@ export function bind(id: string, recording: OpenRecording, binding: Binding): vo
   changeRecording(id, recording.key, { binding });
   const session = sessionNow(id);
   if (session && (isBound(binding) || takeOf(session, recording))) {
-    void keepTake(id, bound).catch((error: unknown) => notify(messageOf(error)));
+    keepTake(id, bound);
   }
 }
 
@@ -248,14 +250,23 @@ export async function openRecordings(
     }
   }
   const now = sessionNow(id) ?? session;
+  // Whatever they are called by now: a take is known by what is in its files.
+  const called = new Map(
+    standing(now.takes).flatMap((take) => take.files.map((of) => [of.fingerprint, of.name])),
+  );
+  for (const { reference } of opened) {
+    reference.name = called.get(reference.fingerprint) ?? reference.name;
+  }
   const takes = takesOf(
     opened.map(({ reference, info }) => ({ name: reference.name, info })),
     inputNames(now),
   );
   const recordings = takes.map((take) => recordingOf(now, take, opened, origin));
-  recordings.forEach((one, i) => addRecording(id, one, i === 0));
+  const { open } = benchOf(benchStore.getState().of, id);
+  const show = !origin.unasked || open.length === 0;
+  recordings.forEach((one, i) => addRecording(id, one, show && i === 0));
   keepOpen(id);
   for (const one of recordings) {
-    if (isBound(one.binding) && !takeOf(now, one)) await keepTake(id, one);
+    if (isBound(one.binding) && !takeOf(now, one)) keepTake(id, one);
   }
 }

@@ -6,6 +6,7 @@ import type { TakeFigures } from '../../core/audio/measure/take';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { Binding } from '../../core/recorded';
 import type { FileReference, Take } from '../../core/session';
+import { keepOverview, keptOverview } from '../keeping/overviews';
 import { run } from '../workers/run';
 import type { Recorded } from '../workers/sound-of';
 
@@ -97,12 +98,15 @@ export async function look(id: string, { key, source }: OpenRecording): Promise<
   working.set(`${id} ${key}`, stop);
   const { signal } = stop;
   try {
-    const pyramid = await run(
+    changeRecording(id, key, { problem: null });
+    const { pyramid, packed } = await run(
       'overview',
-      { file: source, columns: SKETCHED },
+      { file: source, columns: SKETCHED, kept: await keptOverview(key) },
       { signal, onPartial: (sketch) => changeRecording(id, key, { sketch: sketch as Overview }) },
     );
     changeRecording(id, key, { pyramid });
+    // Beside the rest: nobody waits for it.
+    if (packed) void keepOverview(key, packed);
     const figures = await run(
       'measured',
       { file: source, options: { what: MEASURED } },

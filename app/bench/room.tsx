@@ -8,7 +8,7 @@ import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
 import { useTask } from '../workers/use-task';
-import type { OpenRecording } from './recordings';
+import { messageOf, type OpenRecording } from './recordings';
 
 interface Props {
   recording: OpenRecording;
@@ -124,7 +124,7 @@ export function Room({ recording, stretch }: Props) {
           in silence.
         </p>
       )}
-      {error !== null && <p role="alert">Not read: {error}</p>}
+      {error !== null && <p role="alert">Not read: {messageOf(new Error(error))}</p>}
       {times && times.length > 0 && <Times times={times} />}
       {times && !found && (
         <p role="status" className="text-warning pt-1">

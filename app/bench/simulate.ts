@@ -1,12 +1,12 @@
 import type { RenderOptions } from '../../core/audio/render/options';
 import { PHRASE_NAMES } from '../../core/audio/players/score';
-import { readSession, standing, type Plan, type Session, type Take } from '../../core/session';
+import { readSession, type Plan, type Session, type Take } from '../../core/session';
 import { simulatedTake } from '../audio/simulated';
 import { planOf } from '../document/plan';
 import { sessionStore } from '../document/session-store';
 import { blobContent } from '../keeping/blobs';
 import type { Options } from '../workers/run';
-import { openRecordings } from './opening';
+import { openRecordings, type Origin } from './opening';
 
 /** What a simulated take on the bench is of. */
 export const SIMULATED = {
@@ -32,7 +32,7 @@ async function opened(
   session: Session,
   name: string,
   options: Partial<RenderOptions>,
-  takeId: string | null,
+  origin: Pick<Origin, 'takeId' | 'unasked'>,
   help: Options,
 ): Promise<void> {
   const { file } = await simulatedTake(plan, options, help);
@@ -45,7 +45,7 @@ async function opened(
     sampleRateHz: options.sampleRateHz ?? RATE_HZ,
   };
   const wav = new File([file], `${name}.wav`, { type: 'audio/wav', lastModified: 0 });
-  await openRecordings(session, [{ file: wav, handle: null }], { simulation, takeId });
+  await openRecordings(session, [{ file: wav, handle: null }], { simulation, ...origin });
 }
 
 /** Makes what the planned microphones would record, and opens it like a recording. */
@@ -58,13 +58,20 @@ export async function simulateHere(kind: Simulated, help: Options = {}): Promise
     phrase: PHRASE_NAMES[0],
     sampleRateHz: RATE_HZ,
   };
-  await opened(planOf(session), session, `Simulated, ${SIMULATED[kind].name}`, options, null, help);
+  await opened(planOf(session), session, `Simulated, ${SIMULATED[kind].name}`, options, {}, help);
 }
 
 const isKind = (phrase: string): phrase is Simulated => Object.hasOwn(SIMULATED, phrase);
 
-/** The same take once more: of the plan of then, by the same seed it is the same to the sample. */
-export async function simulateAgain(take: Take, help: Options = {}): Promise<void> {
+/**
+ * The same take once more: of the plan of then, by the same seed it is the same to the sample.
+ * @param unasked nobody asked for it: what is looked at stays
+ */
+export async function simulateAgain(
+  take: Take,
+  unasked: boolean,
+  help: Options = {},
+): Promise<void> {
   const { session } = sessionStore.getState();
   if (!session || !take.simulation) return;
   const { seed, phrase, sampleRateHz } = take.simulation;
@@ -80,11 +87,7 @@ export async function simulateAgain(take: Take, help: Options = {}): Promise<voi
     session,
     take.name || 'Simulated',
     options,
-    take.id,
+    { takeId: take.id, unasked },
     help,
   );
 }
-
-/** Takes that can be made again. */
-export const simulatedTakes = (session: Session): Take[] =>
-  standing(session.takes).filter(({ simulation }) => simulation !== null);

@@ -69,6 +69,7 @@ const MISSING = {
 async function openKnown(
   session: Session,
   known: Known,
+  unasked = false,
 ): Promise<{ missing: FileReference[]; words: string }> {
   const files: Shown[] = [];
   const missing: FileReference[] = [];
@@ -83,7 +84,7 @@ async function openKnown(
     }
   }
   if (missing.length === 0) {
-    await openRecordings(session, files, { takeId: known.take?.id ?? null });
+    await openRecordings(session, files, { takeId: known.take?.id ?? null, unasked });
   }
   return { missing, words };
 }
@@ -232,13 +233,13 @@ export function Takes({ open, take }: TakesProps) {
       const before = new Set(wasOpen(session.id).map(keyOf));
       for (const one of all.filter(({ key }) => before.has(key)).reverse()) {
         const found = await Promise.all(one.files.map(findRecording));
-        if (found.every(({ state }) => state === 'here')) await openKnown(session, one);
+        if (found.every(({ state }) => state === 'here')) await openKnown(session, one, true);
       }
       // A session that holds nothing but takes of its plan shows the newest of them.
       const [newest] = all;
       if (newest?.take?.simulation && all.every((one) => one.take?.simulation)) {
         const made = newest.take;
-        begin((help) => simulateAgain(made, help));
+        begin((help) => simulateAgain(made, true, help));
       }
     })().catch(notifyFailure);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once a session
@@ -302,7 +303,7 @@ export function Takes({ open, take }: TakesProps) {
                 key={one.key}
                 known={one}
                 simulating={progress !== null}
-                simulate={(made) => begin((help) => simulateAgain(made, help))}
+                simulate={(made) => begin((help) => simulateAgain(made, false, help))}
               />
             ))}
           </ul>

@@ -1,13 +1,11 @@
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { placeText, type Reading } from '../../core/audio/measure/readings';
-import { withEngine } from '../audio/actions';
 import { isRecording, listeningStore, onHeard } from '../audio/listening';
 import type { OpenRecording } from './recordings';
 import { Staves, type StaveHeight } from './stave';
+import { usePulls } from './use-pulls';
 import { moved, within, zoomed, type View } from './view';
 
-/** A shorter pull goes to a place; a longer one makes a stretch, px. */
-const LEAST_PULL = 4;
 /** One notch of a wheel, and one press of a key. */
 const [WHEEL, KEY] = [0.0015, 0.5];
 
@@ -88,13 +86,9 @@ function keyed(
 export function TimeLine(props: Props) {
   const { recording, readings, view, setView, stretch, setStretch, height } = props;
   const box = useRef<HTMLDivElement>(null);
-  const pull = useRef<{ frame: number; x: number } | null>(null);
   const { frames, format } = recording.info;
   const { sampleRateHz } = format;
-  const frameAt = (clientX: number): number => {
-    const { left, width } = box.current?.getBoundingClientRect() ?? { left: 0, width: 1 };
-    return view.from + ((clientX - left) / width) * (view.to - view.from);
-  };
+  const pulls = usePulls({ box, view, setView, setStretch, frames });
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -118,13 +112,6 @@ export function TimeLine(props: Props) {
     element.addEventListener('wheel', turned, { passive: false });
     return () => element.removeEventListener('wheel', turned);
   }, [setView, frames]);
-
-  function pulled(event: PointerEvent): void {
-    const from = pull.current;
-    if (!from || Math.abs(event.clientX - from.x) < LEAST_PULL) return;
-    const at = frameAt(event.clientX);
-    setStretch(within({ from: Math.min(from.frame, at), to: Math.max(from.frame, at) }, frames));
-  }
 
   function pressed(event: KeyboardEvent): void {
     const next = keyed(event.key, view, stretch, frames);
@@ -150,20 +137,7 @@ export function TimeLine(props: Props) {
       aria-label={`${recording.title}, ${placeText(view.from / sampleRateHz, 2)} to ${placeText(view.to / sampleRateHz, 2)}: arrows move, plus and minus zoom, 0 shows all, brackets make a stretch of what is seen`}
       className="text-base-content relative cursor-crosshair touch-none overflow-hidden"
       style={{ height: format.channels * height }}
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        pull.current = { frame: frameAt(event.clientX), x: event.clientX };
-      }}
-      onPointerMove={pulled}
-      onPointerUp={(event) => {
-        const from = pull.current;
-        pull.current = null;
-        if (!from || Math.abs(event.clientX - from.x) >= LEAST_PULL) return;
-        setStretch(null);
-        void withEngine((engine) => engine.seek(from.frame / Math.max(1, frames - 1)));
-      }}
-      onPointerCancel={() => (pull.current = null)}
+      {...pulls}
       onKeyDown={pressed}
     >
       <Staves recording={recording} view={view} height={height} />

@@ -3,6 +3,7 @@ import { run } from '../workers/run';
 import { tableNamed } from './database';
 import { hashesIn } from './summaries';
 import { exclusively } from './tabs';
+import { hashing } from '../contents/hashing';
 import { pathOfHash, type PackedFile } from '../contents/names';
 
 /**
@@ -52,14 +53,31 @@ async function hashOf(content: Blob): Promise<string> {
 
 const ID_DIGITS = 20;
 
+function referenceTo(hash: string, { type, size }: Blob, name: string): BlobReference {
+  return { id: `b-${hash.slice(0, ID_DIGITS)}`, hash, type, bytes: size, name, data: null };
+}
+
 /** Takes a content in and says how a session refers to it; stored at the latest with that session. */
 export async function takeInBlob(content: Blob, name = ''): Promise<BlobReference> {
   const hash = await hashOf(content);
-  const { type } = content;
-  remember(hash, { type, content });
+  remember(hash, { type: content.type, content });
   await keep(hash).catch(() => undefined);
-  const id = `b-${hash.slice(0, ID_DIGITS)}`;
-  return { id, hash, type, bytes: content.size, name, data: null };
+  return referenceTo(hash, content, name);
+}
+
+/**
+ * The same for a text that is not long, at once: an entry that names it is made in the same turn, and no
+ * page can be left between. It is stored with the session.
+ */
+export function takeInText(text: string, type: string, name: string): BlobReference {
+  const bytes = new TextEncoder().encode(text);
+  const grown = hashing();
+  grown.add(bytes);
+  const hash = grown.hex();
+  const content = new Blob([bytes], { type });
+  remember(hash, { type, content });
+  void keep(hash).catch(() => undefined);
+  return referenceTo(hash, content, name);
 }
 
 async function keep(hash: string): Promise<void> {

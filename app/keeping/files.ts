@@ -6,6 +6,7 @@ import { withContents } from './blobs';
 export function fileName(title: string, ending: string): string {
   const plain = title
     .normalize('NFKD')
+    .replaceAll('.', ' ')
     .replace(/[^\w\s-]/g, '')
     .trim()
     .replace(/\s+/g, '-')

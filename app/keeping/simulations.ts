@@ -1,7 +1,7 @@
 import type { RenderOptions } from '../../core/audio/render/options';
 import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { Session } from '../../core/session';
-import { makeRoomBy, tableNamed } from './database';
+import { cacheNamed } from './caches';
 
 /**
  * Simulated takes that were made: a cache and nothing more. They are never part of a session or of an
@@ -17,15 +17,9 @@ export interface KeptTake {
   turns?: NamedTurn[];
 }
 
-interface Stored extends KeptTake {
-  bytes: number;
-  usedAt: string;
-}
-
-const takes = tableNamed<Stored>('simulations');
-
 /** All of them together, bytes. */
 const MOST_BYTES = 400 * 2 ** 20;
+const takes = cacheNamed<KeptTake>('simulations', MOST_BYTES);
 /** Changes whenever the same plan sounds otherwise. */
 const SOUND = 6;
 
@@ -46,47 +40,13 @@ const PATHS = ['fast', 'plain'] as const;
 /** A take that is still kept; null where it is to be made again. */
 export async function keptTake(key: string): Promise<KeptTake | null> {
   for (const path of PATHS) {
-    const kept = await takes.get(`${key} ${path}`).catch(() => null);
-    if (!kept) continue;
-    await takes
-      .set(`${key} ${path}`, { ...kept, usedAt: new Date().toISOString() })
-      .catch(() => undefined);
-    return kept;
+    const kept = await takes.get(`${key} ${path}`);
+    if (kept) return kept;
   }
   return null;
 }
 
-/**
- * Lets takes go, those unused for longest first, until they take up so many bytes.
- * @returns how many went
- */
-export async function evictTakes(mostBytes: number): Promise<number> {
-  const all = await Promise.all(
-    (await takes.keys()).map(async (key) => ({
-      key,
-      take: await takes.get(key).catch(() => null),
-    })),
-  );
-  all.sort((a, b) => (b.take?.usedAt ?? '').localeCompare(a.take?.usedAt ?? ''));
-  let [bytes, gone] = [0, 0];
-  for (const { key, take } of all) {
-    bytes += take?.bytes ?? 0;
-    if (take && bytes <= mostBytes) continue;
-    await takes.remove(key);
-    gone += 1;
-  }
-  return gone;
-}
-
-makeRoomBy(async () => (await evictTakes(0)) > 0);
-
 /** Keeps a take as long as there is room; where there is none, it is made again next time. */
-export async function keepTake(key: string, take: KeptTake): Promise<void> {
-  const bytes = take.file.size;
-  if (bytes > MOST_BYTES) return;
-  await evictTakes(MOST_BYTES - bytes).catch(() => 0);
-  const { file, path, notes } = take;
-  await takes
-    .set(`${key} ${path}`, { file, path, notes, bytes, usedAt: new Date().toISOString() })
-    .catch(() => undefined);
+export async function keepTake(key: string, { file, path, notes }: KeptTake): Promise<void> {
+  await takes.keep(`${key} ${path}`, { file, path, notes }, file.size);
 }

@@ -10,7 +10,13 @@ export function Rail() {
 }
 
 /** The marks of the stations in the table. */
-export const RailMarks = memo(function RailMarks({ id, findings }: { id: string; findings: number }) {
+export const RailMarks = memo(function RailMarks({
+  id,
+  findings,
+}: {
+  id: string;
+  findings: number;
+}) {
   return (
     <nav
       aria-label="Stations"

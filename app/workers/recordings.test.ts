@@ -49,11 +49,20 @@ describe('a recording beside the page', () => {
 
   it('is drawn roughly at once, then finely', async () => {
     const { help, told, partials } = helped();
-    const pyramid = await overviewOfRecording(file, 100, help);
+    const ask = { file, columns: 100, kept: null };
+    const { pyramid, packed } = await overviewOfRecording(ask, help);
     expect(partials).toHaveLength(1);
     expect(pyramid.known).toBe(3 * RATE);
     expect(told.at(-1)).toBe(1);
     expect([...told].sort((a, b) => a - b)).toEqual(told);
+    // What was kept of it is taken, and nothing read; of another recording it is not.
+    const again = helped();
+    const known = await overviewOfRecording({ ...ask, kept: packed }, again.help);
+    expect(known).toEqual({ pyramid, packed: null });
+    expect(again.partials).toHaveLength(0);
+    const wrong = new Blob([new Uint8Array(100)]);
+    const anew = await overviewOfRecording({ ...ask, kept: wrong }, helped().help);
+    expect(anew.pyramid).toEqual(pyramid);
   });
 
   it('is measured, with levels so far, and can be given up', async () => {

@@ -1,9 +1,10 @@
 import {
   columnsOfSamples,
+  packedPyramid,
   pyramidOf,
+  unpackedPyramid,
   type Columns,
   type Drawn,
-  type Pyramid,
 } from '../../core/audio/measure/pyramid';
 import { tapsOf } from '../../core/audio/measure/asked';
 import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
@@ -30,17 +31,18 @@ export async function openedRecording(file: Blob): Promise<OpenedRecording> {
   return { info, fingerprint: await fingerprintOf(blobSource(file)) };
 }
 
-/** @param columns of the rough curve that is told at once */
+/** A rough curve at once, and then that of every sample: from what was kept, where that fits. */
 export async function overviewOfRecording(
-  file: Recorded,
-  columns: number,
-  help: Help,
-): Promise<Pyramid> {
+  { file, columns, kept }: Tasks['overview']['ask'],
+  { progress, breathe, signal, partial }: Help,
+): Promise<Tasks['overview']['answer']> {
+  const known = kept && unpackedPyramid(new Uint8Array(await kept.arrayBuffer()));
   const sound = await soundOf(file);
-  const { progress, breathe, signal } = help;
-  help.partial(await sketchOf(sound, columns, { breathe, signal }));
+  if (known?.frames === sound.info.frames) return { pyramid: known, packed: null };
+  partial(await sketchOf(sound, columns, { breathe, signal }));
   // What is known of the fine ones so far would be copied again and again.
-  return pyramidOf(sound, { progress, breathe, signal });
+  const pyramid = await pyramidOf(sound, { progress, breathe, signal });
+  return { pyramid, packed: new Blob([packedPyramid(pyramid)]) };
 }
 
 export const columnsOfRecording = async (file: Recorded, drawn: Drawn): Promise<Columns> =>

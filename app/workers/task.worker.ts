@@ -116,9 +116,9 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { openedRecording } = await import('./recordings');
     return openedRecording(file);
   },
-  async overview({ file, columns }, help) {
+  async overview(ask, help) {
     const { overviewOfRecording } = await import('./recordings');
-    return overviewOfRecording(file, columns, help);
+    return overviewOfRecording(ask, help);
   },
   async columns({ file, ...drawn }) {
     const { columnsOfRecording } = await import('./recordings');

@@ -75,7 +75,16 @@ export interface Tasks {
   /** what a recording says of itself, and what tells it from others */
   opened: { ask: { file: Blob }; answer: OpenedRecording };
   /** a recording as curves at every zoom; rough ones first, as partial answers */
-  overview: { ask: { file: Recorded; columns: number }; answer: Pyramid };
+  overview: {
+    ask: {
+      file: Recorded;
+      columns: number;
+      /** the packed curves of before */
+      kept: Blob | null;
+    };
+    /** packed to be kept, where they were made anew */
+    answer: { pyramid: Pyramid; packed: Blob | null };
+  };
   /** a short stretch of a recording as curves, from its samples */
   columns: { ask: { file: Recorded } & Drawn; answer: Columns };
   /** what a recording holds; levels so far as partial answers */

@@ -118,7 +118,7 @@ describe('the page’s side', () => {
     const file = new Blob(['a']);
     const work = run(
       'overview',
-      { file, columns: 10 },
+      { file, columns: 10, kept: null },
       { onProgress: (done) => told.push(done), onPartial: (value) => told.push(value) },
     );
     const id = idOf(last());

@@ -81,8 +81,8 @@ class Column {
   }
 }
 
-/** Columns of a sketch that are one step of the work. */
-const SKETCHED = 64;
+/** Columns of a sketch that are one step of the work; they are read at once, as each read waits for the disk. */
+const SKETCHED = 32;
 
 /**
  * A first sketch of a recording, from a few samples of each column: quick, and lower than the truth
@@ -99,7 +99,7 @@ export async function sketchOf(
   const overview = emptyOverview(sound, columns);
   const { frames } = sound.info;
   if (overview.framesEach <= SKETCH_FRAMES) return overviewOf(sound, columns, work);
-  for (let at = 0; at < overview.columns; at++) {
+  const sketch = async (at: number): Promise<void> => {
     const middle = at * overview.framesEach + overview.framesEach / 2;
     const from = Math.max(0, Math.min(frames - SKETCH_FRAMES, Math.round(middle)));
     for await (const block of sound.blocks({ from, to: from + SKETCH_FRAMES })) {
@@ -110,8 +110,11 @@ export async function sketchOf(
         column.end(channel, at);
       });
     }
-    if (at % SKETCHED !== SKETCHED - 1) continue;
-    work.progress?.((at + 1) / overview.columns);
+  };
+  for (let at = 0; at < overview.columns; at += SKETCHED) {
+    const count = Math.min(SKETCHED, overview.columns - at);
+    await Promise.all(Array.from({ length: count }, (_, i) => sketch(at + i)));
+    work.progress?.((at + count) / overview.columns);
     await stepDone(work);
   }
   return overview;

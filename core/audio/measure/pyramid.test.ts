@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../units/random';
 import { RATE, soundOf } from '../fixtures/made';
 import { whiteNoise } from '../signal/generate';
-import { columnsOf, packedPyramid, pyramidOf, unpackedPyramid, type Cells } from './pyramid';
+import type { Sound } from '../sound';
+import type { Block } from '../wav/reader';
+import {
+  columnsOf,
+  columnsOfSamples,
+  packedPyramid,
+  pyramidOf,
+  unpackedPyramid,
+  type Cells,
+} from './pyramid';
 import { Cancelled } from '../work';
 
 const FRAMES = 70_001;
@@ -23,6 +32,8 @@ const at = (cells: Cells | undefined, k: number) => ({
   most: cells?.most[k] ?? NaN,
   square: cells?.square[k] ?? NaN,
 });
+
+async function* nothing(): AsyncGenerator<Block, void, undefined> {}
 
 describe('the pyramid of a recording', () => {
   it('shows any stretch at any zoom: nothing of it is lost, and little beside it is added', async () => {
@@ -93,6 +104,40 @@ describe('the pyramid of a recording', () => {
     expect(unpackedPyramid(bytes.subarray(0, bytes.length - 4))).toBeNull();
     expect(unpackedPyramid(new Uint8Array(100))).toBeNull();
     expect(unpackedPyramid(new Uint8Array(3))).toBeNull();
+  });
+
+  it('of a long recording has coarser cells, and looks at some samples where it has to', async () => {
+    const frames = 12 * 3600 * 48_000;
+    const one = new Float32Array(256).fill(0.25);
+    let [read, long] = [0, 0];
+    const { info } = await soundOf(Array.from({ length: 64 }, () => new Float32Array(4)));
+    const sound: Sound = {
+      info: { ...info, frames },
+      // eslint-disable-next-line @typescript-eslint/require-await -- nothing is read
+      async *blocks({ from = 0, to = frames } = {}) {
+        read += to - from;
+        long = Math.max(long, to - from);
+        yield { position: from, frames: to - from, planes: info.channelNames.map(() => one) };
+      },
+    };
+    const { channels } = await columnsOfSamples(sound, { from: 0, to: frames, columns: 100 });
+    expect([read, long]).toEqual([100 * 256, 256]);
+    expect(channels).toHaveLength(64);
+    expect(channels[63]?.square[99]).toBeCloseTo(0.0625, 6);
+    const some: Sound = {
+      ...sound,
+      info: { ...info, frames, format: { ...info.format, channels: 2 } },
+    };
+    const none: Sound = { ...some, blocks: () => nothing() };
+    const { levels } = await pyramidOf(none);
+    const cells = levels.reduce(
+      (sum, of) => sum + of.channels.reduce((all, { least }) => all + least.length, 0),
+      0,
+    );
+    expect(cells).toBeLessThan(1.4 * 2 ** 21);
+    expect(levels[0]?.framesEach).toBeGreaterThan(256);
+    const packed = packedPyramid({ frames, known: frames, levels });
+    expect(unpackedPyramid(packed)?.levels[0]?.framesEach).toBe(levels[0]?.framesEach);
   });
 
   it('of nothing and of a single sample is drawn as well', async () => {

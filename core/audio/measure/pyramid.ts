@@ -17,9 +17,11 @@ export interface Pyramid {
   levels: { framesEach: number; channels: Cells[] }[];
 }
 
-/** Frames of the finest cells, and how many of them make one of the next level. */
-export const FINEST = 256;
+/** Frames of the finest cells of short recordings, and how many cells make one of the next level. */
+const FINEST = 256;
 const FACTOR = 4;
+/** Of all channels together so many of the finest cells are held at most. */
+const MOST_CELLS = 2 ** 21;
 /** A level of fewer cells is not worth one. */
 const FEWEST = 64;
 
@@ -27,9 +29,16 @@ const FEWEST = 64;
 const HEAD_BYTES = 24;
 const MAGIC = 0x31_72_79_70;
 
+/** Frames of the finest cells: the more there is of a recording, the coarser, so that memory is bounded. */
+function finestOf(channels: number, frames: number): number {
+  let each = FINEST;
+  while ((frames / each) * channels > MOST_CELLS) each *= FACTOR;
+  return each;
+}
+
 function emptyPyramid(channels: number, frames: number): Pyramid {
   const levels: Pyramid['levels'] = [];
-  for (let each = FINEST; ; each *= FACTOR) {
+  for (let each = finestOf(channels, frames); ; each *= FACTOR) {
     const count = Math.ceil(frames / each);
     if (levels.length > 0 && count < FEWEST) break;
     const cells = (): Cells => ({
@@ -94,17 +103,21 @@ class Finest {
   private count = 0;
   private at = 0;
 
-  constructor(private readonly cells: Cells) {}
+  constructor(
+    private readonly cells: Cells,
+    private readonly each: number,
+  ) {}
 
   add(plane: Float32Array, frames: number): void {
     let { low, high, sum, count } = this;
+    const { each } = this;
     for (let i = 0; i < frames; i++) {
       const value = plane[i] as number;
       if (value < low) low = value;
       if (value > high) high = value;
       sum += value * value;
       count += 1;
-      if (count < FINEST) continue;
+      if (count < each) continue;
       this.put(low, high, sum / count);
       [low, high, sum, count] = [Infinity, -Infinity, 0, 0];
     }
@@ -138,7 +151,10 @@ export async function pyramidOf(
 ): Promise<Pyramid> {
   const { frames, format } = sound.info;
   const pyramid = emptyPyramid(format.channels, frames);
-  const finest = (pyramid.levels[0]?.channels ?? []).map((cells) => new Finest(cells));
+  const [level] = pyramid.levels;
+  const finest = (level?.channels ?? []).map(
+    (cells) => new Finest(cells, level?.framesEach ?? FINEST),
+  );
   let [raised, told] = [0, 0];
   let end = 0;
   for await (const { planes, position, frames: count } of walked(
@@ -219,8 +235,34 @@ export function columnsFrom(pyramid: Pyramid, { from, to, columns }: Drawn): Col
   return { channels: made, known };
 }
 
+/** Of more samples than these a few of each column are looked at. */
+const MOST_READ = 2 ** 23;
+/** So many frames of each. */
+const LOOKED_AT = 256;
+
+/** A stretch that is too long to be read while one waits: a few samples of each column. */
+async function columnsOfSome(sound: Sound, { from, to, columns }: Drawn): Promise<Columns> {
+  const count = Math.max(1, Math.floor(columns));
+  const width = (to - from) / count;
+  const made = Array.from({ length: sound.info.format.channels }, () => emptyCells(count));
+  for (let k = 0; k < count; k++) {
+    const middle = Math.round(from + (k + 0.5) * width - LOOKED_AT / 2);
+    const part = await columnsOfSamples(sound, {
+      from: middle,
+      to: middle + LOOKED_AT,
+      columns: 1,
+    });
+    part.channels.forEach(({ least, most, square }, c) => {
+      const cells = made[c];
+      if (!cells) return;
+      put(cells, k, { least: least[0] ?? 0, most: most[0] ?? 0, square: square[0] ?? 0 });
+    });
+  }
+  return { channels: made, known: count };
+}
+
 /**
- * A stretch of a recording in columns, from its samples.
+ * A stretch of a recording in columns, from its samples: all of them, of a long stretch a few of each column.
  * @param drawn frames, 0 … the recording's, and how many columns
  */
 export async function columnsOfSamples(
@@ -232,6 +274,9 @@ export async function columnsOfSamples(
   const edge = (column: number): number => from + column * width;
   const first = Math.max(0, Math.floor(from));
   const last = Math.min(sound.info.frames, Math.ceil(to));
+  if ((last - first) * sound.info.format.channels > MOST_READ && width > LOOKED_AT) {
+    return columnsOfSome(sound, { from, to, columns });
+  }
   const planes = sound.info.format.channels;
   const held = Array.from({ length: planes }, () => new Float32Array(Math.max(0, last - first)));
   for await (const block of sound.blocks({ from: first, to: last })) {
@@ -262,23 +307,18 @@ export async function columnsOf(sound: Sound, pyramid: Pyramid, drawn: Drawn): P
   return columnsFrom(pyramid, drawn) ?? (await columnsOfSamples(sound, drawn));
 }
 
-/** A pyramid as bytes, to be kept by the recording's fingerprint. */
-export function packedPyramid({ frames, levels }: Pyramid): Uint8Array {
-  const channels = levels[0]?.channels ?? [];
+/** A pyramid as bytes, to be kept by the recording's fingerprint: its finest cells, in the machine's order of bytes. */
+export function packedPyramid({ frames, levels }: Pyramid): Uint8Array<ArrayBuffer> {
+  const { channels = [], framesEach = FINEST } = levels[0] ?? {};
   const count = channels[0]?.least.length ?? 0;
   const bytes = new Uint8Array(HEAD_BYTES + channels.length * 3 * count * 4);
   const view = new DataView(bytes.buffer);
-  [MAGIC, channels.length, FINEST].forEach((value, i) => view.setUint32(4 * i, value, true));
+  [MAGIC, channels.length, framesEach].forEach((value, i) => view.setUint32(4 * i, value, true));
   view.setFloat64(16, frames, true);
-  let at = HEAD_BYTES;
-  for (const { least, most, square } of channels) {
-    for (const list of [least, most, square]) {
-      for (const value of list) {
-        view.setFloat32(at, value, true);
-        at += 4;
-      }
-    }
-  }
+  const all = new Float32Array(bytes.buffer, HEAD_BYTES);
+  channels
+    .flatMap(({ least, most, square }) => [least, most, square])
+    .forEach((list, i) => all.set(list, i * count));
   return bytes;
 }
 
@@ -286,19 +326,19 @@ export function packedPyramid({ frames, levels }: Pyramid): Uint8Array {
 export function unpackedPyramid(bytes: Uint8Array): Pyramid | null {
   if (bytes.length < HEAD_BYTES) return null;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const [magic, channels, each] = [0, 4, 8].map((at) => view.getUint32(at, true));
+  const [magic, channels = 0, each] = [0, 4, 8].map((at) => view.getUint32(at, true));
   const frames = view.getFloat64(16, true);
-  if (magic !== MAGIC || each !== FINEST || !channels || channels > 64) return null;
-  if (!Number.isSafeInteger(frames) || frames < 0) return null;
-  const count = Math.ceil(frames / FINEST);
+  if (magic !== MAGIC || channels < 1 || channels > 64) return null;
+  if (!Number.isSafeInteger(frames) || frames < 0 || each !== finestOf(channels, frames))
+    return null;
+  const count = Math.ceil(frames / each);
   if (bytes.length !== HEAD_BYTES + channels * 3 * count * 4) return null;
   const pyramid = emptyPyramid(channels, frames);
-  let at = HEAD_BYTES;
-  for (const { least, most, square } of pyramid.levels[0]?.channels ?? []) {
-    for (const list of [least, most, square]) {
-      for (let i = 0; i < count; i++, at += 4) list[i] = view.getFloat32(at, true);
-    }
-  }
+  // Copied: where they stood need not be a place for floats.
+  const all = new Float32Array(bytes.slice(HEAD_BYTES).buffer);
+  (pyramid.levels[0]?.channels ?? [])
+    .flatMap(({ least, most, square }) => [least, most, square])
+    .forEach((list, i) => list.set(all.subarray(i * count, (i + 1) * count)));
   raise(pyramid, 0, frames);
   pyramid.known = frames;
   return pyramid;
