@@ -1,4 +1,5 @@
 import { useCallback, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
 import { placeText, readingsOf, type Reading } from '../../core/audio/measure/readings';
 import type { TakeFigures } from '../../core/audio/measure/take';
 import { isBound } from '../../core/recorded';
@@ -16,7 +17,7 @@ import { useHeardRecording, type Hear } from './heard';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
-import { look, MEASURED, messageOf, type OpenRecording } from './recordings';
+import { look, MEASURED, measuredStore, messageOf, type OpenRecording } from './recordings';
 import { Room } from './room';
 import { STAVE_PX, type StaveHeight } from './stave';
 import { StereoPage } from './stereo-page';
@@ -51,7 +52,8 @@ interface ProgressProps {
 /** How far the work on a recording is, and that it can be given up; what stands in its way. */
 function Progress({ recording, close }: ProgressProps) {
   const { id } = useSession();
-  const { pyramid, figures, measured, problem } = recording;
+  const { key, pyramid, figures, problem } = recording;
+  const measured = useStore(measuredStore, ({ of }) => of[key] ?? 0);
   if (problem !== null) {
     return (
       <p role="alert" className="text-error flex flex-wrap items-center gap-3 py-2">

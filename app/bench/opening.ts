@@ -141,7 +141,6 @@ function recordingOf(
     sketch: null,
     pyramid: null,
     figures: null,
-    measured: 0,
     problem: null,
   };
 }

@@ -7,7 +7,7 @@ import type { SoundInfo } from '../../core/audio/sound';
 import type { Binding } from '../../core/recorded';
 import type { FileReference, Take } from '../../core/session';
 import { keepOverview, keptOverview } from '../keeping/overviews';
-import { run } from '../workers/run';
+import { letGo, run } from '../workers/run';
 import type { Recorded } from '../workers/sound-of';
 
 /** A file of a recording that is open. */
@@ -40,8 +40,6 @@ export interface OpenRecording {
   sketch: Overview | null;
   pyramid: Pyramid | null;
   figures: TakeFigures | null;
-  /** of the measuring, 0 … 1 */
-  measured: number;
   /** why it could not be drawn or measured; null while it could */
   problem: string | null;
 }
@@ -76,11 +74,19 @@ export const changeRecording = (id: string, key: string, now: Partial<OpenRecord
     open: bench.open.map((one) => (one.key === key ? { ...one, ...now } : one)),
   }));
 
+/**
+ * How far the measuring of each is, by its key, 0 … 1: apart from the recordings, so that a step of it
+ * draws nothing but its figure anew.
+ */
+export const measuredStore = createStore<{ of: Readonly<Record<string, number>> }>(() => ({
+  of: {},
+}));
+
 /** What is measured of every recording. */
 export const MEASURED: readonly Measurable[] = ['levels', 'bands', 'hum', 'delays', 'identity'];
 
 /** Columns of the rough curve that is drawn at once. */
-const SKETCHED = 2000;
+const SKETCHED = 1000;
 const working = new Map<string, AbortController>();
 
 /** What went wrong, in words of ours where the browser's say little. */
@@ -110,7 +116,10 @@ export async function look(id: string, { key, source }: OpenRecording): Promise<
     const figures = await run(
       'measured',
       { file: source, options: { what: MEASURED } },
-      { signal, onProgress: (measured) => changeRecording(id, key, { measured }) },
+      {
+        signal,
+        onProgress: (done) => measuredStore.setState(({ of }) => ({ of: { ...of, [key]: done } })),
+      },
     );
     changeRecording(id, key, { figures });
   } catch (error) {
@@ -155,6 +164,9 @@ export const showRecording = (id: string, key: string): void =>
 /** Lets a recording go; the file stays where it is. */
 export function closeRecording(id: string, key: string): void {
   working.get(`${id} ${key}`)?.abort();
+  const closed = benchOf(benchStore.getState().of, id).open.find((one) => one.key === key);
+  // In the next turn: what was given up has left its worker by then.
+  if (closed) setTimeout(() => letGo(closed.source));
   change(id, (bench) => {
     const open = bench.open.filter((one) => one.key !== key);
     const shown = bench.shown === key ? (open[0]?.key ?? null) : bench.shown;

@@ -63,45 +63,57 @@ function useColumns(recording: OpenRecording, view: View, columns: number): Colu
   return near && fine?.view === view ? fine.columns : (exact ?? rough);
 }
 
-/** One channel as two shapes, from its lowest to its highest and what it is on average. */
-function shapesOf({ least, most, square }: Cells, known: number, middle: number, half: number) {
-  const [outer, inner] = [new Path2D(), new Path2D()];
-  const clip = (value: number): number => Math.max(-1, Math.min(1, value)) * half;
-  const mean = (x: number): number => Math.min(1, Math.sqrt(square[x] ?? 0)) * half;
-  for (const [path, up, down] of [
-    [outer, (x: number) => clip(most[x] ?? 0) + 0.5, (x: number) => clip(least[x] ?? 0) - 0.5],
-    [inner, mean, (x: number) => -mean(x)],
-  ] as const) {
-    for (let x = 0; x < known; x++) path.lineTo(x + 0.5, middle - up(x));
-    for (let x = known - 1; x >= 0; x--) path.lineTo(x + 0.5, middle - down(x));
-    path.closePath();
-  }
-  return { outer, inner };
+type Ink = readonly [red: number, green: number, blue: number];
+const inks = new Map<string, Ink>();
+
+/** A colour as the browser writes it, in its parts. */
+function inkOf(colour: string): Ink {
+  const known = inks.get(colour);
+  if (known) return known;
+  const pen = new OffscreenCanvas(1, 1).getContext('2d');
+  if (!pen) return [0, 0, 0];
+  pen.fillStyle = colour;
+  pen.fillRect(0, 0, 1, 1);
+  const [red = 0, green = 0, blue = 0] = pen.getImageData(0, 0, 1, 1).data;
+  inks.set(colour, [red, green, blue]);
+  return [red, green, blue];
 }
 
-/** One channel in ink: lowest to highest, and darker what it is on average. */
+/** Opacity of what a column reaches, of what it is on average, and of the line of silence. */
+const [REACHES, AVERAGE, LINE] = [115, 255, 70];
+
+/**
+ * One channel in ink: lowest to highest, and darker what it is on average. Point by point: shapes and strokes
+ * would take the page several times as long.
+ * @param scale points of the picture for one of the page
+ */
 function drawCells(
-  pen: CanvasRenderingContext2D,
-  cells: Cells,
-  top: number,
-  known: number,
-  height: StaveHeight,
-  colours: { ink: string; line: string },
+  { data, width }: ImageData,
+  { least, most, square }: Cells,
+  at: { top: number; height: number; known: number; scale: number },
+  [red, green, blue]: Ink,
 ): void {
-  const half = height / 2 - 5;
-  const middle = top + height / 2;
-  pen.strokeStyle = colours.line;
-  pen.beginPath();
-  pen.moveTo(0, middle + 0.5);
-  pen.lineTo(cells.least.length, middle + 0.5);
-  pen.stroke();
-  if (known === 0) return;
-  const { outer, inner } = shapesOf(cells, known, middle, half);
-  pen.fillStyle = colours.ink;
-  pen.globalAlpha = 0.45;
-  pen.fill(outer);
-  pen.globalAlpha = 1;
-  pen.fill(inner);
+  const { top, height, known, scale } = at;
+  const half = (height / 2 - 5) * scale;
+  const middle = (top + height / 2) * scale;
+  const run = (x: number, from: number, to: number, alpha: number): void => {
+    for (let y = Math.round(from); y < Math.max(Math.round(from) + 1, Math.round(to)); y++) {
+      const i = 4 * (y * width + x);
+      data[i] = red;
+      data[i + 1] = green;
+      data[i + 2] = blue;
+      data[i + 3] = alpha;
+    }
+  };
+  const within = (value: number): number => Math.max(-1, Math.min(1, value)) * half;
+  for (let x = 0; x < width; x++) {
+    const k = Math.floor(x / scale);
+    run(x, middle, middle + 1, LINE);
+    if (k >= known) continue;
+    run(x, middle - within(most[k] ?? 0), middle - within(least[k] ?? 0), REACHES);
+    const mean = within(Math.sqrt(square[k] ?? 0));
+    if (mean >= 0.5) run(x, middle - mean, middle + mean, AVERAGE);
+  }
 }
 
 interface Props {
@@ -120,19 +132,18 @@ export function Staves({ recording, view, height }: Props) {
     const pen = canvas.current?.getContext('2d');
     if (!pen || !canvas.current || width === 0) return;
     const { current } = canvas;
-    const scale = devicePixelRatio;
+    const scale = Math.max(1, Math.round(devicePixelRatio));
     const size = [Math.floor(width) * scale, count * height * scale] as const;
-    // Made anew only where it has another size: that is the dearest of all.
+    // Made anew only where it has another size.
     if (current.width !== size[0] || current.height !== size[1]) {
       [current.width, current.height] = size;
     }
-    pen.setTransform(scale, 0, 0, scale, 0, 0);
-    pen.clearRect(0, 0, width, count * height);
-    const style = getComputedStyle(current);
-    const colours = { ink: style.color, line: style.getPropertyValue('--hairline') };
+    const ink = inkOf(getComputedStyle(current).color);
+    const picture = pen.createImageData(...size);
     columns?.channels.forEach((cells, c) =>
-      drawCells(pen, cells, c * height, columns.known, height, colours),
+      drawCells(picture, cells, { top: c * height, height, known: columns.known, scale }, ink),
     );
+    pen.putImageData(picture, 0, 0);
   }, [columns, width, count, height]);
   return (
     <div ref={box} className="absolute inset-0">

@@ -41,6 +41,12 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'taps',
   'processed',
 ];
+/** A recording that was closed needs its worker no more; what is still asked of it ends first. */
+export function letGo(file: Recorded): void {
+  const lane = lanes.get(files.get(file) ?? '');
+  if (lane && lane.waiting.size === 0) end(lane);
+}
+
 /** A worker that is told to stop and does not hear it in so many ms is in the middle of one long step. */
 const HEARD_MS = 250;
 /** The worker of a recording that nobody asks goes after so many ms. */

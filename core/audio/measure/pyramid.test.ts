@@ -134,7 +134,7 @@ describe('the pyramid of a recording', () => {
       (sum, of) => sum + of.channels.reduce((all, { least }) => all + least.length, 0),
       0,
     );
-    expect(cells).toBeLessThan(1.4 * 2 ** 21);
+    expect(cells).toBeLessThan(1.4 * 2 ** 20);
     expect(levels[0]?.framesEach).toBeGreaterThan(256);
     const packed = packedPyramid({ frames, known: frames, levels });
     expect(unpackedPyramid(packed)?.levels[0]?.framesEach).toBe(levels[0]?.framesEach);

@@ -21,7 +21,7 @@ export interface Pyramid {
 const FINEST = 256;
 const FACTOR = 4;
 /** Of all channels together so many of the finest cells are held at most. */
-const MOST_CELLS = 2 ** 21;
+const MOST_CELLS = 2 ** 20;
 /** A level of fewer cells is not worth one. */
 const FEWEST = 64;
 
