@@ -1,5 +1,6 @@
 import { expect, test } from './workbench';
 import { file, opened, ownBench, RATE, says } from './recordings';
+import { encodeFrames, wavHeader } from '../core/audio';
 import { delayed, makeSignal, pinkNoise } from '../core/audio/signal/generate';
 
 const SECONDS = 12;
@@ -88,7 +89,6 @@ test('a clap gives the hall its time, with what changes said before; undo brings
   await opened(bench, [file({ name: 'clap.wav', planes: [clap] })]);
   await bench.turnTo('Room');
   const room = page.getByRole('region', { name: 'Room' });
-  await room.getByRole('button', { name: 'Read the decay of it' }).click();
   const cell = room
     .getByRole('row', { name: /^1000 Hz/ })
     .getByRole('cell')
@@ -166,4 +166,95 @@ test.describe('what is opened at its edges', () => {
     await expect(page.getByRole('button', { name: 'many.wav' })).toHaveCount(0);
     await expect(page.getByRole('heading', { name: 'high.wav' })).toBeVisible();
   });
+});
+
+test('a recording that was cut off is opened as far as it goes, and says so', async ({ bench }) => {
+  const { page } = bench;
+  await ownBench(bench);
+  const seconds = 3;
+  const planes = [1, 2].map((seed) => pinkNoise(seconds * RATE, seed).map((v) => v / 20));
+  const format = { kind: 'integer', bits: 24, channels: 2, sampleRateHz: RATE } as const;
+  // Its head tells of hours, longer than the plain form can be; the machine stopped after three seconds.
+  const header = wavHeader(format, 5 * 3600 * RATE);
+  expect(Buffer.from(header.subarray(0, 4)).toString()).toBe('RF64');
+  const samples = encodeFrames(planes, seconds * RATE, format);
+  await opened(bench, [
+    {
+      name: 'cut off.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.concat(
+        [header, samples.subarray(0, samples.length - 100)].map((part) => Buffer.from(part)),
+      ),
+    },
+    { name: 'empty.wav', mimeType: 'audio/wav', buffer: Buffer.alloc(0) },
+  ]);
+  await expect(page.getByRole('alert')).toContainText('empty.wav was not opened');
+  await expect(page.getByText(/^2 channels · 0:03\.0 · 48 kHz · 24 bits · RF64/)).toBeVisible();
+  await expect(page.getByRole('note')).toHaveText(
+    /^the file ends 4943\.\d MiB before its samples do: what is there is read/,
+  );
+  await expect(says(bench)).toContainText('Loudness');
+  // Of two channels that are asked for there may be one only.
+  await opened(bench, [file({ name: 'mono.wav', planes: [planes[0] as Float32Array] })]);
+  for (const name of ['Stereo', 'Delays']) {
+    await bench.turnTo(name);
+    await expect(
+      page.getByText(/^One channel alone has no .*two channels are needed/),
+    ).toBeVisible();
+  }
+});
+
+test('by keys alone: opened, looked at, a stretch measured, kept and found again', async ({
+  bench,
+}) => {
+  const { page } = bench;
+  await ownBench(bench);
+  const focused = () =>
+    page.evaluate(() => {
+      const { activeElement: on } = document;
+      return on?.getAttribute('aria-label') ?? on?.textContent?.trim() ?? '';
+    });
+  /** By Tab to what is called so. */
+  const tabTo = async (name: RegExp, key = 'Tab'): Promise<void> => {
+    for (let i = 0; i < 80; i++) {
+      await page.keyboard.press(key);
+      if (name.test(await focused())) return;
+    }
+    throw new Error(`Tab does not lead to ${String(name)}`);
+  };
+  await page.keyboard.press('1');
+  await expect(page.getByRole('main', { name: 'Brief' })).toBeVisible();
+  await page.keyboard.press('6');
+  await expect(page.getByRole('main', { name: 'Bench' })).toBeVisible();
+  await tabTo(/^Open recordings$/);
+  const choosing = page.waitForEvent('filechooser');
+  // Whoever waits for it is there before the key is.
+  await page.evaluate(() => undefined);
+  await page.keyboard.press('Enter');
+  await (await choosing).setFiles([file({ name: 'Serenade 3.wav', planes: lateAndClipped() })]);
+  await expect(says(bench)).toContainText('clipped once');
+  await tabTo(/^Serenade 3\.wav, /);
+  const seen = () => page.getByRole('application').getAttribute('aria-label');
+  expect(await seen()).toContain('0:00.00 to 0:12.00');
+  for (const key of ['+', '+', 'Home', 'ArrowRight', 'ArrowRight', '[', ']']) {
+    await page.keyboard.press(key);
+  }
+  expect(await seen()).toContain('0:00.60 to 0:03.60');
+  await expect(page.getByRole('textbox', { name: 'From' })).toHaveValue('0:00.600');
+  await tabTo(/^Measure it alone$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status', { name: 'What was measured' })).toHaveText(
+    /^Of 0:00\.600 to 0:03\.600 alone:/,
+  );
+  await expect(says(bench)).not.toContainText('clipped');
+  await tabTo(/^Keep these figures$/);
+  await page.keyboard.press('Enter');
+  await tabTo(/^Kept$/, 'Shift+Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article', { name: 'Report' })).toContainText(
+    'Right is 192 samples behind Left',
+  );
+  await tabTo(/^Room$/, 'Shift+Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Room' })).toBeVisible();
 });

@@ -202,13 +202,25 @@ export function reportModel(entry: Measurement, sessionTitle: string): ReportMod
   };
 }
 
-/** All tables of a report after one another, as rows of one file: each begins with its title. */
-export function reportRows({ sentences, tables }: ReportModel): string[][] {
-  return [
+/** Figures as other programs read them: without signs of print. */
+const plain = (cell: string): string =>
+  cell === NONE ? '' : /^[−+]\d/.test(cell) ? cell.replace('−', '-').replace('+', '') : cell;
+
+/** All tables of a report after one another, as rows of one file of one width: each begins with its title. */
+export function reportRows({ sentences, tables }: ReportModel): {
+  head: string[];
+  rows: string[][];
+} {
+  const rows = [
     ...sentences.map((text) => ['says', text]),
-    ...tables.flatMap(({ title, head, rows }) => [
+    ...tables.flatMap(({ title, head, rows: of }) => [
       [title, ...head],
-      ...rows.map((row) => ['', ...row]),
+      ...of.map((row) => ['', ...row.map(plain)]),
     ]),
   ];
+  const width = Math.max(2, ...rows.map((row) => row.length));
+  const padded = (row: readonly string[]): string[] =>
+    Array.from({ length: width }, (_, i) => row[i] ?? '');
+  const head = ['part', ...Array.from({ length: width - 1 }, (_, i) => `${i + 1}`)];
+  return { head, rows: rows.map(padded) };
 }

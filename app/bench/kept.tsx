@@ -102,7 +102,10 @@ function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
         </button>
         <button
           className="btn btn-sm"
-          onClick={() => void downloadTable(name, ['', ''], reportRows(model)).catch(notifyFailure)}
+          onClick={() => {
+            const { head, rows } = reportRows(model);
+            downloadTable(name, head, rows).catch(notifyFailure);
+          }}
         >
           CSV
         </button>

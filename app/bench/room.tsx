@@ -8,6 +8,7 @@ import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
 import { useTask } from '../workers/use-task';
+import { stretchText } from './asked';
 import { messageOf, type OpenRecording } from './recordings';
 
 interface Props {
@@ -72,29 +73,29 @@ export function Room({ recording, stretch }: Props) {
   const { venue, settings } = useSession();
   const { channels, sampleRateHz } = recording.info.format;
   const [channel, setChannel] = useState(0);
-  const [part, setPart] = useState<{ fromS: number; toS: number } | null>(null);
+  const [given, setGiven] = useState(false);
+  const wholeS = recording.info.frames / sampleRateHz;
+  const fromS = stretch?.fromS ?? 0;
+  const toS = Math.min(stretch?.toS ?? wholeS, fromS + MOST_S);
   const ask = useMemo(
-    () => part && { file: recording.source, options: { what: ['decay'] as const, ...part } },
-    [recording.source, part],
+    () =>
+      given ? null : { file: recording.source, options: { what: ['decay'] as const, fromS, toS } },
+    [recording.source, given, fromS, toS],
   );
   const { value, busy, error, progress } = useTask('measured', ask);
-  const decay = part && !busy ? value?.decay?.[channel] : undefined;
+  const decay = ask && !busy ? value?.decay?.[channel] : undefined;
   const times = decay ? octaveTimes(decay) : null;
   const found = times && venueTimes(times);
-  const wholeS = recording.info.frames / sampleRateHz;
-  const chosen = stretch ?? { fromS: 0, toS: wholeS };
   return (
     <section aria-label="Room" className="pt-6">
       <h2 className="pb-1 text-[15px]">How long the hall sounds</h2>
       <div className="flex flex-wrap items-center gap-3 pb-2">
-        <button
-          className="btn btn-sm"
-          onClick={() =>
-            setPart({ fromS: chosen.fromS, toS: Math.min(chosen.toS, chosen.fromS + MOST_S) })
-          }
-        >
-          Read the decay of {stretch ? 'the stretch' : wholeS > MOST_S ? 'its first 30 s' : 'it'}
-        </button>
+        <span className="text-muted text-[12.5px]">Of {stretchText({ fromS, toS })}</span>
+        {given && (
+          <button className="btn btn-sm" onClick={() => setGiven(false)}>
+            Read the decay
+          </button>
+        )}
         {channels > 1 && (
           <select
             aria-label="At which microphone"
@@ -112,13 +113,13 @@ export function Room({ recording, stretch }: Props) {
         {busy && (
           <>
             <span role="status">Reading: {Math.round(100 * progress)} %</span>
-            <button className="btn btn-xs" onClick={() => setPart(null)}>
+            <button className="btn btn-xs" onClick={() => setGiven(true)}>
               Cancel
             </button>
           </>
         )}
       </div>
-      {!part && (
+      {!busy && !stretch && (
         <p className="text-muted text-[12.5px]">
           From a clap, a balloon or a noise that is switched off: pull a stretch over it that ends
           in silence.

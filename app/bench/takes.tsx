@@ -187,6 +187,8 @@ function Row({ known, simulating, simulate }: RowProps) {
   );
 }
 
+/** More takes than these are not made unasked. */
+const MOST_MADE = 3;
 /** Sessions whose recordings of before were looked for in this page. */
 const lookedFor = new Set<string>();
 
@@ -235,11 +237,11 @@ export function Takes({ open, take }: TakesProps) {
         const found = await Promise.all(one.files.map(findRecording));
         if (found.every(({ state }) => state === 'here')) await openKnown(session, one, true);
       }
-      // A session that holds nothing but takes of its plan shows the newest of them.
-      const [newest] = all;
-      if (newest?.take?.simulation && all.every((one) => one.take?.simulation)) {
-        const made = newest.take;
-        begin((help) => simulateAgain(made, true, help));
+      // A session that holds nothing but takes of its plan shows them, the newest first.
+      if (all.length > 0 && all.length <= MOST_MADE && all.every((one) => one.take?.simulation)) {
+        begin(async (help) => {
+          for (const { take: made } of all) if (made) await simulateAgain(made, true, help);
+        });
       }
     })().catch(notifyFailure);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once a session

@@ -6,20 +6,22 @@ import { nonetDemo } from './nonet';
 
 export { DEMO_ID, demoSession } from './plain-nonet';
 
-/** A take that nobody played: made of the plan when it is opened first. */
-const simulated = (now: string): Session['takes'][number] =>
-  take.parse({
-    id: 'simulated',
-    at: now,
-    number: 1,
-    name: 'Simulated: chorale',
-    simulation: { seed: 1, phrase: 'chorale', sampleRateHz: 48_000 },
-  });
+/** Takes that nobody played: made of the plan when they are opened first. */
+const simulated = (now: string): Session['takes'] =>
+  ['claps', 'chorale'].map((phrase, i) =>
+    take.parse({
+      id: `simulated-${phrase}`,
+      at: now,
+      number: i + 1,
+      name: `Simulated: ${phrase}`,
+      simulation: { seed: 1, phrase, sampleRateHz: 48_000 },
+    }),
+  );
 
 /** Demo sessions of different kinds; the first is the one that the demo opens. */
 export function demoSessions(now: string): Session[] {
   return [nonetDemo(now), choirDemo(now), keyboardDemo(now)].map((demo) => ({
     ...demo,
-    takes: [simulated(now)],
+    takes: simulated(now),
   }));
 }

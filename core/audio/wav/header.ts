@@ -35,7 +35,9 @@ interface Sizes64 {
 const viewOf = (bytes: Uint8Array): DataView =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
-const mebibytes = (bytes: number): string => `${(bytes / 2 ** 20).toFixed(1)} MiB`;
+const CUT_OFF = 'the file ends';
+const mebibytes = (bytes: number): string =>
+  bytes < 2 ** 20 ? `${bytes} bytes` : `${(bytes / 2 ** 20).toFixed(1)} MiB`;
 
 function readSizes(bytes: Uint8Array): Sizes64 | null {
   if (bytes.length < 24) return null;
@@ -112,7 +114,7 @@ async function chunksOf(
     if (size > rest) {
       warnings.push(
         id === 'data'
-          ? `the file ends ${mebibytes(size - rest)} before its samples do: what is there is read`
+          ? `${CUT_OFF} ${mebibytes(size - rest)} before its samples do: what is there is read`
           : `the chunk “${id}” goes beyond the end of the file`,
       );
       size = rest;
@@ -304,7 +306,9 @@ export async function readWavInfo(file: ByteSource): Promise<Outcome<WavInfo>> {
   const { chunks, sizes } = await chunksOf(source, !bigEndian, warnings);
   const whole = said === UNKNOWN_SIZE && sizes ? sizes.riff : said;
   const unwritten = said === UNKNOWN_SIZE && !sizes;
-  if (!unwritten && whole + 8 !== file.size && whole + 9 !== file.size) {
+  // A file that was cut off is told of once.
+  const cut = warnings.some((warning) => warning.startsWith(CUT_OFF));
+  if (!cut && !unwritten && whole + 8 !== file.size && whole + 9 !== file.size) {
     warnings.push(`the file is said to have ${whole + 8} bytes, and has ${file.size}`);
   }
   if ((container === 'RF64' || container === 'BW64') && !sizes && said === UNKNOWN_SIZE) {
@@ -332,7 +336,7 @@ export async function readWavInfo(file: ByteSource): Promise<Outcome<WavInfo>> {
   const { format, validBits, channelMask } = read.value;
   const bytes = frameBytes(format);
   const frames = Math.floor(data.size / bytes);
-  if (data.size % bytes !== 0) {
+  if (!cut && data.size % bytes !== 0) {
     warnings.push(`the last frame is not whole: ${data.size % bytes} of ${bytes} bytes`);
   }
   const bext = await contentOf('bext');

@@ -334,8 +334,10 @@ describe('a WAV file as others write it', () => {
     ]);
     const cut = await infoOf(whole.subarray(0, 2043));
     expect(cut.frames).toBe(499);
-    expect(cut.warnings.join()).toMatch(/said to have .*the file ends|the file ends/);
-    expect(cut.warnings.join()).toContain('the last frame is not whole');
+    // One cause, said once.
+    expect(cut.warnings).toEqual([
+      'the file ends 2001 bytes before its samples do: what is there is read',
+    ]);
 
     const streamed = whole.slice();
     new DataView(streamed.buffer).setUint32(40, 0xffffffff, true);
