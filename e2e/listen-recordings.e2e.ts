@@ -1,6 +1,7 @@
 import { encodeFrames, wavHeader, type WrittenFormat } from '../core/audio';
 import { pinkNoise } from '../core/audio/signal/generate';
 import { captured, heard, playing } from './listening';
+import { ownBench } from './recordings';
 import { expect, test } from './workbench';
 
 test.describe.configure({ timeout: 150_000 });
@@ -19,7 +20,7 @@ test('a recording is heard sample by sample, one channel alone, and the plan at 
   page,
 }) => {
   const planes = [1, 2].map((seed) => pinkNoise(SECONDS * 48_000, seed).map((v) => v * 0.05));
-  await bench.openDemo('bench');
+  await ownBench(bench);
   const choosing = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Open recordings' }).first().click();
   const buffer = wav(planes, 48_000);
@@ -60,6 +61,12 @@ test('a recording is heard sample by sample, one channel alone, and the plan at 
   expect(Math.abs(against(plan, 0).likeness)).toBeLessThan(0.2);
   // At one place: it went on from where the recording was.
   expect(plan.frames[0]).toBeGreaterThan(right.frames[0] ?? Infinity);
+  // And back by its key: the channel that was heard.
+  await page.keyboard.press('Shift+B');
+  await expect(heard(page)).toHaveText(/^recording: Take 1\.wav/);
+  await expect(page.getByLabel('Hear', { exact: true })).toHaveValue('1');
+  await page.keyboard.press('Shift+B');
+  await expect(page.getByLabel('Hear', { exact: true })).toHaveValue('plan');
   await bench.go('floor');
   await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
 });
@@ -73,7 +80,7 @@ test('a recording at another rate is heard at its own, and stops at its end', as
     { length: 3 * rate },
     (_, i) => 0.2 * Math.sin((2 * Math.PI * 441 * i) / rate),
   );
-  await bench.openDemo('bench');
+  await ownBench(bench);
   const choosing = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Open recordings' }).first().click();
   const buffer = wav([tone], rate);

@@ -1,5 +1,6 @@
 import type { KeyAction } from '../view/keys';
 import {
+  isRecording,
   listeningStore,
   ofCandidate,
   roomAlone,
@@ -19,9 +20,16 @@ export const togglePlay = (): Promise<void> =>
     withEngine((engine) => engine.toggle()),
   );
 
-/** Hears the candidate, or the plan again; the room alone, or all again, of whichever is heard. */
+/** Hears the candidate, or the plan again, or the plan in the place of a recording; the room alone, or all again, of whichever is heard. */
 export function toggleSide(what: 'candidate' | 'room'): void {
-  const { side } = listeningStore.getState();
+  const { side, recordings } = listeningStore.getState();
+  const [recording] = recordings;
+  if (what === 'candidate' && recording) {
+    // Where a recording is looked at, the plan is what stands beside it.
+    const plan = isRecording(side) ? 'plan' : recording.side;
+    void withEngine((engine) => engine.choose(plan));
+    return;
+  }
   const [candidate, room] = [ofCandidate(side), roomAlone(side)];
   const next = what === 'candidate' ? sideOf(!candidate, room) : sideOf(candidate, !room);
   void withEngine((engine) => engine.choose(next));

@@ -10,8 +10,8 @@ const NO_MIX: readonly MixedChannel[] = [];
 
 export const sideOf = ({ key }: OpenRecording): RecordingSide => `recording ${key}`;
 
-/** What is heard: all that the recording has, the plan's mix of it, one of its channels, or the plan in its place. */
-export type Hear = 'all' | 'mix' | 'plan' | number;
+/** What is heard: all that the recording has, the plan's mix of it, or one of its channels. */
+export type Hear = 'all' | 'mix' | number;
 
 /** Two channels left and right, one in the middle, more of them evenly across. */
 function gainsOf(channels: number, channel: number, hear: Hear): { left: number; right: number } {
@@ -58,9 +58,13 @@ export function useHeardRecording(recording: OpenRecording | null, hear: Hear): 
     if (!recording) return;
     void withEngine((engine) => {
       engine.setRecordings([heardFile(recording, hear, mix)]);
-      engine.choose(hear === 'plan' ? 'plan' : sideOf(recording));
     });
   }, [recording, hear, mix]);
+  const side = recording && sideOf(recording);
+  // Whatever is chosen of it is heard; what becomes known of it changes nothing.
+  useEffect(() => {
+    if (side) void withEngine((engine) => engine.choose(side));
+  }, [side, hear]);
   useEffect(
     () => () => {
       // Nothing was opened: the engine need not come for it.

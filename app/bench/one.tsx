@@ -5,6 +5,7 @@ import type { TakeFigures } from '../../core/audio/measure/take';
 import { isBound } from '../../core/recorded';
 import { speedOfSound } from '../../core/units';
 import { withEngine } from '../audio/actions';
+import { isRecording, listeningStore } from '../audio/listening';
 import { useSession } from '../document/use-session';
 import { BENCH_PAGES } from '../parts/station-pages';
 import { useTask } from '../workers/use-task';
@@ -13,7 +14,7 @@ import { ChannelsPage } from './channels-page';
 import { channelName } from './channel-choice';
 import { DelaysPage } from './delays-page';
 import { Facts } from './facts';
-import { useHeardRecording, type Hear } from './heard';
+import { sideOf, useHeardRecording, type Hear } from './heard';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
@@ -93,6 +94,10 @@ interface HearProps {
 function HearAndMarkers({ recording, hear, setHear, go }: HearProps) {
   const { cues, format } = recording.info;
   const { channels, sampleRateHz } = format;
+  const onPlan = useStore(
+    listeningStore,
+    ({ side, recordings }) => recordings.length > 0 && !isRecording(side),
+  );
   return (
     <>
       <label className="flex items-center gap-2">
@@ -100,11 +105,14 @@ function HearAndMarkers({ recording, hear, setHear, go }: HearProps) {
         <select
           aria-label="Hear"
           className="select select-sm w-auto max-w-56"
-          value={String(hear)}
+          value={onPlan ? 'plan' : String(hear)}
           onChange={(event) => {
             const { value } = event.currentTarget;
-            const named = value === 'all' || value === 'plan' || value === 'mix';
-            setHear(named ? value : Number(value));
+            if (value !== 'plan')
+              setHear(value === 'all' || value === 'mix' ? value : Number(value));
+            void withEngine((engine) =>
+              engine.choose(value === 'plan' ? 'plan' : sideOf(recording)),
+            );
           }}
         >
           <option value="all">{channels === 2 ? 'left and right' : 'all channels'}</option>

@@ -151,6 +151,22 @@ export function TimeLine(props: Props) {
           }}
         />
       )}
+      {recording.info.cues.map(({ id, position, label }) => {
+        const at = share(position);
+        return (
+          at >= 0 &&
+          at <= 1 && (
+            <div
+              key={id}
+              aria-hidden="true"
+              className="border-primary text-primary pointer-events-none absolute inset-y-0 max-w-32 truncate border-l border-dashed pl-1 text-[11.5px] leading-none"
+              style={{ left: `${100 * at}%` }}
+            >
+              {label}
+            </div>
+          )
+        );
+      })}
       {seen.map(({ reading, at }) => (
         <div
           key={reading.key}

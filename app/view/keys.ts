@@ -34,7 +34,11 @@ export interface KeyLine {
 }
 
 const SOUND: readonly (readonly [letter: string, action: KeyAction, does: string])[] = [
-  ['B', 'candidate', 'hear the candidate, and the plan again'],
+  [
+    'B',
+    'candidate',
+    'hear the candidate, or on the Bench the plan in the place of the recording, and back',
+  ],
   ['R', 'room', 'hear the room alone, without direct sound'],
   ['O', 'mono', 'hear both channels as one'],
   ['X', 'swap', 'change left and right'],
