@@ -20,7 +20,7 @@ import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
 import { look, MEASURED, measuredStore, messageOf, type OpenRecording } from './recordings';
 import { Room } from './room';
-import { STAVE_PX, type StaveHeight } from './stave';
+import { drawnUpDb, STAVE_PX, type StaveHeight } from './stave';
 import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
@@ -164,9 +164,12 @@ interface CurveProps {
 /** Every channel as a stave, with its name at its left. */
 function Curve(props: CurveProps) {
   const { recording, view, height } = props;
+  const upDb = useMemo(() => drawnUpDb(recording), [recording]);
   const { sampleRateHz } = recording.info.format;
   return (
-    <div className="flex max-h-[min(70vh,520px)] overflow-y-auto pt-3">
+    <div
+      className={`flex overflow-y-auto pt-3 ${height === STAVE_PX.tall ? 'max-h-[520px]' : 'max-h-[210px]'}`}
+    >
       <ul aria-label="Channels" className="w-24 shrink-0">
         {recording.names.map((_, c) => (
           <li
@@ -181,9 +184,10 @@ function Curve(props: CurveProps) {
         ))}
       </ul>
       <div className="min-w-0 flex-1">
-        <TimeLine {...props} />
+        <TimeLine {...props} upDb={upDb} />
         <div className="text-muted flex justify-between pt-1 text-[12px]">
           <span>{placeText(view.from / sampleRateHz)}</span>
+          {upDb > 0 && <span>drawn up by {upDb} dB</span>}
           <span>{placeText(view.to / sampleRateHz)}</span>
         </div>
       </div>

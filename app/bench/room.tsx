@@ -1,14 +1,19 @@
 import { useMemo, useState } from 'react';
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { criticalDistance } from '../../core/acoustics';
 import { midReverberationTime } from '../../core/prepare/context';
+import type { DecayTime, OctaveDecay } from '../../core/audio/measure/decay';
 import { octaveTimes, venueTimes, type OctaveTime } from '../../core/audio/measure/room';
 import type { Venue } from '../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../core/units';
+import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
+import { ChartFrame } from '../charts/chart-frame';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
 import { useTask } from '../workers/use-task';
 import { stretchText } from './asked';
+import { HEIGHT, hzText } from './over-time';
 import { messageOf, type OpenRecording } from './recordings';
 
 interface Props {
@@ -35,37 +40,92 @@ function changeWords(venue: Venue, rt60S: Record<string, number>, units: UnitSys
   return `${times} Critical distance of an even source: ${before} → ${distance(is)}; direct to room, mono and the recommendations follow it.`;
 }
 
-function Times({ times }: { times: readonly OctaveTime[] }) {
+const timeText = (time: DecayTime | null): string =>
+  time ? `${formatNumber(time.seconds, 2)} ± ${formatNumber(time.uncertaintyS, 2)}` : '—';
+
+/** Every octave with all of its times, and which one is taken. */
+function Times({ decay, times }: { decay: readonly OctaveDecay[]; times: readonly OctaveTime[] }) {
+  const heads = ['EDT s', 'T20 s', 'T30 s', 'Taken', 'Range dB'];
   return (
-    <table className="ledger-table" aria-label="Decay by octave">
-      <thead>
-        <tr>
-          {['Octave', 'EDT', 'Time', 'Read over', 'Range'].map((name) => (
-            <th key={name} className={name === 'Octave' ? '' : 'num'}>
-              {name}
-            </th>
-          ))}
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {times.map(({ hz, time, of, edt, rangeDb, refused }) => (
-          <tr key={hz}>
-            <th scope="row">{hz} Hz</th>
-            <td className="num">{edt ? `${formatNumber(edt.seconds, 2)} s` : '—'}</td>
-            <td className="num">
-              {time
-                ? `${formatNumber(time.seconds, 2)} ± ${formatNumber(time.uncertaintyS, 2)} s`
-                : '—'}
-            </td>
-            <td className="num">{of ?? '—'}</td>
-            <td className="num">{formatNumber(rangeDb, 0)} dB</td>
-            <td className="text-muted text-[12.5px]">{time ? '' : refused}</td>
+    <div className="overflow-auto">
+      <table className="ledger-table" aria-label="Decay by octave">
+        <thead>
+          <tr>
+            <th>Octave</th>
+            {heads.map((name) => (
+              <th key={name} className="num">
+                {name}
+              </th>
+            ))}
+            <th />
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {decay.map(({ hz, edt, t20, t30, rangeDb, refused }, i) => (
+            <tr key={hz}>
+              <th scope="row">{hz} Hz</th>
+              <td className="num">{timeText(edt)}</td>
+              <td className="num">{timeText(t20)}</td>
+              <td className="num">{timeText(t30)}</td>
+              <td className="num">{times[i]?.of ?? '—'}</td>
+              <td className="num">{formatNumber(rangeDb, 0)}</td>
+              <td className="text-muted text-[12.5px]">{times[i]?.time ? '' : refused}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
+}
+
+/** Times by octave: measured, and as the plan has the hall. */
+function TimesChart({ times, venue }: { times: readonly OctaveTime[]; venue: Venue }) {
+  const points = times.map(({ hz, time }) => ({
+    name: hzText(hz),
+    hz,
+    measured: time?.seconds ?? null,
+    planned: (venue.rt60S as Record<string, number | undefined>)[`${hz}`] ?? null,
+  }));
+  return (
+    <ChartFrame
+      title="Reverberation time"
+      about="Filled: measured; open: the hall as the plan has it."
+      header={['frequency Hz', 'measured s', 'planned s']}
+      rows={points.map(({ hz, measured, planned }) => [hz, measured, planned])}
+    >
+      <ResponsiveContainer width="100%" height={HEIGHT}>
+        <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
+          <CartesianGrid {...GRID} />
+          <XAxis dataKey="name" label={axisTitle('octave, Hz', 'bottom')} {...AXIS} />
+          <YAxis domain={[0, 'auto']} label={axisTitle('seconds', 'left')} {...AXIS} />
+          <Line
+            dataKey="planned"
+            connectNulls
+            isAnimationActive={false}
+            stroke="var(--muted)"
+            strokeDasharray="4 3"
+            dot={{ r: 6, fill: 'var(--color-base-100)', strokeDasharray: '' }}
+          />
+          <Line
+            dataKey="measured"
+            connectNulls
+            isAnimationActive={false}
+            stroke="var(--color-primary)"
+            strokeWidth={2}
+            dot={{ r: 3.5, fill: 'var(--color-primary)' }}
+          />
+        </LineChart>
+      </ResponsiveContainer>
+    </ChartFrame>
+  );
+}
+
+/** Why no octave has a time: once, where all have one reason. */
+function noneWords(decay: readonly OctaveDecay[]): string {
+  const [reason, other] = [...new Set(decay.map(({ refused }) => refused))];
+  return other === undefined && reason
+    ? `No time here: ${reason}.`
+    : 'No octave falls far enough above the noise for a time.';
 }
 
 /** A clap, a balloon or a noise that is switched off: how long the hall sounds. */
@@ -126,11 +186,10 @@ export function Room({ recording, stretch }: Props) {
         </p>
       )}
       {error !== null && <p role="alert">Not read: {messageOf(new Error(error))}</p>}
-      {times && times.length > 0 && <Times times={times} />}
-      {times && !found && (
-        <p role="status" className="text-warning pt-1">
-          No octave falls far enough above the noise for a time. A louder clap, a quieter hall or a
-          balloon would do.
+      {decay && !found && (
+        <p role="status" className="pt-1">
+          {noneWords(decay)} A clap, a balloon or a noise that is switched off is needed, in a quiet
+          hall and with nothing behind it.
         </p>
       )}
       {found && (
@@ -150,6 +209,12 @@ export function Room({ recording, stretch }: Props) {
           >
             Take it as the hall’s
           </button>
+        </div>
+      )}
+      {decay && times && found && (
+        <div className="grid grid-cols-1 gap-x-8 gap-y-4 pt-4 lg:grid-cols-2">
+          <Times decay={decay} times={times} />
+          <TimesChart times={times} venue={venue} />
         </div>
       )}
     </section>

@@ -63,6 +63,21 @@ function useColumns(recording: OpenRecording, view: View, columns: number): Colu
   return near && fine?.view === view ? fine.columns : (exact ?? rough);
 }
 
+/** The softest is drawn up by no more, dB. */
+const MOST_UP_DB = 48;
+
+/** What a soft recording is drawn up by, so that it is seen: whole steps of 6 dB. */
+export function drawnUpDb({ pyramid, sketch }: OpenRecording): number {
+  const cells = pyramid?.levels[pyramid.levels.length - 1]?.channels ?? sketch?.channels ?? [];
+  let peak = 0;
+  for (const { least, most } of cells) {
+    for (let i = 0; i < most.length; i++) peak = Math.max(peak, most[i] ?? 0, -(least[i] ?? 0));
+  }
+  if (peak <= 0) return 0;
+  const room = -20 * Math.log10(peak);
+  return Math.min(MOST_UP_DB, Math.max(0, 6 * Math.floor(room / 6)));
+}
+
 type Ink = readonly [red: number, green: number, blue: number];
 const inks = new Map<string, Ink>();
 
@@ -90,10 +105,10 @@ const [REACHES, AVERAGE, LINE] = [115, 255, 70];
 function drawCells(
   { data, width }: ImageData,
   { least, most, square }: Cells,
-  at: { top: number; height: number; known: number; scale: number },
+  at: { top: number; height: number; known: number; scale: number; gain: number },
   [red, green, blue]: Ink,
 ): void {
-  const { top, height, known, scale } = at;
+  const { top, height, known, scale, gain } = at;
   const half = (height / 2 - 5) * scale;
   const middle = (top + height / 2) * scale;
   const run = (x: number, from: number, to: number, alpha: number): void => {
@@ -105,7 +120,7 @@ function drawCells(
       data[i + 3] = alpha;
     }
   };
-  const within = (value: number): number => Math.max(-1, Math.min(1, value)) * half;
+  const within = (value: number): number => Math.max(-1, Math.min(1, value * gain)) * half;
   for (let x = 0; x < width; x++) {
     const k = Math.floor(x / scale);
     run(x, middle, middle + 1, LINE);
@@ -120,10 +135,12 @@ interface Props {
   recording: OpenRecording;
   view: View;
   height: StaveHeight;
+  /** what everything is drawn up by, dB */
+  upDb: number;
 }
 
 /** Every channel as a stave with its recording in ink. */
-export function Staves({ recording, view, height }: Props) {
+export function Staves({ recording, view, height, upDb }: Props) {
   const [box, { width }] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
   const columns = useColumns(recording, view, Math.floor(width));
@@ -139,12 +156,18 @@ export function Staves({ recording, view, height }: Props) {
       [current.width, current.height] = size;
     }
     const ink = inkOf(getComputedStyle(current).color);
+    const gain = 10 ** (upDb / 20);
     const picture = pen.createImageData(...size);
     columns?.channels.forEach((cells, c) =>
-      drawCells(picture, cells, { top: c * height, height, known: columns.known, scale }, ink),
+      drawCells(
+        picture,
+        cells,
+        { top: c * height, height, known: columns.known, scale, gain },
+        ink,
+      ),
     );
     pen.putImageData(picture, 0, 0);
-  }, [columns, width, count, height]);
+  }, [columns, width, count, height, upDb]);
   return (
     <div ref={box} className="absolute inset-0">
       <canvas

@@ -18,6 +18,8 @@ interface Props {
   setStretch: (stretch: View | null) => void;
   /** of one channel */
   height: StaveHeight;
+  /** what everything is drawn up by, dB */
+  upDb: number;
 }
 
 /** Where what is heard is, drawn past all rendering. */
@@ -84,7 +86,7 @@ function keyed(
 
 /** The recording over time: turned, pulled and pressed as one likes; what is wrong stands where it happens. */
 export function TimeLine(props: Props) {
-  const { recording, readings, view, setView, stretch, setStretch, height } = props;
+  const { recording, readings, view, setView, stretch, setStretch, height, upDb } = props;
   const box = useRef<HTMLDivElement>(null);
   const { frames, format } = recording.info;
   const { sampleRateHz } = format;
@@ -140,7 +142,7 @@ export function TimeLine(props: Props) {
       {...pulls}
       onKeyDown={pressed}
     >
-      <Staves recording={recording} view={view} height={height} />
+      <Staves recording={recording} view={view} height={height} upDb={upDb} />
       {stretch && (
         <div
           aria-hidden="true"
