@@ -197,3 +197,47 @@ test('what the plan would record opens like a recording', async ({ bench }) => {
   await bench.turnTo('Levels and noise');
   await expect(page.getByRole('table', { name: 'Levels by channel' })).toContainText('Spot horn');
 });
+
+test('two fingers zoom about what they hold, and leave the page where it is', async ({ bench }) => {
+  const { page } = bench;
+  await ownBench(bench);
+  await opened(bench, [file({ name: 'Main pair.wav', planes: [noise(1), noise(2)] })]);
+  await expect(says(bench)).toBeVisible();
+  const line = page.getByRole('application');
+  const box = await line.boundingBox();
+  if (!box) throw new Error('the curve is not on the screen');
+  const session = await page.context().newCDPSession(page);
+  const [middle, y] = [box.x + box.width / 2, box.y + 40];
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...apart: number[]) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: apart.flatMap((by) => [
+        { x: middle - by, y, id: 1 },
+        { x: middle + by, y, id: 2 },
+      ]),
+    });
+  await touch('touchStart', 100);
+  for (const by of [150, 200, 250, 300]) await touch('touchMove', by);
+  await touch('touchEnd');
+  // Three times as near, about the middle of six seconds; and no stretch was made.
+  await expect(line).toHaveAttribute('aria-label', /, 0:0[12]\.\d\d to 0:0[34]\.\d\d:/);
+  const [, from, to] = /0:(\d+\.\d+) to 0:(\d+\.\d+)/.exec(
+    (await line.getAttribute('aria-label')) ?? '',
+  ) ?? ['', 'NaN', 'NaN'];
+  expect(Number(to) - Number(from)).toBeCloseTo(2, 0);
+  expect((Number(to) + Number(from)) / 2).toBeCloseTo(3, 0);
+  await expect(page.getByRole('textbox', { name: 'From' })).toHaveValue('');
+  // One finger makes one.
+  await session.send('Input.dispatchTouchEvent', {
+    type: 'touchStart',
+    touchPoints: [{ x: middle - 100, y }],
+  });
+  for (const by of [0, 50, 100]) {
+    await session.send('Input.dispatchTouchEvent', {
+      type: 'touchMove',
+      touchPoints: [{ x: middle + by, y }],
+    });
+  }
+  await session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByRole('textbox', { name: 'From' })).toHaveValue(/^0:02\.\d/);
+});

@@ -12,13 +12,7 @@ import {
 import type { ChannelDelay, DelayCurve } from '../../core/audio/measure/delay';
 import type { TakeFigures } from '../../core/audio/measure/take';
 import { boundPair, inputOf, plannedDifferences, sidesTold } from '../../core/recorded';
-import {
-  formatNumber,
-  formatSigned,
-  lengthText,
-  speedOfSound,
-  type UnitSystem,
-} from '../../core/units';
+import { delayReadings, formatNumber, formatSigned, lengthText } from '../../core/units';
 import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
 import { ChartFrame } from '../charts/chart-frame';
 import { useSession } from '../document/use-session';
@@ -34,6 +28,7 @@ const MOST_MS = [5, 50, 200, 2000] as const;
 /** Points of a curve that are drawn on either side of its peak. */
 const DRAWN = 400;
 
+const M_PER_FT = 0.3048;
 /** A way that is shorter is given as bars are, m. */
 const NEAR_M = 0.3;
 
@@ -41,16 +36,19 @@ const SURENESS = { certain: 'sure', likely: 'likely', 'cannot be told': 'cannot 
 
 interface Told {
   rateHz: number;
-  speed: number;
-  units: UnitSystem;
+  temperatureC: number;
 }
 
 /** ms, samples, metres and feet of a delay: both, whatever the units, as tapes differ. */
-function delayText(ms: number, { rateHz, speed }: Told): string {
-  const way = (Math.abs(ms) / 1000) * speed;
-  const samples = formatNumber((Math.abs(ms) / 1000) * rateHz, 1).replace(/\.0$/, '');
-  const near = way < NEAR_M ? 'bar' : 'floor';
-  return `${formatNumber(Math.abs(ms), 3)} ms, ${samples} samples, ${lengthText(way, 'metric', near)}, ${lengthText(way, 'imperial', near)}`;
+function delayText(ms: number, { rateHz, temperatureC }: Told): string {
+  const { samples, metres } = delayReadings(Math.abs(ms), rateHz, temperatureC);
+  const near = metres < NEAR_M ? 'bar' : 'floor';
+  return [
+    `${formatNumber(Math.abs(ms), 3)} ms`,
+    `${formatNumber(samples, 1).replace(/\.0$/, '')} samples`,
+    lengthText(metres, 'metric', near),
+    lengthText(metres, 'imperial', near),
+  ].join(', ');
 }
 
 function pairSentence(names: readonly [string, string], delay: ChannelDelay, told: Told): string {
@@ -225,8 +223,7 @@ function Pair(props: PageProps) {
   const found = asked && !state.busy ? state.value : null;
   const told: Told = {
     rateHz: recording.info.format.sampleRateHz,
-    speed: speedOfSound(session.venue.temperatureC),
-    units: session.settings.units,
+    temperatureC: session.venue.temperatureC,
   };
   return (
     <section aria-label="A pair" className="pt-6">
@@ -308,22 +305,21 @@ export function DelaysPage(props: PageProps & { figures: TakeFigures | null }) {
       </p>
     );
   }
-  const speed = speedOfSound(session.venue.temperatureC);
   const rate = recording.info.format.sampleRateHz;
   const delays = figures?.delays ?? [];
   const others = new Set(delays.map(({ channel }) => channel));
   const against = recording.names.findIndex((_, c) => !others.has(c));
   const rows = delays.map(({ channel, whole }) => {
     const ms = whole?.delayMs ?? null;
-    const way = ms === null ? null : (ms / 1000) * speed;
+    const told = ms === null ? null : delayReadings(ms, rate, session.venue.temperatureC);
     return {
       channel,
       cells: [
         channelName(recording, channel),
         ms,
-        ms === null ? null : (ms / 1000) * rate,
-        way,
-        way === null ? null : way / 0.3048,
+        told?.samples ?? null,
+        told?.metres ?? null,
+        told ? told.metres / M_PER_FT : null,
         whole?.levelDb ?? null,
         whole?.polarity === -1 ? 'turned over' : whole?.polarity === 1 ? 'as it' : '—',
         whole ? SURENESS[whole.verdict] : 'silent',

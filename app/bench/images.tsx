@@ -1,18 +1,9 @@
 import { useMemo } from 'react';
-import {
-  CartesianGrid,
-  Line,
-  LineChart,
-  ReferenceLine,
-  ResponsiveContainer,
-  XAxis,
-  YAxis,
-} from 'recharts';
 import { placesByBand, type ImageStep } from '../../core/audio/measure/stereo';
 import { formatNumber } from '../../core/units';
-import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
 import { ChartFrame } from '../charts/chart-frame';
-import { COLUMNS, HEIGHT, hzText, timeAxis } from './over-time';
+import { COLUMNS, hzText } from './over-time';
+import { TimeChart } from './time-chart';
 
 const percent = (shift: number): number => Math.round(100 * shift);
 export const sideText = (shift: number): string =>
@@ -46,26 +37,13 @@ export function Images({ images }: { images: readonly ImageStep[] }) {
         header={['time s', 'place %']}
         rows={points.map(({ s, value }) => [s, value])}
       >
-        <ResponsiveContainer width="100%" height={HEIGHT}>
-          <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
-            <CartesianGrid {...GRID} />
-            <XAxis {...timeAxis} />
-            <YAxis
-              domain={[-100, 100]}
-              ticks={[-100, -50, 0, 50, 100]}
-              label={axisTitle('place, %', 'left')}
-              {...AXIS}
-            />
-            <ReferenceLine y={0} stroke="var(--muted)" />
-            <Line
-              dataKey="value"
-              dot={{ r: 1.2 }}
-              isAnimationActive={false}
-              stroke="var(--color-base-content)"
-              strokeWidth={1}
-            />
-          </LineChart>
-        </ResponsiveContainer>
+        <TimeChart
+          points={points}
+          ticks={[-100, -50, 0, 50, 100]}
+          axis="place, %"
+          stroke="var(--color-base-content)"
+          dots
+        />
       </ChartFrame>
       <ChartFrame
         title="Image by octave"

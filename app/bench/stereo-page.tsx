@@ -4,8 +4,6 @@ import {
   BarChart,
   CartesianGrid,
   Cell,
-  Line,
-  LineChart,
   ReferenceLine,
   ResponsiveContainer,
   XAxis,
@@ -23,8 +21,9 @@ import { useTask } from '../workers/use-task';
 import { askedStretch, stretchText, Working, type PageProps } from './asked';
 import { ChannelChoice, channelName } from './channel-choice';
 import { Images, sideText } from './images';
-import { columnsOf, HEIGHT, hzText, timeAxis } from './over-time';
+import { columnsOf, HEIGHT, hzText } from './over-time';
 import { StereoPlot } from './stereo-plot';
+import { TimeChart } from './time-chart';
 
 /** Read of at most so much, s. */
 const MOST_S = 600;
@@ -47,26 +46,12 @@ function CorrelationOverTime({ figures, curves }: StereoFigures) {
       header={['time s', 'correlation']}
       rows={points.map(({ s, value }) => [s, value])}
     >
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <LineChart data={points} margin={MARGIN} accessibilityLayer={false}>
-          <CartesianGrid {...GRID} />
-          <XAxis {...timeAxis} />
-          <YAxis
-            domain={[-1, 1]}
-            ticks={[-1, -0.5, 0, 0.5, 1]}
-            label={axisTitle('correlation', 'left')}
-            {...AXIS}
-          />
-          <ReferenceLine y={0} stroke="var(--muted)" />
-          <Line
-            dataKey="value"
-            dot={false}
-            isAnimationActive={false}
-            stroke="var(--color-primary)"
-            strokeWidth={1.5}
-          />
-        </LineChart>
-      </ResponsiveContainer>
+      <TimeChart
+        points={points}
+        ticks={[-1, -0.5, 0, 0.5, 1]}
+        axis="correlation"
+        stroke="var(--color-primary)"
+      />
     </ChartFrame>
   );
 }

@@ -244,13 +244,21 @@ export async function* filesIn(folder: FolderHandle, depth = 0): AsyncGenerator<
   }
 }
 
-/** Lets the handles of recordings go that nothing names any more. */
-export async function sweepRecordings(named: ReadonlySet<string>): Promise<number> {
-  let gone = 0;
-  for (const fingerprint of await handles.keys()) {
-    if (named.has(fingerprint)) continue;
-    await handles.remove(fingerprint);
-    gone += 1;
-  }
-  return gone;
+/** So many handles may be kept of which nobody knows: they are small, and looking for them is not. */
+const MOST_HANDLES = 200;
+
+/**
+ * Lets the handles of recordings go that nothing names any more, where they have become many.
+ * @param everything all that anything stored names, piece by piece
+ */
+export async function sweepRecordings(
+  everything: () => AsyncIterable<readonly string[]>,
+  most = MOST_HANDLES,
+): Promise<number> {
+  const keys = await handles.keys();
+  if (keys.length <= most) return 0;
+  const unknown = new Set(keys.filter((fingerprint) => !shown.has(fingerprint)));
+  for await (const named of everything()) for (const hash of named) unknown.delete(hash);
+  for (const fingerprint of unknown) await handles.remove(fingerprint);
+  return unknown.size;
 }

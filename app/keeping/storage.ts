@@ -15,6 +15,7 @@ import {
   withEntries,
   withoutEntries,
 } from './entries';
+import { sweepRecordings } from './recordings';
 import { leftBehind } from './leftovers';
 import {
   hashesIn,
@@ -408,6 +409,14 @@ export async function removeForGood(id: string): Promise<void> {
  * no entry, no step of undo, nothing that was not saved.
  */
 export async function tidyBlobs(now = Date.now()): Promise<number> {
+  async function* everything() {
+    const entries = await entryKeys();
+    for (const key of await sessions.keys()) {
+      yield hashesIn([await sessions.get(key), await withEntries(key, {}, entries)]);
+    }
+    yield hashesIn(leftBehind());
+  }
+  await sweepRecordings(everything);
   return sweepBlobs(
     {
       // What summaries name is used; what they do not name is looked for everywhere before it goes.
@@ -416,13 +425,7 @@ export async function tidyBlobs(now = Date.now()): Promise<number> {
         const known = await Promise.all(keys.map((key) => summaries.get(key)));
         return new Set(known.flatMap((summary) => summary?.hashes ?? []));
       },
-      async *everything() {
-        const entries = await entryKeys();
-        for (const key of await sessions.keys()) {
-          yield hashesIn([await sessions.get(key), await withEntries(key, {}, entries)]);
-        }
-        yield hashesIn(leftBehind());
-      },
+      everything,
     },
     now,
   );

@@ -23,7 +23,10 @@ export function bindingByNames(session: Session, names: readonly string[]): Bind
   });
 }
 
-/** The inputs in their order, as far as they go: how a recorder that follows the list has them. */
+/**
+ * The inputs in their order, as far as they go: how a recorder that follows the list has them.
+ * @param channels of the recording, 1 … 64
+ */
 export function bindingInOrder(session: Session, channels: number): Binding {
   const { inputs } = channelMap(session);
   return Array.from({ length: channels }, (_, c) => inputs[c]?.number ?? null);
@@ -48,7 +51,11 @@ export function boundNames(
   });
 }
 
-/** The input of a channel; null where it is none, or the list has become shorter. */
+/**
+ * The input of a channel.
+ * @param channel of the recording, 0 … 63
+ * @returns null where it is none, or the list has become shorter
+ */
 export function inputOf(session: Session, binding: Binding, channel: number): Input | null {
   const number = binding[channel] ?? null;
   return number === null ? null : (channelMap(session).inputs[number - 1] ?? null);
