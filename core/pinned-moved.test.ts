@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import {
   analyseSession,
+  bandResults,
   focusRows,
-  intentResults,
   mixFigures,
   monoRows,
   panForShift,
@@ -53,7 +53,12 @@ function moreOf(session: Session): Record<string, unknown> {
     'focus of the main array': whole(focusRows(session, main.id)),
     'mono table': [null, main.id].map((id) => whole(monoRows(session, id))),
     wanted:
-      figures && intentResults(session, figures, new Map(figures.sources.map((of) => [of.id, of]))),
+      figures &&
+      bandResults(
+        session,
+        new Map(figures.sources.map((of) => [of.id, of])),
+        session.settings.model,
+      ),
     places: placesFor(session, session.sources),
     zones: session.arrays.map((array) => imageZones(readyArray(array), 343)),
     pans: MODELS.map((model) => [-0.9, -0.2, 0, 0.6].map((shift) => panForShift(model, shift))),

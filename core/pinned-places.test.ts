@@ -39,7 +39,6 @@ import {
   TEMPLATES,
 } from './ensembles';
 import {
-  angularDistortion,
   centreSlopes,
   farField,
   focusOf,
@@ -156,7 +155,7 @@ describe('what is heard of arrays', () => {
       const far = farField(array, 343);
       const found = recordingAngles(array, far);
       const place = array.steep ? null : recordingAngles(array, inPlace(array, 3.2, 1.1, 340));
-      return short([found, place, centreSlopes(array, far), angularDistortion(array, far, found)]);
+      return short([found, place, centreSlopes(array, far)]);
     });
     const cues = [-15, -4, 0, 0.5, 7].flatMap((db) =>
       [-0.8, 0, 0.2, 1.4].map((ms) => short([db, ms, focusOf(plainWaves(db, ms))], 8)),

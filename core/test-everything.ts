@@ -37,7 +37,7 @@ import {
   rigTables,
   safetyCautions,
 } from './rig';
-import { clashes, clearingRise, standPlans } from './mechanics';
+import { clashes, standPlans } from './mechanics';
 import { readyArray } from './prepare/arrays';
 import { type Session } from './session';
 
@@ -87,7 +87,6 @@ export function everythingOf(session: Session): Record<string, unknown> {
         session.sources[1] &&
         capsuleFigures(readyArray(array), session.sources[1], contextOf(session)),
     ),
-    rises: session.arrays.map((array) => clearingRise(session, array)),
     lands: session.arrays.map((array) => landings(array, LEFT_END, RIGHT_END)),
     built: builtFigures(session),
     effects: builtEffects(session),

@@ -1,6 +1,7 @@
 import { expect, test } from './workbench';
 import { file, opened, ownBench, RATE, says } from './recordings';
 import { encodeFrames, wavHeader } from '../core/audio';
+import { flacFile } from '../core/audio/fixtures/flac';
 import { delayed, makeSignal, pinkNoise } from '../core/audio/signal/generate';
 
 const SECONDS = 12;
@@ -261,4 +262,26 @@ test('by keys alone: opened, looked at, a stretch measured, kept and found again
   await tabTo(/^Room$/, 'Shift+Tab');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'Room' })).toBeVisible();
+});
+
+test('FLAC is held against its own sum; a file that was hurt says so', async ({ bench }) => {
+  const { page } = bench;
+  await ownBench(bench);
+  const numbers = (seed: number) =>
+    Int32Array.from(pinkNoise(RATE, seed), (v) => Math.round(v * 2000));
+  const whole = flacFile([numbers(1), numbers(2)], 16, RATE, 4);
+  const hurt = whole.slice();
+  // One bit of the sum that was written with them.
+  hurt[8 + 20] = (hurt[8 + 20] ?? 0) ^ 1;
+  const flac = (name: string, bytes: Uint8Array) => ({
+    name,
+    mimeType: 'audio/flac',
+    buffer: Buffer.from(bytes),
+  });
+  await opened(bench, [flac('evening.flac', whole), flac('hurt.flac', hurt)]);
+  await expect(page.getByText(/^2 channels · .* · FLAC · .*whole, by its own sum/)).toBeVisible();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await page.getByRole('button', { name: 'hurt.flac', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('the file is damaged somewhere');
+  await expect(says(bench)).toContainText('Loudness');
 });

@@ -30,10 +30,9 @@ import {
   setUpTolerance,
   shoeboxOf,
   threeToOne,
-  intentResults,
 } from '../core/analysis';
 import { waysOutInSteps } from '../core/analysis/findings/trials';
-import { mountsOf, standPlans, clearingRise, clashes } from '../core/mechanics';
+import { mountsOf, standPlans, clashes } from '../core/mechanics';
 import { placeCapsules } from '../core/arrays';
 import {
   bentToFit,
@@ -113,7 +112,6 @@ function ofArray(session: Session, array: Session['arrays'][number]): Call[] {
           reflectionsAtArray(session, array, source),
         ]),
     ),
-    call('clearingRise', () => clearingRise(session, array)),
     call('ownedSource', () => ownedSource(session, array.id)),
     call('fronts', () => fronts(session, array.id)),
     call('endFallOff', () =>
@@ -177,10 +175,7 @@ export function analysesOf(session: Session): Call[] {
         if (!array) return null;
         const figures = arrayFigures(array, session.sources, context);
         const bySource = new Map(figures.sources.map((source) => [source.id, source]));
-        return [
-          bandResults(session, bySource, session.settings.model),
-          intentResults(session, figures, bySource),
-        ];
+        return bandResults(session, bySource, session.settings.model);
       },
     ],
     ['clashes', () => clashes(session)],

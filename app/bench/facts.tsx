@@ -23,6 +23,7 @@ export function Facts({ recording }: { recording: OpenRecording }) {
     container === 'RIFF' ? 'WAV' : container,
     ...(files.length > 1 ? [`${files.length} files`] : []),
     sizeText(files.reduce((sum, { reference }) => sum + reference.bytes, 0)),
+    ...(recording.intact === 'whole' ? ['whole, by its own sum'] : []),
     ...(broadcast && broadcast.timeReference > 0
       ? [`begins at ${placeText(broadcast.timeReference / sampleRateHz, 0)} of the day`]
       : []),

@@ -1,4 +1,6 @@
+import * as z from 'zod';
 import type { FileReference } from '../../core/session';
+import { fileReference } from '../../core/session/schema-journals';
 import { benchOf, benchStore } from './recordings';
 
 /** Which recordings were open in this browser, by session: a page that is loaded again finds them. */
@@ -21,7 +23,9 @@ function read(): Remembered {
 /** Remembers what is open now. */
 export function keepOpen(id: string): void {
   const open = benchOf(benchStore.getState().of, id)
-    .open.slice(-EACH)
+    // What was made of the plan is a take, and is made again.
+    .open.filter(({ simulation }) => simulation === null)
+    .slice(-EACH)
     .map(({ files }) => files.map(({ reference }) => reference));
   const others = Object.entries(read()).filter(([other]) => other !== id);
   try {
@@ -32,5 +36,7 @@ export function keepOpen(id: string): void {
   }
 }
 
-/** The files of each recording that was open. */
-export const wasOpen = (id: string): FileReference[][] => read()[id] ?? [];
+const remembered = z.array(z.array(fileReference)).catch([]);
+
+/** The files of each recording that was open; none where what was remembered cannot be read. */
+export const wasOpen = (id: string): FileReference[][] => remembered.parse(read()[id] ?? []);

@@ -7,6 +7,7 @@ import { speedOfSound } from '../../core/units';
 import { withEngine } from '../audio/actions';
 import { isRecording, listeningStore } from '../audio/listening';
 import { useSession } from '../document/use-session';
+import { useSettled } from '../figures/use-settled';
 import { BENCH_PAGES } from '../parts/station-pages';
 import { useTask } from '../workers/use-task';
 import { stretchText, type PageProps, type Seconds } from './asked';
@@ -25,6 +26,9 @@ import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
 import { about, type View } from './view';
+
+/** A stretch that is pulled is read once the hand rests, ms. */
+const RESTS_MS = 300;
 
 export type BenchPage = (typeof BENCH_PAGES)[number]['id'];
 
@@ -243,9 +247,10 @@ export function One({ recording, page, close }: OneProps) {
     },
     [sampleRateHz, frames],
   );
+  const settled = useSettled(ofStretch, RESTS_MS);
   const content = useMemo(() => {
     // Its own element, so that a curve that is moved does not make the page anew.
-    const props: PageProps = { recording, stretch: ofStretch, go };
+    const props: PageProps = { recording, stretch: settled, go };
     return (
       <>
         {page === 'said' && (
@@ -254,11 +259,11 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'levels' && <LevelsPage recording={recording} figures={figures} />}
         {page === 'stereo' && <StereoPage {...props} />}
         {page === 'delays' && <DelaysPage {...props} figures={figures} />}
-        {page === 'room' && <Room recording={recording} stretch={ofStretch} />}
+        {page === 'room' && <Room recording={recording} stretch={settled} />}
         {page === 'channels' && <ChannelsPage {...props} />}
       </>
     );
-  }, [recording, ofStretch, go, page, figures, readings, part]);
+  }, [recording, settled, go, page, figures, readings, part]);
   const list = useMemo(
     () => figures && page === 'said' && <ReadingsList readings={readings} go={go} />,
     [figures, page, readings, go],
@@ -272,6 +277,12 @@ export function One({ recording, page, close }: OneProps) {
           {warning}
         </p>
       ))}
+      {recording.intact === 'damaged' && (
+        <p role="alert" className="text-error py-1">
+          Its samples are not those that were written: the file is damaged somewhere. Take a copy
+          from the recorder once more.
+        </p>
+      )}
       {part && (
         <p role="status" aria-label="What was measured" className="flex items-center gap-3 pb-1">
           {ofPart.busy

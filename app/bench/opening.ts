@@ -141,6 +141,7 @@ function recordingOf(
     sketch: null,
     pyramid: null,
     figures: null,
+    intact: null,
     problem: null,
   };
 }

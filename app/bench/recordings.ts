@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import type { FlacCheck } from '../../core/audio/flac/reader';
 import type { Overview } from '../../core/audio/measure/overview';
 import type { Measurable } from '../../core/audio/measure/meters';
 import type { Pyramid } from '../../core/audio/measure/pyramid';
@@ -40,6 +41,8 @@ export interface OpenRecording {
   sketch: Overview | null;
   pyramid: Pyramid | null;
   figures: TakeFigures | null;
+  /** whether its samples are those that were written, where that can be told; null while it is not known */
+  intact: FlacCheck | null;
   /** why it could not be drawn or measured; null while it could */
   problem: string | null;
 }
@@ -98,7 +101,7 @@ export function messageOf(error: unknown): string {
 }
 
 /** Draws and measures a recording beside the page; what is known is shown as it comes. */
-export async function look(id: string, { key, source }: OpenRecording): Promise<void> {
+export async function look(id: string, { key, source, info }: OpenRecording): Promise<void> {
   working.get(`${id} ${key}`)?.abort();
   const stop = new AbortController();
   working.set(`${id} ${key}`, stop);
@@ -122,6 +125,8 @@ export async function look(id: string, { key, source }: OpenRecording): Promise<
       },
     );
     changeRecording(id, key, { figures });
+    if (info.container !== 'FLAC' || !(source instanceof Blob)) return;
+    changeRecording(id, key, { intact: await run('checked', { file: source }, { signal }) });
   } catch (error) {
     if (!signal.aborted) changeRecording(id, key, { problem: messageOf(error) });
   } finally {

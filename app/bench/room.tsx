@@ -139,11 +139,17 @@ export function Room({ recording, stretch }: Props) {
   const toS = Math.min(stretch?.toS ?? wholeS, fromS + MOST_S);
   const ask = useMemo(
     () =>
-      given ? null : { file: recording.source, options: { what: ['decay'] as const, fromS, toS } },
-    [recording.source, given, fromS, toS],
+      given
+        ? null
+        : {
+            file: recording.source,
+            options: { what: ['decay'] as const, fromS, toS },
+            channels: [channel],
+          },
+    [recording.source, given, fromS, toS, channel],
   );
   const { value, busy, error, progress } = useTask('measured', ask);
-  const decay = ask && !busy ? value?.decay?.[channel] : undefined;
+  const decay = ask && !busy ? value?.decay?.[0] : undefined;
   const times = decay ? octaveTimes(decay) : null;
   const found = times && venueTimes(times);
   return (

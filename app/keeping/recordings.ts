@@ -207,21 +207,28 @@ export async function chooseFolder(): Promise<AsyncIterable<Shown> | null> {
   }
 }
 
-/** What a drop holds, with handles where the browser gives them: asked for before anything is waited for. */
-export function droppedRecordings(items: DataTransferItemList): Promise<Shown[]> {
+/** What of a folder may be a recording. */
+const RECORDING = /\.(wav|wave|rf64|bw64|bwf|flac)$/i;
+
+/** What a drop holds, with handles where the browser gives them: asked for before anything is waited for. Of a folder, the recordings in it. */
+export async function droppedRecordings(items: DataTransferItemList): Promise<Shown[]> {
   const asked = [...items].flatMap((item) => {
     const file = item.kind === 'file' ? item.getAsFile() : null;
-    if (!file) return [];
-    const { getAsFileSystemHandle } = item as { getAsFileSystemHandle?: () => Promise<FileHandle> };
+    const { getAsFileSystemHandle } = item as {
+      getAsFileSystemHandle?: () => Promise<FileHandle | FolderHandle>;
+    };
+    if (item.kind !== 'file') return [];
     const handle = getAsFileSystemHandle?.call(item) ?? Promise.resolve(null);
     return [{ file, handle: handle.catch(() => null) }];
   });
-  return Promise.all(
-    asked.map(async ({ file, handle }) => {
-      const of = await handle;
-      return { file, handle: of?.kind === 'file' ? of : null };
-    }),
-  );
+  const found: Shown[] = [];
+  for (const { file, handle } of asked) {
+    const of = await handle;
+    if (of && 'values' in of) {
+      for await (const one of filesIn(of)) if (RECORDING.test(one.file.name)) found.push(one);
+    } else if (file) found.push({ file, handle: of });
+  }
+  return found;
 }
 
 /** A folder as the browser gives it. */

@@ -6,6 +6,7 @@ import {
   type Columns,
   type Drawn,
 } from '../../core/audio/measure/pyramid';
+import { checkedFlac, type FlacCheck } from '../../core/audio/flac/reader';
 import { tapsOf } from '../../core/audio/measure/asked';
 import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
 import type { TapTest } from '../../core/audio/measure/identity';
@@ -48,16 +49,28 @@ export async function overviewOfRecording(
 export const columnsOfRecording = async (file: Recorded, drawn: Drawn): Promise<Columns> =>
   columnsOfSamples(await soundOf(file), drawn);
 
-export const measuredRecording = async (
+export async function measuredRecording(
   file: Recorded,
   options: MeasureAsk,
   help: Help,
-): Promise<TakeFigures> => measureTake(await soundOf(file), { ...options, ...help });
+  channels?: readonly number[],
+): Promise<TakeFigures> {
+  const sound = await soundOf(file);
+  return measureTake(channels ? chosenChannels(sound, channels) : sound, { ...options, ...help });
+}
 
 function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
   const { frames, format } = sound.info;
   const [from, to] = [fromS, toS].map((s) => Math.min(frames, Math.round(s * format.sampleRateHz)));
   return { from: from ?? 0, to: to ?? frames };
+}
+
+/** @throws Error where it is no FLAC file */
+export async function checkedRecording(file: Blob, help: Help): Promise<FlacCheck> {
+  const { progress, breathe, signal } = help;
+  const checked = await checkedFlac(blobSource(file), { progress, breathe, signal });
+  if (!checked.ok) throw new Error(checked.message);
+  return checked.value;
 }
 
 export async function stereoOfRecording(

@@ -35,6 +35,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'overview',
   'columns',
   'measured',
+  'checked',
   'stereo',
   'points',
   'pair',

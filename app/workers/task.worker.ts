@@ -124,9 +124,13 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { columnsOfRecording } = await import('./recordings');
     return columnsOfRecording(file, drawn);
   },
-  async measured({ file, options }, help) {
+  async measured({ file, options, channels }, help) {
     const { measuredRecording } = await import('./recordings');
-    return measuredRecording(file, options, help);
+    return measuredRecording(file, options, help, channels);
+  },
+  async checked({ file }, help) {
+    const { checkedRecording } = await import('./recordings');
+    return checkedRecording(file, help);
   },
   async stereo(ask, help) {
     const { stereoOfRecording } = await import('./recordings');

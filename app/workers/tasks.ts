@@ -12,6 +12,7 @@ import type { FieldRow } from '../../core/analysis/pair-fields';
 import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
+import type { FlacCheck } from '../../core/audio/flac/reader';
 import type { DelayMatrix } from '../../core/audio/measure/curves';
 import type { ChannelPair } from '../../core/audio/measure/delay';
 import type { TapTest } from '../../core/audio/measure/identity';
@@ -88,7 +89,17 @@ export interface Tasks {
   /** a short stretch of a recording as curves, from its samples */
   columns: { ask: { file: Recorded } & Drawn; answer: Columns };
   /** what a recording holds; levels so far as partial answers */
-  measured: { ask: { file: Recorded; options: MeasureAsk }; answer: TakeFigures };
+  measured: {
+    ask: {
+      file: Recorded;
+      options: MeasureAsk;
+      /** only these of its channels, in this order; all of them where it is left out */
+      channels?: readonly number[];
+    };
+    answer: TakeFigures;
+  };
+  /** whether the samples of a FLAC file are those that were written */
+  checked: { ask: { file: Blob }; answer: FlacCheck };
   /** what two channels are of each other in a stretch */
   stereo: {
     ask: { file: Recorded; pair: ChannelPair; points: number } & Asked;

@@ -1,8 +1,6 @@
-import { WIDTH_TOLERANCE_PCT } from './criteria';
-import { shiftIn, stageIn } from '../localisation/leading';
+import { shiftIn } from '../localisation/leading';
 import type { ModelId } from '../localisation/models/model';
 import type { Session } from '../session/schema';
-import type { ArrayFigures } from './array-figures';
 import type { SourceFigures } from './source-figures';
 
 /** What became of one wanted place. */
@@ -34,40 +32,4 @@ export function bandResults(
       const missPct = atPct === null ? null : Math.max(0, low - atPct, atPct - high);
       return { sourceId, fromPct: low, toPct: high, atPct, met: missPct === 0, missPct };
     });
-}
-
-/** One wish of the brief against its figure. */
-export interface IntentResult {
-  name: string;
-  wanted: string;
-  /** null: no figure yet */
-  met: boolean | null;
-}
-
-/** The wanted places and the wanted width of the picture, each met or not. */
-export function intentResults(
-  session: Session,
-  figures: ArrayFigures,
-  bySource: ReadonlyMap<string, SourceFigures>,
-): IntentResult[] {
-  const { model } = session.settings;
-  const { intent } = session.brief;
-  const results: IntentResult[] = [];
-  if (intent.bands.length > 0) {
-    const bands = bandResults(session, bySource, model);
-    results.push({
-      name: 'places',
-      wanted: `${bands.filter(({ met }) => met).length} of ${bands.length}`,
-      met: bands.every(({ met }) => met),
-    });
-  }
-  if (intent.imageWidthPct !== null) {
-    const fill = stageIn(figures, model)?.imageWidthPct;
-    results.push({
-      name: 'width',
-      wanted: `${intent.imageWidthPct} %`,
-      met: fill === undefined ? null : Math.abs(fill - intent.imageWidthPct) <= WIDTH_TOLERANCE_PCT,
-    });
-  }
-  return results;
 }

@@ -1,7 +1,7 @@
 import { inRange } from '../units/guard';
 import type { PreparedArray } from './prepared-array';
 import { placeOf } from './placed';
-import type { CuesAtAngle, PerModel, RecordingAngle } from './recording-angle';
+import type { CuesAtAngle, PerModel } from './recording-angle';
 import { modelsFor } from './models/index';
 import type { ModelId } from './models/model';
 import { AT_LOUDSPEAKER } from './stage';
@@ -47,44 +47,6 @@ export function localisationCurve(
       shift,
     };
   });
-}
-
-/** How far a curve departs from a straight line through the recording angle. */
-export interface AngularDistortion {
-  /** largest departure, percent of the half base; positive where the image is too wide */
-  pct: number;
-  /** source angle where it occurs, degrees */
-  atDeg: number;
-}
-
-const SAMPLES = 90;
-
-/**
- * Angular distortion inside the recording angle: image against source angle scaled to the half
- * recording angle, largest departure on the right side. Null where the angle is never reached.
- */
-export function angularDistortion(
-  array: PreparedArray,
-  cuesAt: CuesAtAngle,
-  angles: PerModel<RecordingAngle>,
-): PerModel<AngularDistortion | null> {
-  const result: PerModel<AngularDistortion | null> = {};
-  for (const model of modelsFor(array.coincident)) {
-    const { id } = model;
-    const half = angles[id]?.halfDeg ?? null;
-    result[id] = null;
-    if (half === null) continue;
-    let worst: AngularDistortion = { pct: 0, atDeg: 0 };
-    for (let i = 1; i < SAMPLES; i++) {
-      const atDeg = (half * i) / SAMPLES;
-      const cues = cuesAt(atDeg);
-      if (!cues || cues.antiphase) continue;
-      const pct = (placeOf(cues, model) - i / SAMPLES) * 100;
-      if (Math.abs(pct) > Math.abs(worst.pct)) worst = { pct, atDeg };
-    }
-    result[id] = worst;
-  }
-  return result;
 }
 
 /** How much of the base ten degrees of the hall take, where they take least and most. */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { speedOfSound } from '../units';
 import { prepareArray } from './prepared-array';
-import { angularDistortion, localisationCurve } from './curve';
+import { localisationCurve } from './curve';
 import { farField, recordingAngles } from './recording-angle';
 import { MODELS } from './models';
 import { halfAngleOf, solveParameter, solveRecordingAngle, type Wanted } from './solve';
@@ -110,19 +110,5 @@ describe('localisation curve', () => {
       curve.find((p) => p.sourceDeg === 20),
     ];
     expect(left?.shift.traded).toBeCloseTo(-(right?.shift.traded ?? NaN), 9);
-  });
-
-  it('two slopes of spaced omnis are too wide inside: the largest departure is at the knee', () => {
-    const array = pairOf(1, 0.5, 0);
-    const angles = recordingAngles(array, farField(array, c));
-    const found = angularDistortion(array, farField(array, c), angles)['two-slope'];
-    // At half the measure sin θ is half that of the full angle.
-    const half = angles['two-slope']?.halfDeg ?? NaN;
-    const knee = (Math.asin(Math.sin((half * Math.PI) / 180) / 2) * 180) / Math.PI;
-    expect(Math.abs((found?.atDeg ?? NaN) - knee)).toBeLessThan(1);
-    expect(found?.pct).toBeCloseTo((2 / 3 - knee / half) * 100, 0);
-    const never = pairOf(1, 0.1, 0);
-    const none = recordingAngles(never, farField(never, c));
-    expect(angularDistortion(never, farField(never, c), none).traded).toBeNull();
   });
 });

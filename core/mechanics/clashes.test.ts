@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { newArray, newSource, sessionFrom, type Session } from '../session';
-import { clashes, clearingRise } from './clashes';
+import { clashes } from './clashes';
 
 const spot = newArray({
   id: 'spot',
@@ -71,29 +71,6 @@ describe('what comes too close', () => {
     expect(clashes(session({ arrays: [spot, twin] }))).toHaveLength(1);
     expect(clashes(session({ arrays: [spot, { ...twin, enabled: false }] }))).toEqual([]);
     expect(clashes(session({ arrays: [spot, { ...twin, x: 0.2 }] }))).toEqual([]);
-  });
-
-  it('the rise clears every capsule, not only the first', () => {
-    const pair = newArray({ id: 'pair', x: 0, y: 2, z: 1.3 });
-    const beside = { y: 2, z: 1.3, widthM: 0 };
-    const one = session({ arrays: [pair], sources: [newSource({ id: 'r', x: 0.3, ...beside })] });
-    const rise = clearingRise(one, pair);
-    const higher = { ...one, arrays: [{ ...pair, z: pair.z + (rise ?? 0) }] };
-    expect(clashes(one).length).toBeGreaterThan(0);
-    expect(rise).toBeGreaterThan(0);
-    expect(clashes(higher)).toEqual([]);
-  });
-
-  it('the rise that clears it does, and the step below does not', () => {
-    const sources = [newSource({ id: 'near', x: 0.1, y: 2, z: 1.3 })];
-    const crowded = session({ sources });
-    const rise = clearingRise(crowded, spot);
-    expect(rise).toBeCloseTo(0.25, 9);
-    const raised = (by: number) => session({ sources, arrays: [{ ...spot, z: spot.z + by }] });
-    expect(clashes(raised(rise ?? 0))).toEqual([]);
-    expect(clashes(raised((rise ?? 0) - 0.05))).toHaveLength(1);
-    // Under a balcony post there is no way up.
-    expect(clearingRise(withObstacle({ ...blank(), y: 2, heightM: 9 }), spot)).toBeNull();
   });
 
   it('the distance to keep is the user’s', () => {

@@ -1,6 +1,5 @@
 import { enabledArrays } from '../session/lists';
 import { placeCapsules } from '../arrays/capsules';
-import { BOUNDS } from '../session/bounds';
 import { contextOf } from '../prepare/context';
 import { playersOf } from '../prepare/for-whom';
 import type { MicArray, Obstacle, Session, Source } from '../session/schema';
@@ -126,24 +125,3 @@ export function clashes(session: Session): Clash[] {
 /** Whether all microphones of an array keep clear of everything where it stands. */
 export const clashFree = (session: Session, array: MicArray): boolean =>
   clashesOf(session, array).length === 0;
-
-const STEP_M = 0.05;
-const MOST_RISE_M = 2;
-
-/**
- * How much higher an array must stand to be clear of everything, m, in steps of 5 cm; null where
- * two metres, or the height of the hall, do not do it.
- */
-export function clearingRise(session: Session, array: MicArray): number | null {
-  const ceilingM = session.venue.heightM ?? BOUNDS.positionM.max;
-  const most = Math.min(MOST_RISE_M, ceilingM - array.z);
-  const capsules = placeCapsules(array);
-  const neighbours = neighboursOf(session, array);
-  for (let rise = STEP_M; rise <= most + 1e-9; rise += STEP_M) {
-    const clear = capsules.every(({ position: { x, y, z } }) =>
-      neighbours.every(({ leastM, distanceTo }) => distanceTo({ x, y, z: z + rise }) >= leastM),
-    );
-    if (clear) return Math.round(rise * 100) / 100;
-  }
-  return null;
-}
