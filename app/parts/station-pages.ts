@@ -79,7 +79,7 @@ export const BENCH_PAGES = [
   { id: 'levels', name: 'Levels and noise', words: 'true peak octave floor loudness meters' },
   { id: 'stereo', name: 'Stereo', words: 'correlation plot image mono loss width' },
   { id: 'delays', name: 'Delays', words: 'polarity pair samples swapped left right' },
-  { id: 'room', name: 'Room', words: 'reverberation decay clap balloon T20 T30 EDT' },
+  { id: 'room', name: 'Room', words: 'decay clap balloon T20 T30 EDT' },
   { id: 'channels', name: 'Channels', words: 'bind inputs names taps take order' },
   { id: 'kept', name: 'Kept', words: 'measurements report print PDF CSV' },
 ] as const;
