@@ -3,7 +3,6 @@ import { run } from '../workers/run';
 import { tableNamed } from './database';
 import { hashesIn } from './summaries';
 import { exclusively } from './tabs';
-import { hashing } from '../contents/hashing';
 import { pathOfHash, type PackedFile } from '../contents/names';
 
 /**
@@ -65,17 +64,9 @@ export async function takeInBlob(content: Blob, name = ''): Promise<BlobReferenc
   return referenceTo(hash, content, name);
 }
 
-/**
- * The same for a text that is not long, at once: an entry that names it is made in the same turn, and no
- * page can be left between. It is stored with the session.
- */
-export function takeInText(text: string, type: string, name: string): BlobReference {
-  const bytes = new TextEncoder().encode(text);
-  const grown = hashing();
-  grown.add(bytes);
-  const hash = grown.hex();
-  const content = new Blob([bytes], { type });
-  remember(hash, { type, content });
+/** The same of a content whose hash is known, at once: it is stored with the session. */
+export function takeInNow(hash: string, content: Blob, name: string): BlobReference {
+  remember(hash, { type: content.type, content });
   void keep(hash).catch(() => undefined);
   return referenceTo(hash, content, name);
 }

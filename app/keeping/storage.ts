@@ -15,7 +15,6 @@ import {
   withEntries,
   withoutEntries,
 } from './entries';
-import { sweepRecordings } from './recordings';
 import { leftBehind } from './leftovers';
 import {
   hashesIn,
@@ -416,6 +415,8 @@ export async function tidyBlobs(now = Date.now()): Promise<number> {
     }
     yield hashesIn(leftBehind());
   }
+  // No part of what a page needs at first.
+  const { sweepRecordings } = await import('./recordings');
   await sweepRecordings(everything);
   return sweepBlobs(
     {
