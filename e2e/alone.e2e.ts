@@ -94,7 +94,13 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
   await page.mouse.move(x + 20, y, { steps: 5 });
   await page.waitForTimeout(300);
   const took: number[] = [];
-  let before = await second();
+  /** The same where nothing moves: a capture that began before its seek had arrived is taken again. */
+  const still = async (): Promise<Captured> => {
+    let one = await second();
+    for (let i = 0; i < 4 && startOf(one) < 0; i++) one = await second();
+    return one;
+  };
+  let before = await still();
   for (let i = 0; i < 6; i++) {
     await page.evaluate(() => (globalThis as unknown as { moves: number[] }).moves.splice(0));
     const capturing = second();
@@ -105,7 +111,7 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
       () => (globalThis as unknown as { moves: number[] }).moves,
     );
     if (movedS === undefined) throw new Error('nothing was moved');
-    const after = await second();
+    const after = await still();
     const [b, d, a] = [startOf(before), startOf(during), startOf(after)];
     expect(Math.min(b, d, a)).toBeGreaterThanOrEqual(0);
     /** How far what is heard still is from where it is going, as a share of the whole way. */
