@@ -22,9 +22,11 @@ createRoot(root).render(
     </BrowserRouter>
   </StrictMode>,
 );
-registerServiceWorker();
 
-// The face of the headings comes when all else is there.
+// The face of the headings comes when all else is there, and so does what works without a network.
 addEventListener('load', () =>
-  whenIdle(() => void import('@fontsource-variable/bricolage-grotesque/index.css')),
+  whenIdle(() => {
+    void import('@fontsource-variable/bricolage-grotesque/index.css');
+    registerServiceWorker();
+  }),
 );

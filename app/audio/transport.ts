@@ -25,6 +25,12 @@ const BEGINS_MS = 2500;
 
 export type Captured = Extract<FromProcessor, { kind: 'captured' }>;
 
+/** A clock that was closed while it was asked is another's no more: the browser's word for it is no fault. */
+const closedMeanwhile = (): void => {};
+
+/** The clock stands still until something is heard. */
+const rest = (context: AudioContext): void => void context.suspend().catch(closedMeanwhile);
+
 /** Samples that somebody waits for. */
 interface Capturing {
   ask: Extract<ToProcessor, { kind: 'capture' }>;
@@ -113,7 +119,7 @@ export class Transport {
     if (typeof AudioContext === 'undefined') throw new Error('this browser has no sound output');
     const context = newContext(this.rateHz);
     // What is made ready at first may take its time.
-    void context.suspend();
+    rest(context);
     const hear = (message: FromProcessor): void => this.told(message);
     if (!hasProcessors(context)) return bufferOutput(context, this.loopFrames, hear);
     const output = await processorOutput(context, this.loopFrames, hear, takesOver);
@@ -136,7 +142,7 @@ export class Transport {
     if (!output) return;
     this.hand.restart();
     this.settled = performance.now() + BEGINS_MS;
-    void output.context.resume();
+    void output.context.resume().catch(closedMeanwhile);
     setTimeout(() => {
       if (output !== this.output || output.context.state === 'running' || this.isSilent) return;
       this.stop();
@@ -155,7 +161,7 @@ export class Transport {
     listeningStore.setState({ state: 'silent', waiting: false });
     // Once it has faded, the sound's clock need not run for nothing.
     setTimeout(() => {
-      if (this.isSilent) void output?.context.suspend();
+      if (this.isSilent && output) rest(output.context);
     }, FADED_MS);
   }
 

@@ -1,4 +1,4 @@
-import { changeWords, type Place } from '../document/change-words';
+import type { Place } from '../document/change-words';
 import { redo, sessionStore, undo, type Travelled } from '../document/session-store';
 import { choiceStore, select } from '../view/choice';
 import { notify } from '../view/notices';
@@ -26,11 +26,13 @@ function show({ page, selection }: Place, path: string): void {
   select(selection);
 }
 
-function say(done: string, travelled: Travelled | null): void {
+// The words come with the first step that is undone, which does not wait for them.
+async function say(done: string, travelled: Travelled | null): Promise<void> {
   const { session } = sessionStore.getState();
   if (!travelled || !session) return;
   const { before, after } = travelled;
   // In the words of the step, whichever way it was gone.
+  const { changeWords } = await import('../document/change-words');
   const [from, to] = done === 'Undone' ? [after, before] : [before, after];
   const { what, place } = changeWords(from, to);
   const path = stationPath(session.id, place.station);
@@ -39,5 +41,5 @@ function say(done: string, travelled: Travelled | null): void {
   else notify(text, { label: 'Show', run: () => show(place, path) }, 'history');
 }
 
-export const undoSaying = (): void => say('Undone', undo());
-export const redoSaying = (): void => say('Done again', redo());
+export const undoSaying = (): void => void say('Undone', undo());
+export const redoSaying = (): void => void say('Done again', redo());

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { Trash2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { RecordingAngleSummary } from '../../parts/recording-angle-table';
@@ -7,22 +8,29 @@ import { thingOf } from '../../document/things';
 import { type Selection, choiceStore } from '../../view/choice';
 import { useSession } from '../../document/use-session';
 import { ArrayInspector } from './array-inspector';
-import { SeveralInspector } from './several-inspector';
 import { SourceInspector } from './source-inspector';
-import {
-  DatumInspector,
-  ObstacleInspector,
-  SeatsInspector,
-  UnderlayInspector,
-} from './venue-inspectors';
+
+// What is chosen now and then comes when it is.
+const SeveralInspector = lazy(() =>
+  import('./several-inspector').then((module) => ({ default: module.SeveralInspector })),
+);
+const venue = () => import('./venue-inspectors');
+const ObstacleInspector = lazy(() =>
+  venue().then((module) => ({ default: module.ObstacleInspector })),
+);
+const SeatsInspector = lazy(() => venue().then((module) => ({ default: module.SeatsInspector })));
+const DatumInspector = lazy(() => venue().then((module) => ({ default: module.DatumInspector })));
+const UnderlayInspector = lazy(() =>
+  venue().then((module) => ({ default: module.UnderlayInspector })),
+);
 
 function NothingSelected() {
-  const { venue } = useSession();
+  const { underlay } = useSession().venue;
   return (
     <>
       <h2 className="pb-2 text-[17px]">Ensemble and pair</h2>
       <RecordingAngleSummary />
-      {venue.underlay && <UnderlayInspector underlay={venue.underlay} />}
+      <Suspense>{underlay && <UnderlayInspector underlay={underlay} />}</Suspense>
       <p className="text-muted pt-3">
         Click a player or the pair to read and type its figures. Arrow keys move it by 1 cm, with
         Shift by 10 cm; Page Up and Page Down raise and lower it. Shift and drag selects several.
@@ -58,8 +66,10 @@ export function Inspector() {
       className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3 will-change-transform"
     >
       {!one && <NothingSelected />}
-      {one && there.length === 1 && <OneInspector session={session} one={one} />}
-      {there.length > 1 && <SeveralInspector selected={there} />}
+      <Suspense>
+        {one && there.length === 1 && <OneInspector session={session} one={one} />}
+        {there.length > 1 && <SeveralInspector selected={there} />}
+      </Suspense>
       {one && (
         <button
           className="btn btn-ghost btn-sm text-error mt-4"
