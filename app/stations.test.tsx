@@ -6,8 +6,8 @@ import { act } from 'react';
 import { MemoryRouter } from 'react-router';
 import { expect, it, vi } from 'vitest';
 import { demoSession } from '../core/demo';
-import { openSession } from './document/session-store';
 import { STATIONS, type Station } from './stations';
+import { openSession } from './fixtures';
 
 /** A station of ten lines, as somebody would add one: one entry of the table. */
 const tea: Station = {

@@ -50,11 +50,6 @@ const GUARDED: readonly Guarded[] = [
     call: acoustics.randomEnergyEfficiency,
   },
   { name: 'distanceFactor', takes: [['patternA', 0.5, -1, 2]], call: acoustics.distanceFactor },
-  {
-    name: 'directivityIndexDb',
-    takes: [['patternA', 0.5, -1, 2]],
-    call: acoustics.directivityIndexDb,
-  },
   { name: 'nullAngleDeg', takes: [['patternA', 0.5, -1, 2]], call: acoustics.nullAngleDeg },
   {
     name: 'proximityBoostDb',
@@ -83,15 +78,15 @@ const GUARDED: readonly Guarded[] = [
     ],
     call: (q = 1, rc = 1) => acoustics.directToReverberantDb([{ gain: 1 }], [1], [1], q, rc),
   },
-  ...[acoustics.monoSum, acoustics.monoResponse].map((call) => ({
-    name: call.name,
+  {
+    name: 'monoSum',
     takes: [
       ['left', 1, -2e6, 2e6],
       ['right', 1, -2e6, 2e6],
       ['tauMs', 1, -5001, 5001],
-    ] as Argument[],
-    call,
-  })),
+    ],
+    call: acoustics.monoSum,
+  },
   {
     name: 'diffuseFieldCorrelation',
     takes: [['frequencyHz', 250, 0.9, 40001], SPEED],

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { coherentSumDb, monoResponse, type MonoWave } from './acoustics';
+import { coherentSumDb, type MonoWave } from './acoustics';
 import {
   analyseSession,
   reflectionsAtArray,
@@ -28,6 +28,7 @@ import { contextOf } from './prepare/context';
 import { forWhomText } from './prepare/for-whom';
 import { standPlans } from './mechanics';
 import { newArray, newSource, sessionFrom, type Session } from './session';
+import { monoResponse } from './fixtures/closed';
 
 /** Seldom used corners of the core, as they stand; frozen anew with `vitest -u` when meant. */
 

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   airAbsorption,
   diffuseFieldCorrelation,
-  monoResponse,
   proximityBoostDb,
   ROOM_SURFACES,
   earlyReflections,
@@ -53,6 +52,7 @@ import { crosses } from './units/geometry';
 import { parseLength } from './units/parse';
 import { arched, crowded, turned } from './fixtures/set-ups';
 import { told } from './fixtures/told';
+import { monoResponse } from './fixtures/closed';
 
 const LEFT_END = { x: -3, y: 2.5, z: 1 };
 const RIGHT_END = { x: 3.4, y: 3.5, z: 1.6 };

@@ -8,7 +8,6 @@ import {
   sumBelow,
   NAMED_PATTERNS,
   criticalDistance,
-  directivityIndexDb,
   distanceFactor,
   eyringTime,
   nullAngleDeg,
@@ -44,7 +43,6 @@ import {
   focusOf,
   inPlace,
   interauralOf,
-  plainWaves,
   recordingAngles,
 } from './localisation';
 import { coverageAdvice } from './planning/coverage';
@@ -70,6 +68,7 @@ import {
 } from './units';
 import { arched, crowded, turned } from './fixtures/set-ups';
 import { told } from './fixtures/told';
+import { plainWaves } from './fixtures/closed';
 
 /** Where things stand and how they are told; looked at and frozen anew with `vitest -u` when meant. */
 
@@ -201,7 +200,7 @@ describe('what is heard of arrays', () => {
       return room && short([[], [one], two].map((over) => reflectionPath(room, from, to, over)));
     });
     const patterns = Object.values(NAMED_PATTERNS).map((a) =>
-      short([a, nullAngleDeg(a), distanceFactor(a), directivityIndexDb(a)]),
+      short([a, nullAngleDeg(a), distanceFactor(a)]),
     );
     const walls = (absorption: number) => [
       { areaM2: 300, absorption },

@@ -24,7 +24,6 @@ import {
   interauralOf,
   modelsFor,
   nearCues,
-  plainWaves,
   placeOf,
   prepareArray,
   isoLines,
@@ -33,6 +32,7 @@ import {
   type LocalisationModel,
 } from './localisation';
 import { newArray, type MicArray } from './session';
+import { plainWaves } from './fixtures/closed';
 
 /** Formulas over the range of what they are asked, as they stand; frozen anew with `vitest -u`. */
 

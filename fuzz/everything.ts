@@ -1,5 +1,5 @@
 import { channelMap } from '../core/channels';
-import { diffuseFieldCorrelation, monoResponse } from '../core/acoustics';
+import { diffuseFieldCorrelation, monoSum } from '../core/acoustics';
 import {
   analyseSession,
   applyFix,
@@ -92,7 +92,7 @@ function ofArray(session: Session, array: Session['arrays'][number]): Call[] {
     call('mono', () =>
       session.sources.map((source) => {
         const cues = nearCues(ready(), source, context.speed);
-        return cues && monoResponse(cues.left, cues.right, cues.ictdMs);
+        return cues && monoSum(cues.left, cues.right, cues.ictdMs);
       }),
     ),
     call('curve', () => localisationCurve(ready(), farField(ready(), context.speed), 180, 5)),

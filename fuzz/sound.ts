@@ -3,7 +3,6 @@ import {
   encodeFrames,
   makeSignal,
   measureTake,
-  memorySource,
   openSound,
   SIGNAL_NAMES,
   utf8Bytes,
@@ -14,6 +13,7 @@ import {
   type WrittenFormat,
 } from '../core/audio';
 import { flacFile } from '../core/audio/fixtures/flac';
+import { memorySource } from '../core/audio/fixtures/memory';
 import { seededRandom } from '../core/units/random';
 import { tryCall, type Trouble } from './run';
 

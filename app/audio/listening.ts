@@ -106,7 +106,7 @@ export const whenShown = (): Promise<void> =>
 export const USUAL_RATE = 48_000;
 
 /** Low at first: louder is always a decision. */
-export const FIRST_VOLUME_DB = -18;
+const FIRST_VOLUME_DB = -18;
 /** From here on it can be loud. */
 export const LOUD_DB = -6;
 

@@ -23,7 +23,7 @@ try {
 }
 
 /** Which of them this machine needs, as far as it is known. */
-export const bufferStep = (): number =>
+const bufferStep = (): number =>
   Number.isInteger(known) && known >= 0 && known < BUFFERS_S.length ? known : 0;
 
 /** @returns whether there is a greater one than that which is used */

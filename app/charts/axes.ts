@@ -1,5 +1,5 @@
 /** The look that all charts share. */
-export const TICK = { fontSize: 11.5, fill: 'var(--muted)' } as const;
+const TICK = { fontSize: 11.5, fill: 'var(--muted)' } as const;
 export const AXIS = { tick: TICK, stroke: 'var(--muted)', tickLine: false } as const;
 /** Room for the axis titles. */
 export const MARGIN = { top: 8, right: 16, bottom: 18, left: 6 } as const;

@@ -4,7 +4,7 @@ const PAINTED = ['fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'stroke-o
 const LETTERED = ['font-size', 'font-weight', 'font-family', 'text-anchor'] as const;
 
 /** A drawing on its own: colours and letters of the page written out, ground filled. */
-export function standaloneSvg(drawing: SVGSVGElement): string {
+function standaloneSvg(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const originals = [drawing, ...drawing.querySelectorAll<SVGElement>('*')];
   const copies = [copy, ...copy.querySelectorAll<SVGElement>('*')];

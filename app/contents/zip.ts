@@ -20,7 +20,7 @@ import { hashing } from './hashing';
 configure({ useWebWorkers: false });
 
 /** What an archive may unpack to, all together, bytes. */
-export const MOST_UNPACKED = 4_000_000_000;
+const MOST_UNPACKED = 4_000_000_000;
 /** A kept text that names other contents is looked into up to so many bytes. */
 const MOST_TEXT = 50_000_000;
 /** Pieces of a content are handed to the browser when they are so large together, bytes. */

@@ -16,7 +16,7 @@ const pair = (pattern: 'cardioid' | 'omni', spacingM: number, includedAngleDeg: 
 type ArrayChoice = Partial<MicArray> & { name: string };
 
 /** What an array of each role customarily is, to begin with. */
-export function arrayChoices(session: Session): ArrayChoice[] {
+function arrayChoices(session: Session): ArrayChoice[] {
   const { stage } = session.venue;
   const main = session.arrays.find(({ role }) => role === 'main');
   const [y, z] = [main?.y ?? -0.5, main?.z ?? 2.7];

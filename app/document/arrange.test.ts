@@ -28,10 +28,11 @@ import {
   removeSelected,
   withTechnique,
 } from './edits';
-import { edit, openSession, sessionStore, undo } from './session-store';
+import { edit, sessionStore, undo } from './session-store';
 import { placeThing, removeThings, settle, thingOf, thingsOf } from './things';
 import { choiceStore, selectMany } from '../view/choice';
 import { noticeStore } from '../view/notices';
+import { openSession } from '../fixtures';
 
 const players = [
   newSource({ id: 'a', name: 'Flute', x: -2, y: 1, z: 1.2, facingDeg: 150 }),

@@ -16,7 +16,7 @@ export interface Beside {
 const LETTER = /^[A-Z]$/;
 
 /** How a candidate is called beside the array that is worked on: of one name it is the one as kept. */
-export function candidateName(name: string, beside: string): string {
+function candidateName(name: string, beside: string): string {
   if (LETTER.test(name)) return `Candidate ${name}`;
   return name === beside ? `${name} as kept` : name;
 }

@@ -12,7 +12,8 @@ import {
   changeSource,
 } from './edits';
 import { noticeStore } from '../view/notices';
-import { edit, openSession, sessionStore, undo } from './session-store';
+import { edit, sessionStore, undo } from './session-store';
+import { openSession } from '../fixtures';
 
 const session = (): Session => {
   const open = sessionStore.getState().session;

@@ -2,7 +2,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { demoSession } from '../../core/demo';
 import { readSession, writeSessionText, readSessionText } from '../../core/session';
 import { amend, enter, logIndex, strike } from './journals';
-import { edit, openSession, sessionStore, undo } from './session-store';
+import { edit, sessionStore, undo } from './session-store';
+import { openSession } from '../fixtures';
 
 const NOW = '2026-11-30T12:00:00.000Z';
 const session = () => {

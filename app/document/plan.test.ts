@@ -3,7 +3,8 @@ import { demoSession } from '../../core/demo';
 import { JOURNALS } from '../../core/session';
 import { enter } from './journals';
 import { planOf } from './plan';
-import { edit, openSession, sessionStore, undo } from './session-store';
+import { edit, sessionStore, undo } from './session-store';
+import { openSession } from '../fixtures';
 
 const session = () => {
   const { session: open } = sessionStore.getState();

@@ -11,7 +11,6 @@ import {
   edit,
   editOn,
   endStep,
-  openSession,
   receive,
   redo,
   sessionStore,
@@ -20,6 +19,7 @@ import {
 } from './session-store';
 import { choiceStore } from '../view/choice';
 import { noticeStore } from '../view/notices';
+import { openSession } from '../fixtures';
 
 const demo = demoSession('2026-11-23T12:00:00.000Z');
 const session = () => {

@@ -221,9 +221,6 @@ export function openDocument(doc: Doc | null): void {
   sessionStore.setState(doc ?? CLOSED);
 }
 
-export const openSession = (session: Session | null): void =>
-  openDocument(session && { session, past: [], future: [] });
-
 /** A change that did not come from the user's hand here: no step in the history. */
 export function amendSession(recipe: Recipe): void {
   endGesture();

@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { demoSession } from '../../core/demo';
 import { sessionFrom, type Session } from '../../core/session';
 import { enter } from './journals';
-import { openSession, sessionStore } from './session-store';
+import { sessionStore } from './session-store';
 import { removeThings, type Thing } from './things';
+import { openSession } from '../fixtures';
 
 const demo = demoSession('2026-12-01T00:00:00Z');
 const [one, two, three] = demo.sources.map(({ id }) => id) as [string, string, string];

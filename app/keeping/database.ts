@@ -8,7 +8,7 @@ import { createStore } from 'zustand/vanilla';
 
 export type Health = { kind: 'working' } | { kind: 'failing'; message: string };
 
-export const healthStore = createStore<{ health: Health }>(() => ({
+const healthStore = createStore<{ health: Health }>(() => ({
   health: { kind: 'working' },
 }));
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { coherentMono, coherentResponse, coherentSumDb, monoDip, sumBelow, type MonoWave } from '.';
 import { seededRandom } from '../units/random';
-import { monoResponse, monoSum } from './mono';
+import { monoSum } from './mono';
+import { monoResponse } from '../fixtures/closed';
 
 const side = (gain: number, timeMs: number): MonoWave => ({
   gain,

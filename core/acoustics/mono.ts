@@ -134,18 +134,3 @@ export interface MonoBand {
   frequencyHz: number;
   levelDb: number;
 }
-
-/**
- * Energy of the mono sum averaged over each third octave 100 Hz … 10 kHz.
- * @throws RangeError where a gain is beyond ±10⁶ or tauMs beyond ±5000 ms
- */
-export function monoResponse(left: number, right: number, tauMs: number): MonoBand[] {
-  checkChannels(left, right, tauMs);
-  const power = left * left + right * right;
-  const depth = power > 0 ? (2 * left * right) / power : 0;
-  const means = bandCosines(Math.abs(tauMs) / 1000);
-  return THIRD_OCTAVES_HZ.map((frequencyHz, i) => ({
-    frequencyHz,
-    levelDb: powerDb(1 + depth * (means[i] ?? 1)),
-  }));
-}

@@ -1,4 +1,4 @@
-import { acosDeg, inRange, powerDb } from '../units/guard';
+import { acosDeg, inRange } from '../units/guard';
 
 /** The customary first-order patterns and their omnidirectional part A. */
 export const NAMED_PATTERNS = {
@@ -72,12 +72,6 @@ export function randomEnergyEfficiency(patternA: number): number {
  */
 export function distanceFactor(patternA: number): number {
   return 1 / Math.sqrt(randomEnergyEfficiency(patternA));
-}
-
-/** Directivity index −10·lg REE, dB. */
-export function directivityIndexDb(patternA: number): number {
-  const db = -powerDb(randomEnergyEfficiency(patternA));
-  return db === 0 ? 0 : db;
 }
 
 /**

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { distance, speedOfSound, vec } from '../units';
 import { airAbsorption } from './air-absorption';
 import { diffuseFieldCorrelation, type Receiver } from './diffuse-field';
-import { monoResponse, monoSum } from './mono';
+import { monoSum } from './mono';
 import { proximityBoostDb } from './proximity';
 import { earlyReflections, reflectionPath, type Shoebox } from './reflections';
 import {
@@ -12,6 +12,7 @@ import {
   sabineTime,
   transitionFrequency,
 } from './reverberation-time';
+import { monoResponse } from '../fixtures/closed';
 
 const c = speedOfSound(20);
 

@@ -78,7 +78,7 @@ function smallestArc(angles: Float64Array): number {
  * The ensemble as an array sees it, both ends of wide sources included; null without sources.
  * @param figures of the same sources at this array, where they are known already
  */
-export function ensembleArc(
+function ensembleArc(
   array: PreparedArray,
   sources: readonly Source[],
   figures: readonly SourceFigures[] = [],
@@ -245,7 +245,7 @@ export const isApart = (
 ): boolean => (steep ? Math.abs(centre.z - heightM) : distanceM) > APART_M;
 
 /** The in-place recording angle, or null where the ensemble has no distance from the array. */
-export function inPlaceAngles(
+function inPlaceAngles(
   prepared: PreparedArray,
   ensemble: EnsembleArc | null,
   { speed }: Context,

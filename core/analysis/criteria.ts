@@ -53,7 +53,7 @@ export const ROOM_DB = {
 /** Up to this height of an array before an ensemble it stands in the way of eyes, m … */
 export const IN_SIGHT_M = 1.9;
 /** … from this one on; lower it is below the heads of who sits, m. */
-export const BELOW_SIGHT_M = 1.1;
+const BELOW_SIGHT_M = 1.1;
 /** So many are few: one, two or three. */
 export const FEW_PLAYERS = 3;
 

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { heldSamples, joinedSound, memorySource, openSound, takesOf, type Sound } from '.';
+import { joinedSound, openSound, takesOf, type Sound } from '.';
 import { encodeFrames, wavEnd, wavHeader } from './wav/writer';
 import { makeSignal, whiteNoise } from './signal/generate';
+import { heldSamples, memorySource } from './fixtures/memory';
 
 const flac = (): Uint8Array =>
   Uint8Array.from(readFileSync(new URL('./flac/fixtures/late-noise.flac', import.meta.url)));

@@ -1,7 +1,6 @@
 import { done, refused, type Outcome } from '../units/outcome';
 import { isFlac, openFlac } from './flac/reader';
 import type { ByteSource } from './wav/bytes';
-import type { Planes } from './wav/decode';
 import type { WavInfo } from './wav/format';
 import { readWavInfo } from './wav/header';
 import { wavBlocks, type Block, type BlockRange } from './wav/reader';
@@ -32,25 +31,4 @@ export async function openSound(source: ByteSource): Promise<Outcome<Sound>> {
   if (await isFlac(source)) return openFlac(source);
   const info = await readWavInfo(source);
   return info.ok ? done(wavSound(source, info.value)) : refused(info.message);
-}
-
-/**
- * The first samples of a stretch, held in memory.
- * @param fromS, forS which stretch, s from the beginning
- * @returns one plane a channel, shorter where the recording ends
- */
-export async function heldSamples(sound: Sound, fromS: number, forS: number): Promise<Planes> {
-  const { format, frames } = sound.info;
-  const from = Math.min(frames, Math.round(fromS * format.sampleRateHz));
-  const to = Math.min(frames, from + Math.round(forS * format.sampleRateHz));
-  const held = Array.from({ length: format.channels }, () => new Float32Array(to - from));
-  let read = 0;
-  for await (const block of sound.blocks({ from, to })) {
-    held.forEach((plane, c) => {
-      const samples = block.planes[c]?.subarray(0, block.frames);
-      if (samples) plane.set(samples, block.position - from);
-    });
-    read = block.position + block.frames - from;
-  }
-  return read < to - from ? held.map((plane) => plane.subarray(0, read)) : held;
 }

@@ -262,14 +262,13 @@ const inLimits = (db: number): number =>
  * A piano's lid and what it does to level and directivity, against the full stick.
  * Rule of thumb for the direct sound on the open side; a figure for planning, not a measurement.
  */
-export const LID_EFFECT: Readonly<
-  Record<Exclude<Source['lid'], 'none'>, { levelDb: number; q: number }>
-> = {
-  'full-stick': { levelDb: 0, q: 1.8 },
-  'short-stick': { levelDb: -2, q: 1.5 },
-  closed: { levelDb: -5, q: 1.1 },
-  off: { levelDb: 0, q: 1.2 },
-};
+const LID_EFFECT: Readonly<Record<Exclude<Source['lid'], 'none'>, { levelDb: number; q: number }>> =
+  {
+    'full-stick': { levelDb: 0, q: 1.8 },
+    'short-stick': { levelDb: -2, q: 1.5 },
+    closed: { levelDb: -5, q: 1.1 },
+    off: { levelDb: 0, q: 1.2 },
+  };
 
 /** The change that a lid makes to a source: level and directivity move with it. */
 export function withLid(

@@ -113,7 +113,7 @@ const heardAt = (
 ): number => clamp(mean + half * shift(icldDb, ictdMs), -1, 1);
 
 /** Where one event alone is heard in a model, −1 … +1; of several bands where their middle is. */
-export const eventShift = (event: ImageEvent, model: LocalisationModel): number =>
+const eventShift = (event: ImageEvent, model: LocalisationModel): number =>
   heardAt(event, event.parts[event.parts.length >> 1] ?? NO_CUES, model);
 
 /** Where the bands of one event are heard: leftmost and rightmost, −1 … +1. */

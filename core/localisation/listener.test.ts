@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { focusOf, interauralOf, plainWaves, spherePressure } from './listener';
+import { focusOf, interauralOf, spherePressure } from './listener';
+import { plainWaves } from '../fixtures/closed';
 
 describe('a rigid sphere with two ears', () => {
   it('delays as published: 0.38 to 0.41 ms below 500 Hz, 0.30 ms at 3 kHz, for 30°', () => {

@@ -244,9 +244,3 @@ export function focusOf(waves: readonly StereoWave[]): Focus | null {
     apart: Math.max(low, middle, high) - Math.min(low, middle, high),
   };
 }
-
-/** Two plain channels with a level and a time difference, as waves. */
-export const plainWaves = (icldDb: number, ictdMs: number): StereoWave[] => [
-  { left: 1, right: 0, timeS: ictdMs / 1000 },
-  { left: 0, right: 10 ** (icldDb / 20), timeS: 0 },
-];

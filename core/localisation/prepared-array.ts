@@ -43,7 +43,7 @@ interface PlaneCapsule {
 }
 
 /** From this tilt on, down or up, an array is judged in its own plane of right and aim, degrees. */
-export const STEEP_DEG = 60;
+const STEEP_DEG = 60;
 
 /** Whether an array is judged in its own plane, because it looks down or up steeply. */
 export const looksSteeply = ({ tiltDeg }: { tiltDeg: number }): boolean =>

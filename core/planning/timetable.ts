@@ -29,7 +29,7 @@ export interface Plan {
 const MINUTES_A_DAY = 1440;
 
 /** Minutes after midnight of "hh:mm"; null for anything else. */
-export function minutesOf(time: string): number | null {
+function minutesOf(time: string): number | null {
   const match = /^([01]\d|2[0-3]):([0-5]\d)$/.exec(time);
   return match ? Number(match[1]) * 60 + Number(match[2]) : null;
 }

@@ -7,8 +7,7 @@ import type { Problem } from './read';
 const FORBIDDEN = /[\p{Cc}\p{Cs}/\\%?#\u2028\u2029]/u;
 const RESERVED: readonly string[] = ['.', '..', '__proto__'];
 
-export const ID_ALLOWED =
-  'up to 100 characters without line breaks, control characters or / \\ % ? #';
+const ID_ALLOWED = 'up to 100 characters without line breaks, control characters or / \\ % ? #';
 
 /** Whether an id can be opened, stored and linked to. */
 export function usableId(id: string): boolean {

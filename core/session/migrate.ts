@@ -48,7 +48,7 @@ function toVersion2(raw: Record<string, unknown>): Record<string, unknown> {
 }
 
 /** Keyed by the version a migration starts from. */
-export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: toVersion2 };
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: toVersion2 };
 
 export interface MigrationPlan {
   steps: Readonly<Record<number, Migration>>;

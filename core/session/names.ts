@@ -1,5 +1,5 @@
 /** Longest name or title that a session file holds, characters. */
-export const MOST_NAME = 200;
+const MOST_NAME = 200;
 
 /**
  * A name with something behind it, shortened so that the whole still fits a session file: a copy

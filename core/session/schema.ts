@@ -273,7 +273,7 @@ const capsule = record({
   pattern: pattern(),
 });
 
-export const techniqueSchema = z.discriminatedUnion(
+const techniqueSchema = z.discriminatedUnion(
   'kind',
   [
     record({

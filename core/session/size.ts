@@ -5,9 +5,9 @@ import { done, refused, type Outcome } from '../units/outcome';
  * without recursion, so that no file can stop the reader.
  */
 export const MOST_BYTES = 64_000_000;
-export const MOST_DEPTH = 60;
+const MOST_DEPTH = 60;
 export const MOST_VALUES = 500_000;
-export const MOST_FIELDS = 5_000;
+const MOST_FIELDS = 5_000;
 
 interface Opened {
   value: object;

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { PATTERN_NAMES, patternAOf, type Pattern } from '../../../core/acoustics';
+import { nullAngleDeg, PATTERN_NAMES, patternAOf, type Pattern } from '../../../core/acoustics';
 import { patternWhatIf, type PatternWhatIf } from '../../../core/analysis';
 import { capsulesInFrame } from '../../../core/arrays';
 import { assignKit } from '../../../core/kit';
@@ -40,8 +40,12 @@ const HEADER = [
   'Largest gap',
   'Direct to room',
   'Reach',
+  'Null',
   'Worst mono',
 ] as const;
+
+const nullWords = (offAxisDeg: number | null): string =>
+  offAxisDeg === null ? 'none' : `${angleText(offAxisDeg)} off axis`;
 
 /** The figures of one pattern as they are read, in the order of the header. */
 function useCells() {
@@ -59,6 +63,7 @@ function useCells() {
         : `${formatSigned(directToReverberantDb, 1)} dB`,
       `${formatNumber(distanceFactor, 2)} ×` +
         (reachM === null ? '' : `, ${lengthText(reachM, settings.units)}`),
+      nullWords(nullAngleDeg(patternAOf(pattern))),
       worstMonoDb === null ? '—' : `${formatSigned(worstMonoDb, 1)} dB, ${worst ?? ''}`,
     ];
   };

@@ -34,7 +34,7 @@ const pixels = (canvas: HTMLCanvasElement): Promise<Blob | null> =>
   new Promise((done) => canvas.toBlob(done, 'image/jpeg', JPEG_QUALITY));
 
 /** A picture file as a JPEG of bounded size, or why it cannot be one. Drawings become pixels. */
-export async function readPicture(file: File): Promise<PictureResult> {
+async function readPicture(file: File): Promise<PictureResult> {
   const refuse = (why: string): PictureResult => ({
     ok: false,
     message: `${file.name}: ${why}. Allowed: a PNG, JPEG or SVG picture of up to 60 MB.`,

@@ -32,7 +32,7 @@ const JUDGE_MS = 150;
 const CROWDED_PX = 27;
 
 /** Radius of the marks: small where the closest players would cover one another. */
-export function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }): number {
+function useMarkRadius({ session, view, plane }: Marks & { plane: Plane }): number {
   // At rest: marks must not change their size under the hand.
   const dragging = useStore(choiceStore, (state) => state.dragging);
   const settled = useSettled(session.sources, JUDGE_MS);

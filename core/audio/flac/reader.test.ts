@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../units/random';
 import { flacFile } from '../fixtures/flac';
-import { heldSamples, openSound } from '../sound';
-import { memorySource, type ByteSource } from '../wav';
+import { openSound } from '../sound';
+import { type ByteSource } from '../wav';
 import { checkedFlac } from './reader';
+import { heldSamples, memorySource } from '../fixtures/memory';
 
 const RATE = 48_000;
 const LENGTH = 40 * 1024 + 77;

@@ -38,7 +38,7 @@ function solve(matrix: Float64Array[], right: Float64Array): Float64Array {
  * The cubic that is nearest, in least squares, to a true delay of tones up to an edge.
  * @param edge of the band as a share of the sample rate, 0 … 0.5
  */
-export function fittedCubic(edge: number): Cubic {
+function fittedCubic(edge: number): Cubic {
   const n = POINTS * ORDERS;
   const matrix = Array.from({ length: n }, () => new Float64Array(n));
   const right = new Float64Array(n);
@@ -75,7 +75,7 @@ export function fittedCubic(edge: number): Cubic {
  * The four weights at a place between the middle two points.
  * @param x 0 … 1
  */
-export function cubicWeights(cubic: Cubic, x: number, out: Float64Array): void {
+function cubicWeights(cubic: Cubic, x: number, out: Float64Array): void {
   for (let point = 0; point < POINTS; point++) {
     out[point] =
       (((cubic[3 * POINTS + point] as number) * x + (cubic[2 * POINTS + point] as number)) * x +
@@ -89,7 +89,7 @@ export function cubicWeights(cubic: Cubic, x: number, out: Float64Array): void {
 const PLACES = 4096;
 
 /** The four weights at every place, in turn; the last place is the next point. */
-export function weightTable(cubic: Cubic): Float32Array {
+function weightTable(cubic: Cubic): Float32Array {
   const table = new Float32Array(POINTS * (PLACES + 1));
   const weights = new Float64Array(POINTS);
   for (let place = 0; place <= PLACES; place++) {
@@ -100,7 +100,7 @@ export function weightTable(cubic: Cubic): Float32Array {
 }
 
 /** Samples before and after a loop that repeat its other end. */
-export const GUARD = 8;
+const GUARD = 8;
 
 /**
  * A loop with its ends repeated, so that it can be read over them.

@@ -73,7 +73,7 @@ export interface Scene {
 /** So many stems are kept; beyond it sections are one. */
 export const MOST_STEMS = 12;
 /** So many stems times microphones follow the hand at once with the first reflections. */
-export const MOST_LIVE = 24;
+const MOST_LIVE = 24;
 /** Three ways of the direct sound of a spread instrument, and its reflections. */
 const MOST_WAYS = MOST_LIVE * (3 + ROOM_SURFACES.length);
 const WAYS_OF: Readonly<Record<ScenePoint['ways'], number>> = {

@@ -190,7 +190,7 @@ export interface DelayMatrix {
 }
 
 /** Channels of one matrix. */
-export const MOST_MATRIX_CHANNELS = 16;
+const MOST_MATRIX_CHANNELS = 16;
 
 /**
  * How every two of some channels stand against each other: delay with its verdict, level, polarity, and

@@ -2,8 +2,8 @@ import { mean } from 'd3-array';
 import { describe, expect, it } from 'vitest';
 import { makeSignal, whiteNoise } from '../signal/generate';
 import { BandMeter } from './bands';
-import { decayTimes } from './decay';
 import { decayEvents } from './decay-events';
+import { decayTimes } from '../fixtures/memory';
 
 const RATE = 48_000;
 const plane = (planes: Float32Array[]): Float32Array => planes[0] ?? new Float32Array();

@@ -35,7 +35,7 @@ export interface OctaveDecay {
 }
 
 /** Octaves whose decay is asked for, Hz. */
-export const DECAY_OCTAVES_HZ = [63, 125, 250, 500, 1000, 2000, 4000, 8000] as const;
+const DECAY_OCTAVES_HZ = [63, 125, 250, 500, 1000, 2000, 4000, 8000] as const;
 
 /** Range that the noise must leave for each reading, dB: its end and 10 dB more. */
 const NEEDS = { edt: 20, t20: 35, t30: 45 } as const;
@@ -122,27 +122,11 @@ export interface DecayOptions {
 /**
  * Reverberation by octave from the decays in a recording: each from where its sound ends, integrated
  * backwards with the noise taken out; of several the mean. Times that the noise leaves no room for, or that
- * are less certain than a fifth, are refused.
+ * are less certain than a fifth, are refused. Step by step, none of which takes long: whoever takes them can
+ * breathe between.
  * @param samples of one channel: claps, shots or interrupted noise and what follows
  * @param sampleRateHz 8000 … 384000 Hz
  * Source: M. R. Schroeder, JASA 37 (1965); ISO 3382-1 (EDT, T20, T30), ISO 3382-2 annexes A and B.
- */
-export function decayTimes(
-  samples: Float32Array,
-  sampleRateHz: number,
-  options: Partial<DecayOptions> = {},
-): OctaveDecay[] {
-  const steps = decaySteps(samples, sampleRateHz, options);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
-}
-
-/**
- * The same step by step, none of which takes long: whoever takes them can breathe between.
- * @param samples of one channel
- * @param sampleRateHz 8000 … 384000 Hz
  */
 export function* decaySteps(
   samples: Float32Array,

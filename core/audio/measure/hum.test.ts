@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { pinkNoise } from '../signal/generate';
-import { mainsHum, quietest } from './hum';
+import { quietest } from './hum';
 import { keyHz, keyName, nearestNote, removedFundamentals } from './notes';
+import { mainsHum } from '../fixtures/memory';
 
 const RATE = 48_000;
 

@@ -47,17 +47,6 @@ export function quietest(samples: Float32Array, length: number): Float32Array {
   return samples.subarray(best * step, best * step + length);
 }
 
-/**
- * Mains hum in the quietest stretch of a channel, for 50 and 60 Hz and their harmonics.
- * @param samples half a second and more
- * @param sampleRateHz 8000 … 384000 Hz
- */
-export function mainsHum(samples: Float32Array, sampleRateHz: number): Hum[] {
-  const meter = new HumMeter(1, sampleRateHz, samples.length / sampleRateHz);
-  meter.add([samples], samples.length);
-  return meter.result()[0] ?? [];
-}
-
 /** Hum of several channels, block by block. */
 export class HumMeter {
   private readonly chains: Halved[];

@@ -38,7 +38,7 @@ export function channelWeight(name: string): number {
  * Weight of a channel by its loudspeaker: those beside the listener count more, the low effects not at all.
  * @param all speakers of the layout: behind the listener are its back ones only beside others at the sides
  */
-export function speakerWeight(speaker: Speaker | null, all: readonly (Speaker | null)[]): number {
+function speakerWeight(speaker: Speaker | null, all: readonly (Speaker | null)[]): number {
   if (speaker === 'LFE') return 0;
   if (speaker === 'Lss' || speaker === 'Rss') return 1.41;
   const behind = all.includes('Lss') || all.includes('Rss');

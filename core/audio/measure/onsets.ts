@@ -211,10 +211,6 @@ function onsetsIn(samples: Float32Array, sampleRateHz: number): Onset[] {
   });
 }
 
-/** Where a channel's sound sets in, in samples. */
-export const onsetsOf = (samples: Float32Array, sampleRateHz: number): number[] =>
-  onsetsIn(samples, sampleRateHz).map(({ at }) => at);
-
 /**
  * Delay of claps or of music: each onset aligned on its own in both channels and compared before the
  * first reflections; the median over all of them.

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { whiteNoise } from '../signal/generate';
-import { memorySource, readWavInfo } from '../wav';
+import { readWavInfo } from '../wav';
 import { encodeFrames, wavHeader } from '../wav/writer';
 import { wavSound, type Sound } from '../sound';
 import { overviewOf, sketchOf } from './overview';
+import { memorySource } from '../fixtures/memory';
 
 async function sound(planes: Float32Array[], bits: 16 | 24 = 24): Promise<Sound> {
   const frames = planes[0]?.length ?? 0;

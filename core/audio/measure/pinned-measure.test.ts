@@ -5,10 +5,8 @@ import { plus, RATE, scaled, soundOf, tone } from '../fixtures/made';
 import { delayed, makeSignal, pinkNoise, whiteNoise } from '../signal/generate';
 import { auditMidSide, matchOf, sideOf, symmetryOf, tapsOf } from './asked';
 import { BandMeter } from './bands';
-import { decayTimes } from './decay';
 import { delayBetween } from './delay';
-import { onsetDelay, onsetsOf } from './onsets';
-import { mainsHum } from './hum';
+import { onsetDelay } from './onsets';
 import { sideHeard } from './identity';
 import { kWeighting } from './k-weighting';
 import { LevelMeter } from './levels';
@@ -17,6 +15,7 @@ import { keyName, nearestNote, removedFundamentals } from './notes';
 import { filterGainDb } from './pair';
 import { measureTake } from './take';
 import { TruePeakMeter } from './true-peak';
+import { decayTimes, mainsHum } from '../fixtures/memory';
 
 /** All that is measured, of signals that are the same on every machine; frozen anew with `vitest -u`. */
 
@@ -48,7 +47,6 @@ describe('what is asked for by itself', () => {
       delayBetween(first, new Float32Array(length), RATE),
       onsetDelay(clap[0] as Float32Array, clap[1] as Float32Array, RATE),
       onsetDelay(first, late, RATE, 3),
-      onsetsOf(clap[0] as Float32Array, RATE),
     ];
     const heard = [0.4, 0.02, -0.3, null].map((ms) => [ms, sideHeard(ms, 2), sideHeard(ms, -3)]);
     const text = told({

@@ -3,10 +3,10 @@ import { told } from '../../fixtures/told';
 import { short } from '../fixtures/heard';
 import { plus, RATE, scaled, soundOf, tone } from '../fixtures/made';
 import { makeSignal, pinkNoise, SIGNAL_NAMES } from '../signal/generate';
-import { mainsHum } from './hum';
 import { overviewOf, sketchOf } from './overview';
 import { resonancesOf } from './resonance';
 import { measureTake } from './take';
+import { mainsHum } from '../fixtures/memory';
 
 /** All that is measured, of signals that are the same on every machine; frozen anew with `vitest -u`. */
 

@@ -1,8 +1,9 @@
 import { expect, it } from 'vitest';
 import { openSound } from '../sound';
-import { encodeFrames, memorySource, wavHeader } from '../wav';
+import { encodeFrames, wavHeader } from '../wav';
 import { MEASURABLE } from './meters';
 import { measureTake } from './take';
+import { memorySource } from '../fixtures/memory';
 
 it.each([8000, 48_000, 192_000])(
   'nothing and next to nothing is measured without a figure that is none, at %s Hz',

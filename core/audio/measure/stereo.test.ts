@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { chosenChannels } from '../chosen';
 import { scaled, soundOf } from '../fixtures/made';
-import { heldSamples } from '../sound';
 import { delayed, pinkNoise, whiteNoise } from '../signal/generate';
 import { shiftsOf } from '../../localisation/models';
 import { imagesOf, placesByBand, stereoOf } from './stereo';
 import { curvesOf } from './curves';
+import { heldSamples } from '../fixtures/memory';
 
 const RATE = 48_000;
 const LENGTH = 6 * RATE;

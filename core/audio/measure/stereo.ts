@@ -116,7 +116,7 @@ export function placesByBand(images: readonly ImageStep[]): BandPlaces[] {
  * @param curves of two channels
  * @returns null where nothing sounds in both
  */
-export function worstMonoPassage(curves: Curves): MonoPassage | null {
+function worstMonoPassage(curves: Curves): MonoPassage | null {
   const { correlation, leanDb, powers, stepS, fromS } = curves;
   const sounds = soundingIn(powers);
   let [worst, power]: [MonoPassage | null, number] = [null, 0];

@@ -40,7 +40,7 @@ export interface Exactness {
 }
 
 /** A single player who keeps time with the rest. */
-export const EXACT: Exactness = { cents: 0, noteCents: 1.5, lateS: 0, noteS: 0.008 };
+const EXACT: Exactness = { cents: 0, noteCents: 1.5, lateS: 0, noteS: 0.008 };
 
 /**
  * The notes of a phrase for one player: no two alike.

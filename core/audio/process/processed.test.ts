@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { scaled, soundOf } from '../fixtures/made';
 import { whiteNoise } from '../signal/generate';
-import { heldSamples, type Sound } from '../sound';
+import { type Sound } from '../sound';
 import { processedSound } from './processed';
 import { resampledSound } from './resampled';
+import { heldSamples } from '../fixtures/memory';
 
 const RATE = 48_000;
 const LENGTH = RATE;

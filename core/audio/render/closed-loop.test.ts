@@ -8,7 +8,6 @@ import { STARTING_TECHNIQUES, type Technique } from '../../arrays/technique';
 import { demoSession } from '../../demo';
 import { newArray } from '../../session/create';
 import type { MicArray, Session } from '../../session/schema';
-import { decayTimes } from '../measure/decay';
 import { bestEngine } from '../signal/fast-spectra';
 import { powerOfTwo, spectrumOf } from '../signal/spectrum';
 import { timeAt } from './hall';
@@ -16,6 +15,7 @@ import { LateField } from './late';
 import { addPath, AHEAD, directPath } from './paths';
 import { planTake, type RenderPlan } from './plan';
 import { renderBlocks } from './take';
+import { decayTimes } from '../fixtures/memory';
 
 /**
  * What is planned is measured back: every capsule of every kind of array, in five rooms, from five

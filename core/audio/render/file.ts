@@ -16,7 +16,7 @@ export const takeBytes = ({ channels, frames }: RenderPlan): number =>
   (frames * channels.length * TAKE_BITS) / 8;
 
 /** What the file says of itself: that nobody played, from which plan and seed, and how loud full scale is. */
-export function takeNote(session: Pick<Session, 'id' | 'title'>, plan: RenderPlan): string {
+function takeNote(session: Pick<Session, 'id' | 'title'>, plan: RenderPlan): string {
   const { seed, fullScaleDb, notes } = plan;
   const left = notes.length > 0 ? `; ${notes.join('; ')}` : '';
   return `Simulation, nobody played: session ${session.id} (${session.title}), seed ${seed}, full scale ${fullScaleDb} dB SPL${left}`;

@@ -4,12 +4,12 @@ import { diffuseFieldCorrelation, type Receiver } from '../../acoustics/diffuse-
 import { transitionFrequency } from '../../acoustics/reverberation-time';
 import { randomEnergyEfficiency } from '../../acoustics/patterns';
 import { cosDeg, sinDeg } from '../../units/guard';
-import { decayTimes } from '../measure/decay';
 import { powerOfTwo, spectrumOf } from '../signal/spectrum';
 import { lateEnergySum, timeAt, type Hall } from './hall';
 import { LateField, lateFrames, lateSets } from './late';
 import { plainEngine } from '../signal/spectra';
 import { cholesky, turnInto } from './matrices';
+import { decayTimes } from '../fixtures/memory';
 
 const RATE = 48_000;
 const OCTAVES = [125, 250, 500, 1000, 2000, 4000, 8000];

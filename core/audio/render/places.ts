@@ -23,7 +23,7 @@ const KEYED: ReadonlySet<PlayerName> = new Set(['piano', 'harpsichord', 'harp', 
  * A number from a text, the same everywhere (FNV-1a).
  * @param seed another stream of them, 0 … 2^32
  */
-export function seedFrom(text: string, seed: number): number {
+function seedFrom(text: string, seed: number): number {
   let hash = (2_166_136_261 ^ seed) >>> 0;
   for (const character of text) {
     hash = Math.imul(hash ^ (character.codePointAt(0) ?? 0), 16_777_619) >>> 0;

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { demoSessions } from '../../demo';
 import type { Session } from '../../session';
 import { seededRandom } from '../../units/random';
-import { decayTimes } from '../measure/decay';
 import { fastEngine } from '../signal/fast-spectra';
 import { timeAt } from './hall';
 import type { RenderOptions } from './options';
@@ -10,6 +9,7 @@ import { planTake } from './plan';
 import { plainEngine } from '../signal/spectra';
 import { renderBlocks } from './take';
 import { knocksFor, knocksOf, readPoint, signalOf } from './turns';
+import { decayTimes } from '../fixtures/memory';
 
 const RATE = 24_000;
 const [DEMO] = demoSessions('2026-01-01T00:00:00Z');

@@ -93,7 +93,7 @@ export function signalOf(
 const [KNOCK_EVERY_S, TENS_S, BEFORE_S] = [0.35, 0.9, 0.9];
 const KNOCK_S = 0.25;
 /** So much is heard of everybody, s. */
-export const ROLL_S = 4;
+const ROLL_S = 4;
 
 /**
  * When the knocks of a number fall: one each up to ten; tens first, then a pause, then the rest of it, so

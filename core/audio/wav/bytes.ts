@@ -9,13 +9,6 @@ export interface ByteSource {
   read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
-/** Bytes that are in memory already. */
-export const memorySource = (bytes: Uint8Array): ByteSource => ({
-  size: bytes.length,
-  read: (offset, length) =>
-    Promise.resolve(bytes.subarray(Math.min(offset, bytes.length), offset + length)),
-});
-
 /** As much of a Blob or a File as is needed to read it in slices. */
 export interface Sliceable {
   readonly size: number;

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { readFlacHeader } from '../flac/header';
-import { heldSamples, openSound } from '../sound';
+import { openSound } from '../sound';
 import { decodeFrames, planesFor } from './decode';
-import { memorySource } from '.';
 import { readCues, readIxml } from './metadata';
+import { heldSamples, memorySource } from '../fixtures/memory';
 
 const bytesOf = (length: number, set: (view: DataView) => void): Uint8Array => {
   const bytes = new Uint8Array(length);

@@ -4,9 +4,10 @@ import { told } from '../../fixtures/told';
 import { seededRandom } from '../../units/random';
 import { contour, short } from '../fixtures/heard';
 import { joinedSound } from '../joined';
-import { heldSamples, openSound, type Sound } from '../sound';
-import { Dither, encodeFrames, frameBytes, memorySource, takesOf, wavEnd, wavHeader } from '.';
+import { openSound, type Sound } from '../sound';
+import { Dither, encodeFrames, frameBytes, takesOf, wavEnd, wavHeader } from '.';
 import type { TakeFile, WrittenFormat, WrittenMetadata } from '.';
+import { heldSamples, memorySource } from '../fixtures/memory';
 
 /** Files byte by byte, and what is read of them; frozen anew with `vitest -u` when a change is meant. */
 

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { openSound } from '../sound';
 import { LevelMeter } from '../measure/levels';
 import { channelWeights } from '../measure/loudness';
-import { encodeFrames, memorySource, speakersOf, wavEnd, wavHeader } from '.';
+import { encodeFrames, speakersOf, wavEnd, wavHeader } from '.';
+import { memorySource } from '../fixtures/memory';
 
 const RATE = 48_000;
 const FIVE_ONE = 0x3f;

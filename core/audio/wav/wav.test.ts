@@ -4,7 +4,6 @@ import {
   Dither,
   encodeFrames,
   frameBytes,
-  memorySource,
   readWavInfo,
   utf8Bytes,
   wavBlocks,
@@ -16,6 +15,7 @@ import {
   type WavInfo,
   type WrittenFormat,
 } from '.';
+import { memorySource } from '../fixtures/memory';
 
 const joined = (...parts: Uint8Array[]): Uint8Array => {
   const whole = new Uint8Array(parts.reduce((total, { length }) => total + length, 0));

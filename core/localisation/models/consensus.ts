@@ -25,7 +25,7 @@ function shift(icldDb: number, ictdMs: number): number {
  * The margin of the middle one, from those of the three, in any order.
  * @param shiftNow the consensus's own shift, asked for only where two are so wide
  */
-export function middleMargin(
+function middleMargin(
   a: number,
   b: number,
   c: number,
