@@ -7,6 +7,8 @@ export default defineConfig({
     testTimeout: 600_000,
     hookTimeout: 600_000,
     environment: 'node',
+    // What is measured there is CPU time of its own process, so that both cores may work.
+    maxWorkers: 2,
     setupFiles: ['core/test-setup.ts'],
     projects: [
       {

@@ -1,12 +1,13 @@
 import { useEffect, useMemo } from 'react';
-import { planMix, type MixedChannel } from '../../core/recorded';
+import type { ChannelGains } from '../../core/audio/listen';
+import { planMix } from '../../core/recorded';
+import type { Plan } from '../../core/session';
 import { withEngine } from '../audio/actions';
 import { listeningStore, type RecordingSide } from '../audio/listening';
 import type { HeardFile } from '../audio/recording-source';
 import { usePlan } from '../document/use-session';
+import { useTask } from '../workers/use-task';
 import type { OpenRecording } from './recordings';
-
-const NO_MIX: readonly MixedChannel[] = [];
 
 export const sideOf = ({ key }: OpenRecording): RecordingSide => `recording ${key}`;
 
@@ -23,43 +24,84 @@ function gainsOf(channels: number, channel: number, hear: Hear): { left: number;
   return { left: Math.cos(angle), right: Math.sin(angle) };
 }
 
-function heardFile(recording: OpenRecording, hear: Hear, mix: readonly MixedChannel[]): HeardFile {
-  const { source, info, figures, title } = recording;
-  const { channels, sampleRateHz } = info.format;
-  const mixed = hear === 'mix';
-  const late = mixed && mix.some(({ delayMs }) => delayMs !== 0);
+/** How each channel is heard, and by how much later. */
+interface Heard {
+  gains: readonly ChannelGains[];
+  shiftMs: readonly number[];
+}
+
+function heardOf({ info, binding }: OpenRecording, hear: Hear, plan: Plan): Heard {
+  const { channels } = info.format;
+  const all = Array.from({ length: channels }, (_, channel) => channel);
+  if (hear !== 'mix')
+    return { gains: all.map((channel) => gainsOf(channels, channel, hear)), shiftMs: [] };
+  const mix = planMix(plan, binding);
+  const late = mix.some(({ delayMs }) => delayMs !== 0);
+  return {
+    gains: all.map((channel) => ({
+      left: mix[channel]?.left ?? 0,
+      right: mix[channel]?.right ?? 0,
+    })),
+    shiftMs: late ? mix.map(({ delayMs }) => delayMs) : [],
+  };
+}
+
+function heardFile(
+  recording: OpenRecording,
+  { gains, shiftMs }: Heard,
+  loudness: number | null,
+): HeardFile {
+  const { source, info, title } = recording;
   return {
     side: sideOf(recording),
     name: title,
     file: source,
-    rateHz: sampleRateHz,
+    rateHz: info.format.sampleRateHz,
     frames: info.frames,
     fromS: 0,
-    processing: late ? { shiftMs: mix.map(({ delayMs }) => delayMs) } : {},
-    channels: Array.from({ length: channels }, (_, channel) => ({
+    processing: shiftMs.length > 0 ? { shiftMs } : {},
+    channels: gains.map((gain, channel) => ({
       id: `${recording.key} ${channel}`,
       channel,
-      ...(mixed
-        ? { left: mix[channel]?.left ?? 0, right: mix[channel]?.right ?? 0 }
-        : gainsOf(channels, channel, hear)),
+      ...gain,
     })),
-    loudness: hear === 'all' && channels <= 2 ? (figures?.loudness?.integrated ?? null) : null,
+    loudness,
   };
 }
+
+/** Two channels left and right are as loud as they were measured; of all else it is asked. */
+const asMeasured = ({ info }: OpenRecording, hear: Hear): boolean =>
+  hear === 'all' && info.format.channels === 2;
 
 /** What is looked at is what is heard, for as long as one is here. */
 export function useHeardRecording(recording: OpenRecording | null, hear: Hear): void {
   const plan = usePlan();
-  const mix = useMemo(
-    () => (recording && hear === 'mix' ? planMix(plan, recording.binding) : NO_MIX),
-    [recording, hear, plan],
+  const source = recording?.source ?? null;
+  const key = recording?.key ?? null;
+  const heard = useMemo(
+    () => (recording ? heardOf(recording, hear, plan) : null),
+    // What becomes known of a recording changes nothing of how it is heard.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [key, recording?.binding, hear, plan],
   );
+  const measured = recording !== null && asMeasured(recording, hear);
+  const ask = useMemo(
+    () => (source && heard && !measured ? { file: source, ...heard } : null),
+    [source, heard, measured],
+  );
+  const asked = useTask('heard', ask);
+  const figure = measured
+    ? recording.figures?.loudness?.integrated
+    : asked.busy
+      ? null
+      : asked.value;
+  const loudness = figure ?? null;
   useEffect(() => {
-    if (!recording) return;
+    if (!recording || !heard) return;
     void withEngine((engine) => {
-      engine.setRecordings([heardFile(recording, hear, mix)]);
+      engine.setRecordings([heardFile(recording, heard, loudness)]);
     });
-  }, [recording, hear, mix]);
+  }, [recording, heard, loudness]);
   const side = recording && sideOf(recording);
   // Whatever is chosen of it is heard; what becomes known of it changes nothing.
   useEffect(() => {

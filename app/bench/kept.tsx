@@ -1,70 +1,26 @@
 import { Printer } from 'lucide-react';
 import { useState } from 'react';
-import type { Reading } from '../../core/audio/measure/readings';
 import { placeText } from '../../core/audio/measure/readings';
-import type { TakeFigures } from '../../core/audio/measure/take';
 import type { LogEntry } from '../../core/session';
-import { speedOfSound } from '../../core/units';
 import { reportModel, reportRows, type ReportModel } from '../../paper/measurement-report';
-import { enter, logIndex, strike } from '../document/journals';
-import { sessionStore } from '../document/session-store';
+import { logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
 import { exportReport } from '../keeping/exports';
 import { download, fileName } from '../keeping/files';
 import { downloadTable } from '../keeping/tables';
-import { keptVersion } from '../keeping/versions';
 import { notify, notifyFailure } from '../view/notices';
 import '../parts/sheet.css';
-import type { Seconds } from './asked';
-import { channelName } from './channel-choice';
-import { boundFiles, takeOf } from './opening';
-import { MEASURED, type OpenRecording } from './recordings';
-
-interface Props {
-  recording: OpenRecording;
-  /** of the whole, or of the part; null while they are measured */
-  figures: TakeFigures | null;
-  readings: readonly Reading[];
-  /** a stretch that they are of; null is the whole */
-  part: Seconds | null;
-}
+import { keepFigures, type Keepable } from './keep';
 
 type Measurement = Extract<LogEntry, { kind: 'measurement' }>;
 
-/** Puts what was measured into the session, with the version of the plan that it belongs to. */
-function keep({ recording, figures, readings, part }: Props): void {
-  const { session } = sessionStore.getState();
-  if (!figures || !session) return;
-  const version = keptVersion(session);
-  const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
-  const [file] = boundFiles(recording);
-  const id = enter(
-    'log',
-    {
-      kind: 'measurement',
-      by: '',
-      file: file ? { ...file, name: recording.title } : null,
-      take: takeOf(session, recording)?.id ?? '',
-      fromS: part?.fromS ?? 0,
-      toS: part?.toS ?? null,
-      asked: [...MEASURED],
-      figures: {
-        said: readings.map(({ text }) => text),
-        names: recording.names.map((_, c) => channelName(recording, c)),
-        sampleRateHz: recording.info.format.sampleRateHz,
-        speed: speedOfSound(session.venue.temperatureC),
-        ...{ channels, clips, loudness, correlation, bands, hum, delays, identity },
-      },
-      version: version.hash,
-    },
-    [version],
-  );
-  if (id !== '') notify('Kept: the figures are in the session, with the name of the recording.');
-}
-
-export function KeepButton(props: Props) {
+export function KeepButton(props: Keepable) {
+  const keep = (): void => {
+    if (!keepFigures(props)) return;
+    notify('Kept: the figures are in the session, with the name of the recording.');
+  };
   return (
-    <button className="btn btn-sm mt-3" disabled={!props.figures} onClick={() => keep(props)}>
+    <button className="btn btn-sm mt-3" disabled={!props.figures} onClick={keep}>
       Keep these figures
     </button>
   );

@@ -16,6 +16,7 @@ import { channelName } from './channel-choice';
 import { DelaysPage } from './delays-page';
 import { Facts } from './facts';
 import { sideOf, useHeardRecording, type Hear } from './heard';
+import { useKeptInDemo } from './keep';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
 import { ReadingsList } from './readings-list';
@@ -223,6 +224,7 @@ export function One({ recording, page, close }: OneProps) {
   const { sampleRateHz } = format;
   const { part, setPart, ofPart, figures } = useFigures(recording);
   const readings = useReadings(recording, figures);
+  useKeptInDemo({ recording, figures, readings, part });
   const [view, setView] = useState<View>({ from: 0, to: frames });
   const [stretch, setStretchNow] = useState<View | null>(null);
   const [hear, setHear] = useState<Hear>('all');

@@ -9,6 +9,7 @@ import {
 import { checkedFlac, type FlacCheck } from '../../core/audio/flac/reader';
 import { tapsOf } from '../../core/audio/measure/asked';
 import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
+import { heardLoudness } from '../../core/audio/measure/heard-loudness';
 import type { TapTest } from '../../core/audio/measure/identity';
 import { stereoOf, type StereoFigures } from '../../core/audio/measure/stereo';
 import { chosenChannels } from '../../core/audio/chosen';
@@ -58,6 +59,11 @@ export async function measuredRecording(
   const sound = await soundOf(file);
   return measureTake(channels ? chosenChannels(sound, channels) : sound, { ...options, ...help });
 }
+
+export const heardOfRecording = async (
+  { file, gains, shiftMs }: Tasks['heard']['ask'],
+  help: Help,
+): Promise<number | null> => heardLoudness(await soundOf(file), gains, shiftMs, help);
 
 function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
   const { frames, format } = sound.info;

@@ -128,6 +128,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { measuredRecording } = await import('./recordings');
     return measuredRecording(file, options, help, channels);
   },
+  async heard(ask, help) {
+    const { heardOfRecording } = await import('./recordings');
+    return heardOfRecording(ask, help);
+  },
   async checked({ file }, help) {
     const { checkedRecording } = await import('./recordings');
     return checkedRecording(file, help);

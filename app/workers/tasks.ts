@@ -98,6 +98,17 @@ export interface Tasks {
     };
     answer: TakeFigures;
   };
+  /** loudness of what two loudspeakers give of a recording, LUFS */
+  heard: {
+    ask: {
+      file: Recorded;
+      /** of each channel, as factors */
+      gains: readonly { left: number; right: number }[];
+      /** later by so many ms, by channel */
+      shiftMs: readonly number[];
+    };
+    answer: number | null;
+  };
   /** whether the samples of a FLAC file are those that were written */
   checked: { ask: { file: Blob }; answer: FlacCheck };
   /** what two channels are of each other in a stretch */

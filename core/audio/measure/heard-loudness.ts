@@ -1,0 +1,51 @@
+import type { ChannelGains } from '../listen/stream-voice';
+import { chosenChannels } from '../chosen';
+import { processedSound } from '../process/processed';
+import type { Sound } from '../sound';
+import { partOf, walked, type Work } from '../work';
+import { LoudnessMeter } from './loudness';
+
+/** A longer recording is measured by parts of it, s, which lie evenly over all of it. */
+const WHOLE_S = 600;
+const [PARTS, PART_S] = [40, 10];
+
+/**
+ * Integrated loudness of what two loudspeakers give of a recording's channels, LUFS.
+ * Beyond ten minutes it is that of forty parts of ten seconds each.
+ * @param gains of each channel in the left and the right loudspeaker, as factors
+ * @param shiftMs by channel: later by so many ms, −2000 … 2000
+ * @returns null where nothing is above the absolute gate, −70 LUFS
+ * Source: ITU-R BS.1770-4.
+ */
+export async function heardLoudness(
+  sound: Sound,
+  gains: readonly ChannelGains[],
+  shiftMs: readonly number[],
+  work: Partial<Work> = {},
+): Promise<number | null> {
+  const { format, frames } = sound.info;
+  const rate = format.sampleRateHz;
+  const sounding = gains.flatMap(({ left, right }, c) => (left || right ? [c] : []));
+  if (sounding.length === 0) return null;
+  const fold = (['left', 'right'] as const).map((name) => ({
+    name,
+    gains: sounding.map((c) => gains[c]?.[name] ?? 0),
+  }));
+  const two = processedSound(chosenChannels(sound, sounding), {
+    shiftMs: sounding.map((c) => shiftMs[c] ?? 0),
+    fold,
+  });
+  const meter = new LoudnessMeter([1, 1], rate);
+  const ranges =
+    frames <= WHOLE_S * rate
+      ? [{ from: 0, to: frames }]
+      : Array.from({ length: PARTS }, (_, i) => {
+          const from = Math.round((i * (frames - PART_S * rate)) / (PARTS - 1));
+          return { from, to: from + PART_S * rate };
+        });
+  for (const [i, range] of ranges.entries()) {
+    const part = partOf(work, i / ranges.length, (i + 1) / ranges.length);
+    for await (const block of walked(two, range, part)) meter.add(block.planes, block.frames);
+  }
+  return meter.result().integrated;
+}
