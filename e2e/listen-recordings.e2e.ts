@@ -48,10 +48,13 @@ test('a recording is heard sample by sample, one channel alone, and the plan at 
   expect(new Set(steps)).toEqual(new Set([1]));
 
   await page.getByLabel('Hear', { exact: true }).selectOption({ label: 'Right alone' });
+  await expect(heard(page)).toContainText(/dB to one loudness/);
   await page.waitForTimeout(1500);
   const right = await captured(page, 24_000, 'mix');
   expect(against(right, 1).likeness).toBeGreaterThan(0.999_99);
   expect(Math.abs(against(right, 0).likeness)).toBeLessThan(0.1);
+  // Of equally loud channels one in both loudspeakers is as loud as both, so it is brought as far.
+  expect(20 * Math.log10(against(right, 1).gain / whole.gain)).toBeCloseTo(0, 0);
 
   await page
     .getByLabel('Hear', { exact: true })

@@ -82,9 +82,9 @@ function Bars({ title, about, header, values, domain, ticks, axis, bad }: BarsPr
           <CartesianGrid {...GRID} vertical={false} />
           <XAxis
             dataKey="name"
-            interval="preserveStartEnd"
             label={axisTitle('frequency, Hz', 'bottom')}
             {...AXIS}
+            interval={points.length > 12 ? 2 : 0}
           />
           <YAxis
             domain={domain}
