@@ -41,11 +41,7 @@ const nameOf = ({ file, at, toS, fromS }: Measurement): string =>
 function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
   const name = `${model.title} measured`;
   return (
-    <article aria-label="Report" className="sheet mt-3 max-w-none">
-      <header>
-        <h1>{model.title}</h1>
-        <p>{model.facts}</p>
-      </header>
+    <>
       <div className="no-print flex flex-wrap gap-2 py-3">
         <button className="btn btn-sm" onClick={() => print()}>
           <Printer size={14} /> Print
@@ -80,35 +76,41 @@ function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
           Strike it
         </button>
       </div>
-      <ul aria-label="What it said">
-        {model.sentences.map((text) => (
-          <li key={text}>{text}</li>
-        ))}
-      </ul>
-      {model.tables.map(({ title, head, rows }) => (
-        <section key={title}>
-          <h2 className="pt-3 text-[14px]">{title}</h2>
-          <table aria-label={title}>
-            <thead>
-              <tr>
-                {head.map((cell) => (
-                  <th key={cell}>{cell}</th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row, i) => (
-                <tr key={i}>
-                  {row.map((cell, j) => (
-                    <td key={j}>{cell}</td>
+      <article aria-label="Report" className="sheet max-w-none">
+        <header>
+          <h1>{model.title}</h1>
+          <p>{model.facts}</p>
+        </header>
+        <ul aria-label="What it said" className="pt-3">
+          {model.sentences.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+        {model.tables.map(({ title, head, rows }) => (
+          <section key={title}>
+            <h2 className="pt-3 text-[14px]">{title}</h2>
+            <table aria-label={title}>
+              <thead>
+                <tr>
+                  {head.map((cell) => (
+                    <th key={cell}>{cell}</th>
                   ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      ))}
-    </article>
+              </thead>
+              <tbody>
+                {rows.map((row, i) => (
+                  <tr key={i}>
+                    {row.map((cell, j) => (
+                      <td key={j}>{cell}</td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ))}
+      </article>
+    </>
   );
 }
 
