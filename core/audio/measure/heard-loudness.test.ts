@@ -6,8 +6,7 @@ import { measureTake } from './take';
 
 const RATE = 48_000;
 const noise = (seed: number, seconds = 4) =>
-  makeSignal('pink', { sampleRateHz: RATE, seconds, seed, levelDb: -20 })[0] ??
-  new Float32Array();
+  makeSignal('pink', { sampleRateHz: RATE, seconds, seed, levelDb: -20 })[0] ?? new Float32Array();
 const [LEFT, RIGHT] = [
   { left: 1, right: 0 },
   { left: 0, right: 1 },
