@@ -26,6 +26,8 @@ export async function runCommand(
       return (await import('./rig')).rigCommand(rest, machine);
     case 'measure':
       return (await import('./measure')).measureCommand(rest, machine);
+    case 'process':
+      return (await import('./process')).processCommand(rest, machine);
     case 'signal':
       return (await import('./signal')).signalCommand(rest, machine);
     case 'render':

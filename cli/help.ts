@@ -26,6 +26,11 @@ export const HELP = `rotunda COMMAND …
       [--match N,N] [--channel N --front S-S --rear S-S [--side S-S]] [--columns N]
       [--high-pass HZ]
       what a recording holds: WAV or FLAC, or the files of a take
+  process FILE… --out FILE.wav [--from S] [--to S] [--channels N,N,…] [--decode MID,SIDE]
+      [--side-db DB] [--side-high-pass HZ] [--align N,N,… [--against N] [--plus MS] [--most MS]]
+      [--shift MS,MS,…] [--gain DB,DB,…] [--invert N,N,…] [--fold mono|stereo] [--rate HZ]
+      [--bits 16|24|32] [--float] [--no-dither]
+      a recording with something done to it, as a WAV file that is read back
   render FILE --out TAKE.wav [--seconds S] [--rate HZ] [--seed N] [--phrase NAME] [--sound NAME]
       [--array NAME]… [--player NAME]… [--take NAME] [--claps X,Y;X,Y;…] [--dry] [--plain]
       what the planned microphones would record, marked as a simulation: ${TAKE_KINDS.join(', ')};

@@ -1,4 +1,4 @@
-import { open, readFile, stat } from 'node:fs/promises';
+import { open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import type { Machine } from './session-file';
 
@@ -34,11 +34,19 @@ export const machineFiles: Pick<Machine, 'read' | 'open' | 'write'> = {
     };
   },
   async write(file, parts) {
-    const handle = await open(whole(file), 'w');
+    const path = whole(file);
+    // A pipe or a device takes what comes; a file is under its name once it is whole.
+    const there = await stat(path).catch(() => null);
+    const into = there && !there.isFile() ? path : `${path}.part`;
+    const handle = await open(into, 'w');
     try {
       for await (const part of parts) await handle.writeFile(part);
-    } finally {
       await handle.close();
+      if (into !== path) await rename(into, path);
+    } catch (error) {
+      await handle.close().catch(() => undefined);
+      if (into !== path) await rm(into, { force: true });
+      throw error;
     }
   },
 };

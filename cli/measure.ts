@@ -1,28 +1,25 @@
 import { parseArgs } from 'node:util';
 import {
   auditMidSide,
-  joinedSound,
   LONGEST_STRETCH_S,
   matchOf,
   MEASURABLE,
   measureTake,
-  openSound,
   overviewOf,
   removedFundamentals,
   sideOf,
   symmetryOf,
-  takesOf,
   tapsOf,
   USUAL_DELAY_MS,
   type Measurable,
   type Sound,
   type Stretch,
-  type TakeFile,
   type TakeFigures,
   type TapTest,
 } from '../core/audio';
 import { Checker } from './checker';
 import { joinNegatives } from './options';
+import { openTakes } from './recordings';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import type { Machine } from './session-file';
 
@@ -244,34 +241,18 @@ export async function measureCommand(
 ): Promise<CommandResult> {
   const { files, given } = read(args);
   const closing: (() => Promise<void>)[] = [];
-  const sounds = new Map<TakeFile, Sound>();
-  const errors: string[] = [];
   try {
-    for (const file of files) {
-      const opened = await machine.open(file).catch((error: unknown) => error as Error);
-      if (opened instanceof Error) {
-        errors.push(`${file}: cannot be read (${opened.message})`);
-        continue;
-      }
-      closing.push(() => opened.close());
-      const sound = await openSound(opened.source);
-      if (!sound.ok) errors.push(`${file}: ${sound.message}`);
-      else {
-        const name = file.split(/[\\/]/).pop() ?? file;
-        sounds.set({ name, info: sound.value.info }, sound.value);
-      }
-    }
-    if (errors.length > 0) return failed(errors);
+    const opened = await openTakes(files, machine, closing);
+    if (opened.errors.length > 0) return failed(opened.errors);
+    const errors: string[] = [];
     const takes = [];
-    for (const take of takesOf([...sounds.keys()])) {
-      const joined = joinedSound(take, (file) => sounds.get(file) as Sound);
-      if (!joined.ok) return failed([joined.message]);
-      const { errors: wrong, figures } = await measureSound(joined.value, given, machine);
+    for (const { name, sound } of opened.takes) {
+      const { errors: wrong, figures } = await measureSound(sound, given, machine);
       if (wrong.length > 0) return failed(wrong);
-      const { warnings, ixml: _, ...about } = joined.value.info;
+      const { warnings, ixml: _, ...about } = sound.info;
       const said = [...warnings, ...faultsOf(figures)];
-      errors.push(...said.map((warning) => `${take.name}: ${warning}`));
-      takes.push({ name: take.name, file: about, warnings: said, ...figures });
+      errors.push(...said.map((warning) => `${name}: ${warning}`));
+      takes.push({ name, file: about, warnings: said, ...figures });
     }
     const [first] = takes;
     return { ...succeeded(files.length === 1 ? first : { takes }), errors };

@@ -23,6 +23,7 @@ export * from './signal/generate';
 export * from './wav';
 export * from './chosen';
 export * from './joined';
+export * from './process/exported';
 export * from './process/processed';
 export * from './process/resampled';
 export * from './signal/biquad';
