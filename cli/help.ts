@@ -24,7 +24,7 @@ export const HELP = `rotunda COMMAND …
   measure FILE… [--what levels,bands,hum,delays,decay,identity,resonances] [--from S] [--to S]
       [--against N] [--most MS] [--decay N] [--taps N,N,…] [--left S-S] [--mid-side N,N[,N]]
       [--match N,N] [--channel N --front S-S --rear S-S [--side S-S]] [--columns N]
-      [--high-pass HZ]
+      [--high-pass HZ] [--report OUT.pdf]
       what a recording holds: WAV or FLAC, or the files of a take
   process FILE… --out FILE.wav [--from S] [--to S] [--channels N,N,…] [--decode MID,SIDE]
       [--side-db DB] [--side-high-pass HZ] [--align N,N,… [--against N] [--plus MS] [--most MS]]

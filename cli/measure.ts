@@ -17,7 +17,12 @@ import {
   type TakeFigures,
   type TapTest,
 } from '../core/audio';
+import { LOG_KINDS } from '../core/session/schema-journals';
+import { speedOfSound } from '../core/units';
+import { keptFigures, reportModel } from '../paper/measurement-report';
+import { reportPdf } from '../paper/report-pdf';
 import { Checker } from './checker';
+import { fonts } from './fonts';
 import { joinNegatives } from './options';
 import { openTakes } from './recordings';
 import { failed, succeeded, Usage, type CommandResult } from './result';
@@ -25,6 +30,8 @@ import type { Machine } from './session-file';
 
 /** More decays than this nobody counts in one stretch. */
 const MOST_DECAYS = 100;
+/** A room's, where nobody says: samples as metres of air, °C. */
+const USUAL_TEMPERATURE_C = 20;
 /** No microphone stands farther from another, ms. */
 const MOST_DELAY_MS = 2000;
 
@@ -45,6 +52,7 @@ const TEXTS = [
   'front',
   'rear',
   'side',
+  'report',
 ] as const;
 type Text = (typeof TEXTS)[number];
 type Given = Partial<Record<Text, string>>;
@@ -150,11 +158,45 @@ const numberedTaps = ({ taps, wrong, ...test }: TapTest): object => ({
   wrong: wrong.map(({ announced, heard }) => ({ announced: one(announced), heard: one(heard) })),
 });
 
-async function measureSound(
-  sound: Sound,
-  given: Given,
+interface Measured {
+  errors: string[];
+  /** as they are written, channels counted from 1 */
+  figures: Partial<TakeFigures>;
+  /** as they were measured, and where; null where they were not */
+  plain: { figures: TakeFigures; fromS: number; toS: number } | null;
+}
+
+/** What was measured as a report on paper. */
+async function written(
+  file: string,
+  name: string,
+  { info }: Sound,
+  { figures, fromS, toS }: NonNullable<Measured['plain']>,
   machine: Machine,
-): Promise<{ errors: string[]; figures: Partial<TakeFigures> }> {
+): Promise<string | null> {
+  const { sampleRateHz } = info.format;
+  const entry = LOG_KINDS.measurement.parse({
+    kind: 'measurement',
+    at: new Date().toISOString(),
+    file: { name },
+    fromS,
+    toS: toS * sampleRateHz < info.frames ? toS : null,
+    figures: keptFigures(figures, {
+      names: info.channelNames,
+      sampleRateHz,
+      speed: speedOfSound(USUAL_TEMPERATURE_C),
+      units: 'metric',
+    }),
+  });
+  try {
+    await machine.write(file, [reportPdf(reportModel(entry, ''), fonts())]);
+    return null;
+  } catch (error) {
+    return `--report: ${file} cannot be written (${(error as Error).message})`;
+  }
+}
+
+async function measureSound(sound: Sound, given: Given, machine: Machine): Promise<Measured> {
   const { channels, sampleRateHz } = sound.info.format;
   const seconds = sound.info.frames / sampleRateHz;
   const asked = new Asked(given, channels, seconds);
@@ -182,7 +224,8 @@ async function measureSound(
   if (!Number.isInteger(decay)) asked.check.errors.push('--decay: allowed: a whole number');
   if ((front ?? null) === null && rear) asked.check.errors.push('--rear needs --front');
   if (front && !rear) asked.check.errors.push('--front needs --rear');
-  if (asked.check.errors.length > 0) return { errors: asked.check.errors, figures: {} };
+  if (asked.check.errors.length > 0)
+    return { errors: asked.check.errors, figures: {}, plain: null };
   const range = { fromS, toS };
   const progress = (fraction: number): void => machine.progress('Measuring', fraction);
   const figures = await measureTake(sound, {
@@ -201,7 +244,7 @@ async function measureSound(
     more[name] = outcome.ok ? outcome.value : { uncertain: outcome.message };
   };
   if (highPass > 0) more.removed = removedFundamentals(highPass);
-  if (columns > 0) more.overview = plain(await overviewOf(sound, columns));
+  if (columns > 0) more.overview = plainly(await overviewOf(sound, columns));
   if (taps) more.taps = numberedTaps(await tapsOf(sound, taps, range));
   if (left) more.left = sideWord(await sideOf(sound, 0, 1, left));
   if (midSide) more.midSide = await auditMidSide(sound, midSide, range);
@@ -209,7 +252,7 @@ async function measureSound(
   if (front && rear) {
     answer('symmetry', await symmetryOf(sound, channel, { front, rear, side: side ?? null }));
   }
-  return { errors: [], figures: { ...numbered(figures), ...more } };
+  return { errors: [], figures: { ...numbered(figures), ...more }, plain: { figures, fromS, toS } };
 }
 
 function sideWord({ nearer, uncertain }: Awaited<ReturnType<typeof sideOf>>): object {
@@ -217,7 +260,7 @@ function sideWord({ nearer, uncertain }: Awaited<ReturnType<typeof sideOf>>): ob
   return { verdict, uncertain };
 }
 
-const plain = (overview: Awaited<ReturnType<typeof overviewOf>>): object => ({
+const plainly = (overview: Awaited<ReturnType<typeof overviewOf>>): object => ({
   ...overview,
   channels: overview.channels.map((lists) =>
     Object.fromEntries(Object.entries(lists).map(([name, list]) => [name, Array.from(list)])),
@@ -247,8 +290,15 @@ export async function measureCommand(
     const errors: string[] = [];
     const takes = [];
     for (const { name, sound } of opened.takes) {
-      const { errors: wrong, figures } = await measureSound(sound, given, machine);
+      const { errors: wrong, figures, plain: whole } = await measureSound(sound, given, machine);
       if (wrong.length > 0) return failed(wrong);
+      if (given.report !== undefined && whole) {
+        if (opened.takes.length > 1) {
+          return failed(['--report: allowed: one file, or those of one take']);
+        }
+        const problem = await written(given.report, name, sound, whole, machine);
+        if (problem !== null) return failed([problem]);
+      }
       const { warnings, ixml: _, ...about } = sound.info;
       const said = [...warnings, ...faultsOf(figures)];
       errors.push(...said.map((warning) => `${name}: ${warning}`));

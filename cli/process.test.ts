@@ -112,8 +112,8 @@ describe('process', () => {
         ({ peakDb }) => peakDb,
       );
     // 1 ± 1/2 of the mid.
-    const [left = 0, right = 0] = (await levels()) ?? [];
-    expect(left - right).toBeCloseTo(20 * Math.log10(3), 3);
+    const [left, right] = (await levels()) ?? [];
+    expect((left ?? 0) - (right ?? 0)).toBeCloseTo(20 * Math.log10(3), 3);
     await json(...decode, '--side-db', '-6.0206', '--fold', 'mono');
     // Mono is the mid alone: half of the side is gone.
     expect((await levels())?.[0]).toBeCloseTo(-20 + 20 * Math.log10(Math.SQRT2), 2);
@@ -144,6 +144,17 @@ describe('process', () => {
     await expect(run('process', '--out', out)).rejects.toThrow(Usage);
     const missing = await run('process', path('none.wav'), '--out', out);
     expect(missing.errors.join()).toContain('cannot be read');
+  });
+
+  it('measures onto paper', async () => {
+    const file = put('paper.wav', [pinkNoise(RATE, 1), pinkNoise(RATE, 2)]);
+    await json('measure', file, '--report', path('report.pdf'));
+    const pdf = readFileSync(path('report.pdf'));
+    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(pdf.length).toBeGreaterThan(10_000);
+    const nowhere = path(join('no', 'such', 'report.pdf'));
+    const { status, errors } = await run('measure', file, '--report', nowhere);
+    expect([status, errors.join()]).toEqual([1, expect.stringContaining('cannot be written')]);
   });
 
   it('given a file that there is, writes over it only once the new one is whole', async () => {

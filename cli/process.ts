@@ -3,10 +3,11 @@ import {
   ByteSum,
   exported,
   exportParts,
+  foldOf,
+  FOLDS,
   measureTake,
   readBack,
   type ExportAsk,
-  type Processing,
   type Sound,
 } from '../core/audio';
 import { Checker } from './checker';
@@ -96,19 +97,6 @@ function each(
   return parts.map((part) => check.number(name, part, bounds));
 }
 
-/** Stereo and mono of what there is: in pairs to the left and the right, as loud together as apart. */
-function foldOf(kind: 'mono' | 'stereo', channels: number): Processing['fold'] {
-  const every = Array.from({ length: channels }, (_, c) => c);
-  if (kind === 'mono') return [{ name: 'Mono', gains: every.map(() => Math.SQRT1_2) }];
-  const odd = channels % 2 === 1 ? channels - 1 : -1;
-  const gain = (c: number, side: number): number =>
-    c === odd ? Math.SQRT1_2 : c % 2 === side ? 1 : 0;
-  return [
-    { name: 'L', gains: every.map((c) => gain(c, 0)) },
-    { name: 'R', gains: every.map((c) => gain(c, 1)) },
-  ];
-}
-
 /** What is asked of a recording; what is wrong is collected. */
 function asked(given: Given, sound: Sound, check: Checker): ExportAsk {
   const { channels, sampleRateHz } = sound.info.format;
@@ -159,7 +147,6 @@ function asked(given: Given, sound: Sound, check: Checker): ExportAsk {
   };
 }
 
-const FOLDS = ['mono', 'stereo'] as const;
 const BITS = ['16', '24', '32'] as const;
 
 interface Aligned {

@@ -1,11 +1,10 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
 import { csvText } from '../paper/csv';
 import { sheetModel } from '../paper/sheet-model';
-import { sheetPdf, type SheetFonts } from '../paper/sheet-pdf';
+import { sheetPdf } from '../paper/sheet-pdf';
+import { fonts } from './fonts';
 import { failed, succeeded, Usage, type CommandResult } from './result';
 import { loadSession, type Machine } from './session-file';
 
@@ -41,16 +40,6 @@ function read(args: readonly string[]): Given {
       ? error
       : new Usage(error instanceof Error ? error.message : String(error));
   }
-}
-
-function fonts(): SheetFonts {
-  const { resolve } = createRequire(import.meta.url);
-  const face = (file: string) =>
-    readFileSync(resolve(`@expo-google-fonts/inter/${file}`)).toString('base64');
-  return {
-    normal: face('400Regular/Inter_400Regular.ttf'),
-    bold: face('600SemiBold/Inter_600SemiBold.ttf'),
-  };
 }
 
 const csvOf = ({ head, rows }: RigTable): string => csvText(head, rows);

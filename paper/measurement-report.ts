@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { nominalHz } from '../core/audio/measure/bands';
-import { placeText } from '../core/audio/measure/readings';
+import { placeText, readingsOf, type Recorded } from '../core/audio/measure/readings';
+import type { TakeFigures } from '../core/audio/measure/take';
 import type { LogEntry } from '../core/session';
 import { formatNumber, formatSigned, lengthText } from '../core/units';
 import type { SheetTable } from './sheet-model';
@@ -185,6 +186,21 @@ const whenText = (at: string): string => {
     ? ''
     : when.toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 };
+
+/** What is kept of a measurement, so that its report needs no file. */
+export function keptFigures(
+  figures: TakeFigures,
+  { names, sampleRateHz, speed, units }: Recorded,
+): { said: string[]; names: string[]; sampleRateHz: number; speed: number } & Partial<TakeFigures> {
+  const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
+  return {
+    said: readingsOf(figures, { names, sampleRateHz, speed, units }).map(({ text }) => text),
+    names: names.map((name, c) => name.trim() || `Channel ${c + 1}`),
+    sampleRateHz,
+    speed,
+    ...{ channels, clips, loudness, correlation, bands, hum, delays, identity },
+  };
+}
 
 /** The report of a measurement, without its file: whatever was kept of it. */
 export function reportModel(entry: Measurement, sessionTitle: string): ReportModel {

@@ -1,12 +1,11 @@
 import { useEffect } from 'react';
-import type { Reading } from '../../core/audio/measure/readings';
 import type { TakeFigures } from '../../core/audio/measure/take';
 import { speedOfSound } from '../../core/units';
+import { keptFigures } from '../../paper/measurement-report';
 import { enter } from '../document/journals';
 import { sessionStore } from '../document/session-store';
 import { keptVersion } from '../keeping/versions';
 import type { Seconds } from './asked';
-import { channelName } from './channel-choice';
 import { boundFiles, takeOf } from './opening';
 import { MEASURED, type OpenRecording } from './recordings';
 
@@ -15,7 +14,6 @@ export interface Keepable {
   recording: OpenRecording;
   /** of the whole, or of the part; null while they are measured */
   figures: TakeFigures | null;
-  readings: readonly Reading[];
   /** a stretch that they are of; null is the whole */
   part: Seconds | null;
 }
@@ -24,11 +22,10 @@ export interface Keepable {
  * Puts what was measured into the session, with the version of the plan that it belongs to.
  * @returns whether it is there
  */
-export function keepFigures({ recording, figures, readings, part }: Keepable): boolean {
+export function keepFigures({ recording, figures, part }: Keepable): boolean {
   const { session } = sessionStore.getState();
   if (!figures || !session) return false;
   const version = keptVersion(session);
-  const { channels, clips, loudness, correlation, bands, hum, delays, identity } = figures;
   const [file] = boundFiles(recording);
   const id = enter(
     'log',
@@ -40,13 +37,12 @@ export function keepFigures({ recording, figures, readings, part }: Keepable): b
       fromS: part?.fromS ?? 0,
       toS: part?.toS ?? null,
       asked: [...MEASURED],
-      figures: {
-        said: readings.map(({ text }) => text),
-        names: recording.names.map((_, c) => channelName(recording, c)),
+      figures: keptFigures(figures, {
+        names: recording.names,
         sampleRateHz: recording.info.format.sampleRateHz,
         speed: speedOfSound(session.venue.temperatureC),
-        ...{ channels, clips, loudness, correlation, bands, hum, delays, identity },
-      },
+        units: session.settings.units,
+      }),
       version: version.hash,
     },
     [version],

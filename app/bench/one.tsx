@@ -224,7 +224,7 @@ export function One({ recording, page, close }: OneProps) {
   const { sampleRateHz } = format;
   const { part, setPart, ofPart, figures } = useFigures(recording);
   const readings = useReadings(recording, figures);
-  useKeptInDemo({ recording, figures, readings, part });
+  useKeptInDemo({ recording, figures, part });
   const [view, setView] = useState<View>({ from: 0, to: frames });
   const [stretch, setStretchNow] = useState<View | null>(null);
   const [hear, setHear] = useState<Hear>('all');
@@ -255,9 +255,7 @@ export function One({ recording, page, close }: OneProps) {
     const props: PageProps = { recording, stretch: settled, go };
     return (
       <>
-        {page === 'said' && (
-          <KeepButton recording={recording} figures={figures} readings={readings} part={part} />
-        )}
+        {page === 'said' && <KeepButton recording={recording} figures={figures} part={part} />}
         {page === 'levels' && <LevelsPage recording={recording} figures={figures} />}
         {page === 'stereo' && <StereoPage {...props} />}
         {page === 'delays' && <DelaysPage {...props} figures={figures} />}
@@ -265,7 +263,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'channels' && <ChannelsPage {...props} />}
       </>
     );
-  }, [recording, settled, go, page, figures, readings, part]);
+  }, [recording, settled, go, page, figures, part]);
   const list = useMemo(
     () => figures && page === 'said' && <ReadingsList readings={readings} go={go} />,
     [figures, page, readings, go],

@@ -24,6 +24,7 @@ export * from './wav';
 export * from './chosen';
 export * from './joined';
 export * from './process/exported';
+export * from './process/fold';
 export * from './process/processed';
 export * from './process/resampled';
 export * from './signal/biquad';
