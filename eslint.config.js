@@ -36,7 +36,7 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
-  recorded: ['units', 'session', 'arrays', 'channels', 'prepare'],
+  recorded: ['units', 'acoustics', 'session', 'arrays', 'audio', 'channels', 'prepare', 'analysis'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',
