@@ -193,7 +193,7 @@ async function emptied(page: Page, origin: string): Promise<void> {
 /** A chooser that tests can answer: the one that gives handles asks the desk, which is not there. */
 async function plainChoosers(context: BrowserContext): Promise<void> {
   await context.addInitScript(() => {
-    for (const name of ['showOpenFilePicker', 'showDirectoryPicker']) {
+    for (const name of ['showOpenFilePicker', 'showDirectoryPicker', 'showSaveFilePicker']) {
       Object.defineProperty(globalThis, name, { value: undefined, configurable: true });
     }
   });

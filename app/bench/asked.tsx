@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { placeText } from '../../core/audio/measure/readings';
+import type { Treatment } from '../../core/recorded';
 import type { AnswerState } from '../workers/use-task';
 import { messageOf, type OpenRecording } from './recordings';
 
@@ -16,6 +17,14 @@ export interface PageProps {
   stretch: Seconds | null;
   /** leads to a place on the curve */
   go: (at: Seconds) => void;
+}
+
+/** And a page that says what is to be done to it. */
+export interface TreatingProps extends PageProps {
+  treatment: Treatment;
+  treat: (change: Partial<Treatment>) => void;
+  /** what is heard is the recording as it is treated */
+  hear: () => void;
 }
 
 /** "0:10.000 to 0:12.500" */

@@ -1,7 +1,10 @@
 import { useEffect, useMemo } from 'react';
 import type { ChannelGains } from '../../core/audio/listen';
-import { planMix } from '../../core/recorded';
+import { foldOf } from '../../core/audio/process/fold';
+import type { Processing } from '../../core/audio/process/processed';
+import { planMix, type Treatment } from '../../core/recorded';
 import type { Plan } from '../../core/session';
+import { dbToAmplitude } from '../../core/units';
 import { withEngine } from '../audio/actions';
 import { listeningStore, type RecordingSide } from '../audio/listening';
 import type { HeardFile } from '../audio/recording-source';
@@ -11,8 +14,8 @@ import type { OpenRecording } from './recordings';
 
 export const sideOf = ({ key }: OpenRecording): RecordingSide => `recording ${key}`;
 
-/** What is heard: all that the recording has, the plan's mix of it, or one of its channels. */
-export type Hear = 'all' | 'mix' | number;
+/** What is heard: all that the recording has, the plan's mix of it, it as it is treated, or one of its channels. */
+export type Hear = 'all' | 'mix' | 'treated' | number;
 
 /** Two channels left and right, one in the middle, more of them evenly across. */
 function gainsOf(channels: number, channel: number, hear: Hear): { left: number; right: number } {
@@ -24,17 +27,58 @@ function gainsOf(channels: number, channel: number, hear: Hear): { left: number;
   return { left: Math.cos(angle), right: Math.sin(angle) };
 }
 
-/** How each channel is heard, and by how much later. */
+/** How each channel is heard, and what is done to it before. */
 interface Heard {
   gains: readonly ChannelGains[];
-  shiftMs: readonly number[];
+  processing: Partial<Processing>;
 }
 
-function heardOf({ info, binding }: OpenRecording, hear: Hear, plan: Plan): Heard {
+/**
+ * As it is treated. The side's level is a gain at the end, so that it is heard while it moves; what takes
+ * time is done before.
+ */
+function treated(channels: number, { decode, fold, ...treatment }: Treatment): Heard {
+  const all = Array.from({ length: channels }, (_, channel) => channel);
+  const pass = decode?.sideHighPassHz ?? null;
+  const filter = { kind: 'high-pass', gainDb: 0, q: Math.SQRT1_2 } as const;
+  const processing = {
+    ...treatment,
+    filters:
+      decode && pass !== null ? [{ channel: decode.side, filter: { ...filter, hz: pass } }] : [],
+  };
+  if (decode) {
+    const side = dbToAmplitude(decode.sideDb);
+    return {
+      processing,
+      gains: all.map((c) =>
+        c === decode.mid
+          ? { left: 1, right: 1 }
+          : { left: c === decode.side ? side : 0, right: c === decode.side ? -side : 0 },
+      ),
+    };
+  }
+  const folded = fold === null ? null : foldOf(fold, channels);
+  return {
+    processing,
+    gains: all.map((c) => {
+      if (!folded) return gainsOf(channels, c, 'all');
+      const [left, right = left] = folded.map(({ gains }) => gains[c] ?? 0);
+      return { left: left ?? 0, right: right ?? 0 };
+    }),
+  };
+}
+
+function heardOf(
+  { info, binding }: OpenRecording,
+  hear: Hear,
+  plan: Plan,
+  treatment: Treatment,
+): Heard {
   const { channels } = info.format;
   const all = Array.from({ length: channels }, (_, channel) => channel);
+  if (hear === 'treated') return treated(channels, treatment);
   if (hear !== 'mix')
-    return { gains: all.map((channel) => gainsOf(channels, channel, hear)), shiftMs: [] };
+    return { gains: all.map((channel) => gainsOf(channels, channel, hear)), processing: {} };
   const mix = planMix(plan, binding);
   const late = mix.some(({ delayMs }) => delayMs !== 0);
   return {
@@ -42,13 +86,13 @@ function heardOf({ info, binding }: OpenRecording, hear: Hear, plan: Plan): Hear
       left: mix[channel]?.left ?? 0,
       right: mix[channel]?.right ?? 0,
     })),
-    shiftMs: late ? mix.map(({ delayMs }) => delayMs) : [],
+    processing: late ? { shiftMs: mix.map(({ delayMs }) => delayMs) } : {},
   };
 }
 
 function heardFile(
   recording: OpenRecording,
-  { gains, shiftMs }: Heard,
+  { gains, processing }: Heard,
   loudness: number | null,
 ): HeardFile {
   const { source, info, title } = recording;
@@ -59,7 +103,7 @@ function heardFile(
     rateHz: info.format.sampleRateHz,
     frames: info.frames,
     fromS: 0,
-    processing: shiftMs.length > 0 ? { shiftMs } : {},
+    processing,
     channels: gains.map((gain, channel) => ({
       id: `${recording.key} ${channel}`,
       channel,
@@ -74,15 +118,19 @@ const asMeasured = ({ info }: OpenRecording, hear: Hear): boolean =>
   hear === 'all' && info.format.channels === 2;
 
 /** What is looked at is what is heard, for as long as one is here. */
-export function useHeardRecording(recording: OpenRecording | null, hear: Hear): void {
+export function useHeardRecording(
+  recording: OpenRecording | null,
+  hear: Hear,
+  treatment: Treatment,
+): void {
   const plan = usePlan();
   const source = recording?.source ?? null;
   const key = recording?.key ?? null;
   const heard = useMemo(
-    () => (recording ? heardOf(recording, hear, plan) : null),
+    () => (recording ? heardOf(recording, hear, plan, treatment) : null),
     // What becomes known of a recording changes nothing of how it is heard.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [key, recording?.binding, hear, plan],
+    [key, recording?.binding, hear, plan, hear === 'treated' ? treatment : null],
   );
   const measured = recording !== null && asMeasured(recording, hear);
   const ask = useMemo(

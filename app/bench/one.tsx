@@ -2,7 +2,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { placeText, readingsOf, type Reading } from '../../core/audio/measure/readings';
 import type { TakeFigures } from '../../core/audio/measure/take';
-import { isBound } from '../../core/recorded';
+import { isBound, isTreated } from '../../core/recorded';
 import { speedOfSound } from '../../core/units';
 import { withEngine } from '../audio/actions';
 import { isRecording, listeningStore } from '../audio/listening';
@@ -16,6 +16,7 @@ import { channelName } from './channel-choice';
 import { DelaysPage } from './delays-page';
 import { Facts } from './facts';
 import { sideOf, useHeardRecording, type Hear } from './heard';
+import { ExportPage } from './export-page';
 import { useKeptInDemo } from './keep';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
@@ -23,9 +24,11 @@ import { ReadingsList } from './readings-list';
 import { look, MEASURED, measuredStore, messageOf, type OpenRecording } from './recordings';
 import { Room } from './room';
 import { drawnUpDb, STAVE_PX, type StaveHeight } from './stave';
+import { MidSidePage } from './mid-side-page';
 import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
+import { useTreatment } from './treatment';
 import { about, type View } from './view';
 
 /** A stretch that is pulled is read once the hand rests, ms. */
@@ -92,11 +95,13 @@ interface HearProps {
   recording: OpenRecording;
   hear: Hear;
   setHear: (hear: Hear) => void;
+  /** whether anything is to be done to it */
+  treated: boolean;
   go: (at: Seconds) => void;
 }
 
 /** What of it is heard, and the places that are marked in the file. */
-function HearAndMarkers({ recording, hear, setHear, go }: HearProps) {
+function HearAndMarkers({ recording, hear, setHear, treated, go }: HearProps) {
   const { cues, format } = recording.info;
   const { channels, sampleRateHz } = format;
   const onPlan = useStore(
@@ -113,8 +118,7 @@ function HearAndMarkers({ recording, hear, setHear, go }: HearProps) {
           value={onPlan ? 'plan' : String(hear)}
           onChange={(event) => {
             const { value } = event.currentTarget;
-            if (value !== 'plan')
-              setHear(value === 'all' || value === 'mix' ? value : Number(value));
+            if (value !== 'plan') setHear(isNaN(Number(value)) ? (value as Hear) : Number(value));
             void withEngine((engine) =>
               engine.choose(value === 'plan' ? 'plan' : sideOf(recording)),
             );
@@ -122,6 +126,7 @@ function HearAndMarkers({ recording, hear, setHear, go }: HearProps) {
         >
           <option value="all">{channels === 2 ? 'left and right' : 'all channels'}</option>
           {isBound(recording.binding) && <option value="mix">the plan’s mix of it</option>}
+          {(treated || hear === 'treated') && <option value="treated">as it is treated</option>}
           {channels > 1 &&
             Array.from({ length: channels }, (_, c) => (
               <option key={c} value={c}>
@@ -228,7 +233,8 @@ export function One({ recording, page, close }: OneProps) {
   const [view, setView] = useState<View>({ from: 0, to: frames });
   const [stretch, setStretchNow] = useState<View | null>(null);
   const [hear, setHear] = useState<Hear>('all');
-  useHeardRecording(recording, hear);
+  const [treatment, treat] = useTreatment(recording);
+  useHeardRecording(recording, hear, treatment);
   const setStretch = useCallback(
     (next: View | null) => {
       setStretchNow(next);
@@ -253,6 +259,7 @@ export function One({ recording, page, close }: OneProps) {
   const content = useMemo(() => {
     // Its own element, so that a curve that is moved does not make the page anew.
     const props: PageProps = { recording, stretch: settled, go };
+    const treating = { treatment, treat, hear: () => setHear('treated') };
     return (
       <>
         {page === 'said' && <KeepButton recording={recording} figures={figures} part={part} />}
@@ -261,9 +268,11 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'delays' && <DelaysPage {...props} figures={figures} />}
         {page === 'room' && <Room recording={recording} stretch={settled} />}
         {page === 'channels' && <ChannelsPage {...props} />}
+        {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
+        {page === 'export' && <ExportPage {...props} {...treating} />}
       </>
     );
-  }, [recording, settled, go, page, figures, part]);
+  }, [recording, settled, go, page, figures, part, treatment, treat]);
   const list = useMemo(
     () => figures && page === 'said' && <ReadingsList readings={readings} go={go} />,
     [figures, page, readings, go],
@@ -313,7 +322,7 @@ export function One({ recording, page, close }: OneProps) {
             Measure it alone
           </button>
         )}
-        <HearAndMarkers recording={recording} hear={hear} setHear={setHear} go={go} />
+        <HearAndMarkers {...{ recording, hear, setHear, go }} treated={isTreated(treatment)} />
       </div>
       {content}
     </>

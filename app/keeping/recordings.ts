@@ -173,6 +173,10 @@ export async function relink(
 interface Picking {
   showOpenFilePicker?: (options: { multiple: boolean }) => Promise<FileHandle[]>;
   showDirectoryPicker?: () => Promise<FolderHandle>;
+  showSaveFilePicker?: (options: {
+    suggestedName: string;
+    types: { description: string; accept: Record<string, string[]> }[];
+  }) => Promise<FileSystemFileHandle>;
 }
 const picking = (): Picking => globalThis as Picking;
 
@@ -189,6 +193,25 @@ export async function chooseRecordings(accept: string): Promise<Shown[]> {
     );
   } catch (error) {
     if (error instanceof DOMException && error.name === 'AbortError') return [];
+    throw error;
+  }
+}
+
+/**
+ * Lets the user say where a sound file goes.
+ * @returns null where the browser cannot ask, so that it goes to the downloads; 'none' where they thought
+ * better of it
+ */
+export async function pickedFile(
+  suggestedName: string,
+): Promise<FileSystemFileHandle | null | 'none'> {
+  const { showSaveFilePicker } = picking();
+  if (!showSaveFilePicker) return null;
+  try {
+    const types = [{ description: 'WAV', accept: { 'audio/wav': ['.wav'] } }];
+    return await showSaveFilePicker.call(globalThis, { suggestedName, types });
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') return 'none';
     throw error;
   }
 }

@@ -97,15 +97,20 @@ export function lengthKind(
   };
 }
 
-function plainKind(
-  boundsName: BoundsName,
+const plainKind = (boundsName: BoundsName, ...rest: PlainRest): QuantityKind =>
+  plainKindOf(BOUNDS[boundsName], ...rest);
+
+type PlainRest = Parameters<typeof plainKindOf> extends [Bounds, ...infer Rest] ? Rest : never;
+
+/** A number with a unit within bounds of its own. */
+function plainKindOf(
+  bounds: Bounds,
   unit: string,
   words: readonly string[],
   decimals: number,
   step: number,
   example: string,
 ): QuantityKind {
-  const bounds = BOUNDS[boundsName];
   const bare = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '');
   const number = (value: number) => bare(formatNumber(value, decimals));
   const exact = (value: number) => bare(exactNumber(value, decimals, decimals + 5));
@@ -205,3 +210,22 @@ export function temperatureKind(system: UnitSystem): QuantityKind {
     hint: () => 'Type °C or °F: 19, 19 °C, 66 °F.',
   };
 }
+
+/** How much later or earlier a recorded channel is made. */
+export const shiftKind: QuantityKind = plainKindOf(
+  { min: -2000, max: 2000, unit: 'ms' },
+  'ms',
+  ['ms'],
+  3,
+  0.01,
+  '-4.1 ms',
+);
+
+export const highPassKind: QuantityKind = plainKindOf(
+  { min: 10, max: 2000, unit: 'Hz' },
+  'Hz',
+  ['hz'],
+  0,
+  5,
+  '120 Hz',
+);

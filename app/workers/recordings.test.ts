@@ -4,7 +4,7 @@ import {
   measuredRecording,
   openedRecording,
   overviewOfRecording,
-  processedRecording,
+  exportedRecording,
 } from './recordings';
 import type { Help } from './serve';
 
@@ -75,17 +75,24 @@ describe('a recording beside the page', () => {
 
   it('is written with something done to it', async () => {
     const { help, told } = helped();
-    const made = await processedRecording(
+    const done = await exportedRecording(
       {
         file,
-        processing: { shiftMs: [5, 0] },
-        sampleRateHz: 96_000,
-        format: { kind: 'float', bits: 32 },
-        fromS: 0.5,
-        toS: 2.5,
+        wanted: {
+          processing: { shiftMs: [5, 0] },
+          channels: null,
+          sampleRateHz: 96_000,
+          format: { kind: 'float', bits: 32 },
+          dither: true,
+          fromS: 0.5,
+          toS: 2.5,
+        },
+        into: null,
       },
       help,
     );
+    expect(done).toMatchObject({ readBack: true, frames: 192_000, over: 0 });
+    const made = done.blob ?? new Blob();
     const { info } = await openedRecording(made);
     expect(info).toMatchObject({
       frames: 2 * 96_000,

@@ -7,7 +7,9 @@ import {
   type Drawn,
 } from '../../core/audio/measure/pyramid';
 import { checkedFlac, type FlacCheck } from '../../core/audio/flac/reader';
-import { tapsOf } from '../../core/audio/measure/asked';
+import { exported, writeExport } from '../../core/audio/process/exported';
+import type { MidSideAudit } from '../../core/audio/measure/mid-side';
+import { auditMidSide, tapsOf } from '../../core/audio/measure/asked';
 import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
 import { heardLoudness } from '../../core/audio/measure/heard-loudness';
 import type { TapTest } from '../../core/audio/measure/identity';
@@ -16,15 +18,11 @@ import { chosenChannels } from '../../core/audio/chosen';
 import type { Sound } from '../../core/audio/sound';
 import { measureTake, type TakeFigures } from '../../core/audio/measure/take';
 import { sketchOf } from '../../core/audio/measure/overview';
-import { processedSound } from '../../core/audio/process/processed';
-import { resampledSound } from '../../core/audio/process/resampled';
 import { blobSource, fingerprintOf } from '../../core/audio/wav/bytes';
-import { wavParts } from '../../core/audio/wav/stream';
-import { Dither } from '../../core/audio/wav/writer';
-import { scratchFile } from '../contents/scratch';
 import type { Help } from './serve';
 import { soundOf, type Recorded } from './sound-of';
-import type { MeasureAsk, OpenedRecording, Tasks } from './tasks';
+import { downloadSink, pickedSink } from './export-sink';
+import type { ExportedFile, MeasureAsk, OpenedRecording, Tasks } from './tasks';
 
 /** Recordings beside the page: read in pieces, never whole. */
 
@@ -61,9 +59,9 @@ export async function measuredRecording(
 }
 
 export const heardOfRecording = async (
-  { file, gains, shiftMs }: Tasks['heard']['ask'],
+  { file, gains, processing }: Tasks['heard']['ask'],
   help: Help,
-): Promise<number | null> => heardLoudness(await soundOf(file), gains, shiftMs, help);
+): Promise<number | null> => heardLoudness(await soundOf(file), gains, processing, help);
 
 function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
   const { frames, format } = sound.info;
@@ -117,33 +115,27 @@ export async function tapsOfRecording(
   return tapsOf(await soundOf(file), announced, stretch, help);
 }
 
-/** Written to the disk where the browser has room there, piece by piece. */
-export async function processedRecording(
-  { file, processing, sampleRateHz, format, fromS, toS }: Tasks['processed']['ask'],
+/** Written where the user wants it, or to the disk on its way to the downloads, and read back. */
+export async function exportedRecording(
+  { file, wanted, into }: Tasks['exported']['ask'],
   help: Help,
-): Promise<Blob> {
-  const whole = await soundOf(file);
-  const rate = sampleRateHz ?? whole.info.format.sampleRateHz;
-  const other = rate === whole.info.format.sampleRateHz ? whole : resampledSound(whole, rate);
-  const sound = processedSound(other, processing);
-  const { frames } = sound.info;
-  const from = Math.min(frames, Math.round(fromS * rate));
-  const to = toS === null ? frames : Math.max(from, Math.min(frames, Math.round(toS * rate)));
-  const dither = format.kind === 'integer' && format.bits < 32 ? new Dither(1) : null;
-  const parts = wavParts(sound, format, { ...help, from, to, dither });
-  const room = await scratchFile();
-  if (!room) {
-    const pieces: Blob[] = [];
-    for await (const part of parts) pieces.push(new Blob([part as Uint8Array<ArrayBuffer>]));
-    return new Blob(pieces, { type: 'audio/wav' });
-  }
-  const writer = room.stream.getWriter() as WritableStreamDefaultWriter<Uint8Array>;
-  try {
-    for await (const part of parts) await writer.write(part);
-    await writer.close();
-  } catch (error) {
-    await writer.abort(error).catch(() => undefined);
-    throw error;
-  }
-  return room.file();
+): Promise<ExportedFile> {
+  const made = exported(await soundOf(file), wanted);
+  const sink = into ? await pickedSink(into) : await downloadSink();
+  const { progress, breathe, signal } = help;
+  const written = await writeExport(made, sink, { progress, breathe, signal });
+  return {
+    ...written,
+    blob: await sink.blob(),
+    frames: made.to - made.from,
+    stampMoved: made.stampMoved,
+  };
+}
+
+export async function auditOfRecording(
+  { file, tracks, ...stretch }: Tasks['audited']['ask'],
+  help: Help,
+): Promise<MidSideAudit> {
+  const { progress, breathe, signal } = help;
+  return auditMidSide(await soundOf(file), tracks, stretch, { progress, breathe, signal });
 }

@@ -40,7 +40,9 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'points',
   'pair',
   'taps',
-  'processed',
+  'exported',
+  'audited',
+  'heard',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */
 export function letGo(file: Recorded): void {

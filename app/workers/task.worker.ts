@@ -152,9 +152,13 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { tapsOfRecording } = await import('./recordings');
     return tapsOfRecording(ask, help);
   },
-  async processed(ask, help) {
-    const { processedRecording } = await import('./recordings');
-    return processedRecording(ask, help);
+  async exported(ask, help) {
+    const { exportedRecording } = await import('./recordings');
+    return exportedRecording(ask, help);
+  },
+  async audited(ask, help) {
+    const { auditOfRecording } = await import('./recordings');
+    return auditOfRecording(ask, help);
   },
 };
 

@@ -16,9 +16,11 @@ import type { FlacCheck } from '../../core/audio/flac/reader';
 import type { DelayMatrix } from '../../core/audio/measure/curves';
 import type { ChannelPair } from '../../core/audio/measure/delay';
 import type { TapTest } from '../../core/audio/measure/identity';
+import type { MidSideAudit } from '../../core/audio/measure/mid-side';
 import type { StereoFigures } from '../../core/audio/measure/stereo';
 import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
 import type { Columns, Drawn, Pyramid } from '../../core/audio/measure/pyramid';
+import type { ExportAsk, Written } from '../../core/audio/process/exported';
 import type { Processing } from '../../core/audio/process/processed';
 import type { RenderOptions } from '../../core/audio/render/options';
 import type { NamedTurn } from '../../core/audio/render/take-kinds';
@@ -26,6 +28,7 @@ import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { MicArray, Plan } from '../../core/session';
+import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
@@ -86,6 +89,11 @@ export interface Tasks {
     /** packed to be kept, where they were made anew */
     answer: { pyramid: Pyramid; packed: Blob | null };
   };
+  /** what the tracks of a mid-side recording say */
+  audited: {
+    ask: { file: Recorded; tracks: readonly number[] } & Asked;
+    answer: MidSideAudit;
+  };
   /** a short stretch of a recording as curves, from its samples */
   columns: { ask: { file: Recorded } & Drawn; answer: Columns };
   /** what a recording holds; levels so far as partial answers */
@@ -104,8 +112,8 @@ export interface Tasks {
       file: Recorded;
       /** of each channel, as factors */
       gains: readonly { left: number; right: number }[];
-      /** later by so many ms, by channel */
-      shiftMs: readonly number[];
+      /** what is done to them before */
+      processing: Partial<Processing>;
     };
     answer: number | null;
   };
@@ -128,19 +136,20 @@ export interface Tasks {
   };
   /** on which channels taps are heard, against the order in which they were announced */
   taps: { ask: { file: Recorded; announced: readonly number[] } & Asked; answer: TapTest };
-  /** a recording with something done to it, as a file */
-  processed: {
-    ask: {
-      file: Recorded;
-      processing: Partial<Processing>;
-      /** null: that of the recording */
-      sampleRateHz: number | null;
-      format: { kind: 'integer' | 'float'; bits: 16 | 24 | 32 };
-      fromS: number;
-      toS: number | null;
-    };
-    answer: Blob;
+  /** a recording with something done to it, written and read back */
+  exported: {
+    ask: { file: Recorded; wanted: ExportAsk; into: PickedFile | null };
+    answer: ExportedFile;
   };
+}
+
+/** What was written, and how it fits. */
+export interface ExportedFile extends Written {
+  /** for a download; null where it lies where the user wanted it */
+  blob: Blob | null;
+  frames: number;
+  /** by which the time stamp was moved in the place of the sound */
+  stampMoved: number;
 }
 
 /** How a recording is measured, as far as it can be said to a worker. */

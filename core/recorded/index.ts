@@ -1,4 +1,5 @@
 export * from './bound';
 export * from './planned';
+export * from './treatment';
 export * from './mid-side';
 export * from './mix';

@@ -10,6 +10,7 @@ import {
   decoderGuard,
   equivalentPair,
   midSideTracks,
+  plannedSideDb,
   saidToBe,
   sidePhase,
 } from './mid-side';
@@ -175,6 +176,8 @@ describe('which channels they are', () => {
     expect(equal?.patternA).toBeCloseTo(0.309, 3);
     expect(equal?.includedAngleDeg).toBeCloseTo(126.87, 2);
     expect(equivalentPair(session, [1, 2], 0, 0)).toBeNull();
+    expect(plannedSideDb(session, [3, 4], 0)).toBe(-3);
+    expect(plannedSideDb(session, [1, 2], 0)).toBeNull();
     expect(patternAOf('cardioid')).toBe(0.5);
   });
 });

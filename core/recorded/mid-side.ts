@@ -71,6 +71,8 @@ export interface DecoderGuard {
     'raw' | 'decoded once too often' | 'left and right' | 'decoded already' | 'cannot be told';
   /** one decode makes left and right of them; null: that cannot be told */
   decode: boolean | null;
+  /** in a few words */
+  title: string;
   /** what the signals are like, with the figures that tell */
   like: string;
   /** what follows, with what else says so */
@@ -92,13 +94,13 @@ export function decoderGuard(
   { what, by }: ReturnType<typeof saidToBe>,
 ): DecoderGuard {
   if (sideDb === null || correlation === null) {
-    return {
-      verdict: 'cannot be told',
-      decode: null,
-      like: 'One of the two is silent',
-      words: 'Nothing can be told of them.',
-      wouldTell: 'a stretch in which both sound',
-    };
+    return guard(
+      'cannot be told',
+      null,
+      'One of the two is silent',
+      'Nothing can be told of them.',
+      'a stretch in which both sound',
+    );
   }
   const figures = `the second ${formatNumber(Math.abs(sideDb), 1)} dB ${sideDb < 0 ? 'below' : 'above'} the first, likeness ${formatSigned(correlation, 2)}`;
   const says =
@@ -108,14 +110,14 @@ export function decoderGuard(
   if (like === 'mid and side') {
     const told = `Like mid and side: ${figures}`;
     if (what === 'mid and side') {
-      return guard('raw', true, told, `${says} so too: raw, to be decoded once.`);
+      return guard('raw', true, told, `${says} so too.`);
     }
     if (what === 'left and right') {
       return guard(
         'decoded once too often',
         true,
         told,
-        `${says} left and right: decoded once too often (mid and side twice, or a crossed pair at all). One decode more brings left and right back, at twice the level.`,
+        `${says} left and right: mid and side that were decoded twice, or a crossed pair that was decoded at all. One decode more brings left and right back, at twice the level.`,
       );
     }
     return guard(
@@ -133,15 +135,16 @@ export function decoderGuard(
         'decoded already',
         false,
         told,
-        `${says} mid and side: they were decoded already, and are not to be decoded again.`,
+        `${says} mid and side, yet what is on them is left and right.`,
       );
     }
-    const said = what === null ? '' : ` ${says} so too.`;
     return guard(
       'left and right',
       false,
       told,
-      `Not to be decoded; whether they come of a decoder or of two crossed microphones, signals do not tell.${said}`,
+      what === null
+        ? 'Whether they come of a decoder or of two crossed microphones, signals do not tell.'
+        : `${says} so too.`,
     );
   }
   const told = `Like neither clearly: ${figures}`;
@@ -150,7 +153,7 @@ export function decoderGuard(
       'raw',
       true,
       told,
-      `${says} mid and side, and the signals do not speak against it: raw, to be decoded once.`,
+      `${says} mid and side, and the signals do not speak against it.`,
     );
   }
   if (what === 'left and right') {
@@ -158,7 +161,7 @@ export function decoderGuard(
       'left and right',
       false,
       told,
-      `${says} left and right, and the signals do not speak against it: not to be decoded.`,
+      `${says} left and right, and the signals do not speak against it.`,
     );
   }
   return guard(
@@ -176,7 +179,15 @@ const guard = (
   like: string,
   words: string,
   wouldTell = '',
-): DecoderGuard => ({ verdict, decode, like, words, wouldTell });
+): DecoderGuard => ({ verdict, decode, title: TITLES[verdict], like, words, wouldTell });
+
+const TITLES: Readonly<Record<DecoderGuard['verdict'], string>> = {
+  raw: 'Raw mid and side: to be decoded once.',
+  'decoded once too often': 'Decoded once too often: one decode more mends it.',
+  'left and right': 'Left and right: not to be decoded.',
+  'decoded already': 'Decoded already: not to be decoded again.',
+  'cannot be told': 'Whether to decode them cannot be told.',
+};
 
 /** What mid and side give at one level of the side. */
 export interface Decoded {
@@ -211,6 +222,16 @@ export function decodedAt(
   };
 }
 
+function plannedMidSide(session: Session, binding: Binding, channel: number) {
+  const input = inputOf(session, binding, channel);
+  const array = input && session.arrays.find(({ id }) => id === input.arrayId);
+  return array?.technique.kind === 'mid-side' ? array.technique : null;
+}
+
+/** Level of the side in the plan's decode, dB; null where the channel is no mid of the plan. @param channel 0 … 63 */
+export const plannedSideDb = (session: Session, binding: Binding, channel: number): number | null =>
+  plannedMidSide(session, binding, channel)?.sideGainDb ?? null;
+
 /**
  * The crossed pair that the decode of a planned mid-side array is.
  * @param channel of the recording that is the mid
@@ -222,13 +243,9 @@ export function equivalentPair(
   binding: Binding,
   channel: number,
   gainDb: number,
-): (CrossedPair & { array: string }) | null {
-  const input = inputOf(session, binding, channel);
-  const array = input && session.arrays.find(({ id }) => id === input.arrayId);
-  if (array?.technique.kind !== 'mid-side') return null;
-  const { midPattern } = array.technique;
-  const pair = crossedEquivalent(patternAOf(midPattern), Math.max(-60, Math.min(24, gainDb)));
-  return { ...pair, array: array.name };
+): CrossedPair | null {
+  const planned = plannedMidSide(session, binding, channel);
+  return planned && crossedEquivalent(patternAOf(planned.midPattern), gainDb);
 }
 
 /** What a second-order high-pass of the side does to it against the mid, at one frequency. */

@@ -1,6 +1,6 @@
 import type { ChannelGains } from '../listen/stream-voice';
 import { chosenChannels } from '../chosen';
-import { processedSound } from '../process/processed';
+import { processedSound, type Processing } from '../process/processed';
 import type { Sound } from '../sound';
 import { partOf, walked, type Work } from '../work';
 import { LoudnessMeter } from './loudness';
@@ -13,14 +13,14 @@ const [PARTS, PART_S] = [40, 10];
  * Integrated loudness of what two loudspeakers give of a recording's channels, LUFS.
  * Beyond ten minutes it is that of forty parts of ten seconds each.
  * @param gains of each channel in the left and the right loudspeaker, as factors
- * @param shiftMs by channel: later by so many ms, −2000 … 2000
+ * @param processing what is done to them before; it makes no channels of others
  * @returns null where nothing is above the absolute gate, −70 LUFS
  * Source: ITU-R BS.1770-4.
  */
 export async function heardLoudness(
   sound: Sound,
   gains: readonly ChannelGains[],
-  shiftMs: readonly number[],
+  processing: Pick<Partial<Processing>, 'shiftMs' | 'gainDb' | 'inverted' | 'filters'>,
   work: Partial<Work> = {},
 ): Promise<number | null> {
   const { format, frames } = sound.info;
@@ -31,8 +31,14 @@ export async function heardLoudness(
     name,
     gains: sounding.map((c) => gains[c]?.[name] ?? 0),
   }));
+  const { shiftMs = [], gainDb = [], inverted = [], filters = [] } = processing;
   const two = processedSound(chosenChannels(sound, sounding), {
     shiftMs: sounding.map((c) => shiftMs[c] ?? 0),
+    gainDb: sounding.map((c) => gainDb[c] ?? 0),
+    inverted: sounding.map((c) => inverted[c] ?? false),
+    filters: filters.flatMap(({ channel, filter }) =>
+      sounding.includes(channel) ? [{ channel: sounding.indexOf(channel), filter }] : [],
+    ),
     fold,
   });
   const meter = new LoudnessMeter([1, 1], rate);
