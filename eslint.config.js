@@ -36,7 +36,17 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
-  recorded: ['units', 'acoustics', 'session', 'arrays', 'audio', 'channels', 'prepare', 'analysis'],
+  recorded: [
+    'units',
+    'acoustics',
+    'session',
+    'arrays',
+    'localisation',
+    'audio',
+    'channels',
+    'prepare',
+    'analysis',
+  ],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',

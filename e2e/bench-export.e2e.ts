@@ -173,3 +173,61 @@ test('mid and side: told, decoded once and heard, the faulty copy mended', async
   expect(audit.copy?.faults).toEqual([]);
   expect(audit.copy?.leftInMonoDb).toBeLessThan(-40);
 });
+
+test('a spot that is early: what can be done with it is seen first, taken, written, and undone in the plan', async ({
+  bench,
+  page,
+}) => {
+  await ownBench(bench);
+  const [flute, horn] = [noise(1, 6), noise(2, 6)];
+  const both = flute.map((v, i) => v + (horn[i] ?? 0));
+  // 197 samples are 4.10 ms.
+  const main = later(both, 197);
+  await opened(bench, [
+    file({
+      name: 'Spots.wav',
+      planes: [main, main, flute, later(horn, 197 + 480)],
+      channelNames: ['Main pair L', 'Main pair R', 'Spot flute', 'Spot horn'],
+    }),
+  ]);
+  await expect(says(bench)).toBeVisible();
+  await bench.turnTo('Spots');
+  const spot = page.getByRole('region', { name: 'Spot flute', exact: true });
+  await expect(spot).toContainText('Spot flute is 4.10 ms ahead of Main pair, sure.');
+  await expect(spot).toContainText('Delay it by 4.10 ms, or by 9.1 to 24.1 ms');
+  await expect(page.getByRole('region', { name: 'Spot horn', exact: true })).toContainText(
+    'Spot horn is 10.00 ms behind Main pair, sure.',
+  );
+  // 500 / 4.104: the comb of leaving it, before anything is done.
+  const row = (what: RegExp) => spot.getByRole('row', { name: what }).getByRole('cell');
+  await expect(row(/^leave it/).nth(2)).toHaveText('122');
+  await expect(row(/^with the main array/).nth(2)).toHaveText('none');
+  await expect(row(/^behind it/).nth(0)).toHaveText('+14.10');
+  await page.getByLabel('Behind by').selectOption({ label: '20 ms' });
+  await expect(row(/^behind it/).nth(0)).toHaveText('+24.10');
+  await expect(page.getByRole('table', { name: 'Layers of the mix' })).toContainText('Main pair');
+
+  await spot.getByRole('button', { name: 'Spot flute: take with the main array' }).click();
+  await expect(
+    spot.getByRole('button', { name: 'Spot flute: take with the main array' }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByLabel('Hear', { exact: true })).toHaveValue('treated');
+  const csv = await bench.download(() =>
+    page.getByRole('button', { name: 'Offsets as CSV' }).click(),
+  );
+  expect(csv.text).toMatch(/Spot flute,3,-4\.1\d*,sure,4\.1\d*/);
+
+  await spot.getByRole('button', { name: 'Spot flute: with the main array into the plan' }).click();
+  await expect(page.getByText('Spot flute: 4.10 ms of delay in the plan.')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Undone: /)).toBeVisible();
+
+  await bench.turnTo('Export');
+  const done = await bench.download(() =>
+    page.getByRole('button', { name: 'Write the file' }).click(),
+  );
+  const { delays } = await measureTake(await written(done.path), { what: ['delays'] });
+  expect(Math.abs(delays?.find(({ channel }) => channel === 2)?.whole?.delayMs ?? 9)).toBeLessThan(
+    0.02,
+  );
+});

@@ -25,6 +25,7 @@ import { look, MEASURED, measuredStore, messageOf, type OpenRecording } from './
 import { Room } from './room';
 import { drawnUpDb, STAVE_PX, type StaveHeight } from './stave';
 import { MidSidePage } from './mid-side-page';
+import { SpotsPage } from './spots-page';
 import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
@@ -269,6 +270,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'room' && <Room recording={recording} stretch={settled} />}
         {page === 'channels' && <ChannelsPage {...props} />}
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
+        {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}
         {page === 'export' && <ExportPage {...props} {...treating} />}
       </>
     );

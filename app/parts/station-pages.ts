@@ -82,6 +82,7 @@ export const BENCH_PAGES = [
   { id: 'room', name: 'Room', words: 'decay clap balloon T20 T30 EDT' },
   { id: 'channels', name: 'Channels', words: 'bind inputs names taps take order' },
   { id: 'mid-side', name: 'Mid-side', words: 'decode decoder audit copy high-pass raw' },
+  { id: 'spots', name: 'Spots', words: 'align layers comb delay share blend' },
   { id: 'export', name: 'Export', words: 'write WAV file shift trim fold dither rate' },
   { id: 'kept', name: 'Kept', words: 'measurements report print PDF CSV' },
 ] as const;

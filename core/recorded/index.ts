@@ -1,5 +1,6 @@
 export * from './bound';
 export * from './planned';
+export * from './spots';
 export * from './treatment';
 export * from './mid-side';
 export * from './mix';
