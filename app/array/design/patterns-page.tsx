@@ -40,12 +40,12 @@ const HEADER = [
   'Largest gap',
   'Direct to room',
   'Reach',
-  'Null',
+  'Null at',
   'Worst mono',
 ] as const;
 
 const nullWords = (offAxisDeg: number | null): string =>
-  offAxisDeg === null ? 'none' : `${angleText(offAxisDeg)} off axis`;
+  offAxisDeg === null ? 'none' : angleText(offAxisDeg);
 
 /** The figures of one pattern as they are read, in the order of the header. */
 function useCells() {
