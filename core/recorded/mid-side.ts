@@ -204,6 +204,7 @@ export interface Decoded {
  * @param audit of the recording
  * @param gainDb of the side, −60 … 24 dB
  * @returns null where one of them is silent
+ * @throws RangeError where gainDb is outside −60 … 24 dB
  */
 export function decodedAt(
   { sideDb, correlation }: Pick<MidSideAudit, 'sideDb' | 'correlation'>,
@@ -261,6 +262,7 @@ export interface SidePhase {
  * Level and phase of the side under a high-pass of second order (Q 1/√2), from 20 Hz to 2 kHz.
  * Both loudspeakers get the same filter, so that left and right stay mirror images.
  * @param cutHz 10 … 2000 Hz
+ * @throws RangeError where cutHz is outside 10 … 2000 Hz
  */
 export function sidePhase(cutHz: number): SidePhase[] {
   inRange('cutHz', cutHz, 10, 2000, 'Hz');

@@ -70,6 +70,7 @@ export interface Comb {
  * The comb of a spot with the main array.
  * @param apartMs between them, −2000 … 2000
  * @param levelDb of the spot against the main array, as both are mixed, −120 … 60 dB
+ * @throws RangeError where apartMs is outside −2000 … 2000 ms, levelDb outside −120 … 60 dB
  * Source: |1 + q·e^(−j2πfτ)|: the first dip at 1/(2τ), peak to dip 20 lg((1 + q)/(1 − q)).
  */
 export function combOf(apartMs: number, levelDb: number): Comb {
@@ -134,6 +135,7 @@ function withDelay(session: Session, array: MicArray, laterMs: number): Session 
  * @param laterMs the spot against the main array as it was recorded, ms: negative is before it
  * @param levelDb of the spot against the main array, as both are mixed, −120 … 60 dB
  * @param behindMs how far behind, 5 … 20 ms
+ * @throws RangeError where behindMs is outside 5 … 20 ms
  */
 export function spotOptions(
   session: Session,

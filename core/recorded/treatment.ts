@@ -22,7 +22,10 @@ export const UNTREATED: Treatment = {
   fold: null,
 };
 
-/** A list with one place of it changed; places before it that were never said have the usual value. */
+/**
+ * A list with one place of it changed; places before it that were never said have the usual value.
+ * @param at the place, from 0, 0 … 63
+ */
 export const placed = <T>(list: readonly T[], at: number, value: T, usual: T): T[] =>
   Array.from({ length: Math.max(list.length, at + 1) }, (_, i) =>
     i === at ? value : (list[i] ?? usual),
