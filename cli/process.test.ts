@@ -157,11 +157,34 @@ describe('process', () => {
     expect([status, errors.join()]).toEqual([1, expect.stringContaining('cannot be written')]);
   });
 
-  it('given a file that there is, writes over it only once the new one is whole', async () => {
-    const file = put('keep.wav', [pinkNoise(RATE, 1)]);
+  it('never writes over what it reads, and over another file only once the new one is whole', async () => {
+    const file = put('keep.wav', [pinkNoise(30 * RATE, 1)]);
     const before = readFileSync(file);
-    const broken = { ...machine, open: () => Promise.reject(new Error('gone')) };
-    expect((await runCommand(['process', file, '--out', file], broken)).status).toBe(1);
-    expect(readFileSync(file).equals(before)).toBe(true);
+    const { status, errors } = await run('process', file, '--out', file);
+    expect([status, errors.join()]).toEqual([1, expect.stringContaining('another file')]);
+    const other = put('other.wav', [pinkNoise(RATE, 2)]);
+    const there = readFileSync(other);
+    const { open } = machine;
+    // The recording breaks off while it is read.
+    const broken = {
+      ...machine,
+      open: async (name: string) => {
+        const { source, close } = await open(name);
+        const read: typeof source.read = (at, length, into) =>
+          name === file && at > 2_000_000
+            ? Promise.reject(new Error('gone'))
+            : source.read(at, length, into);
+        return { source: { ...source, read }, close };
+      },
+    };
+    const failed = await runCommand(['process', file, '--out', other], broken);
+    expect(failed.status).toBe(1);
+    for (const [name, bytes] of [
+      [file, before],
+      [other, there],
+    ] as const) {
+      expect(readFileSync(name).equals(bytes)).toBe(true);
+    }
+    expect(existsSync(`${other}.part`)).toBe(false);
   });
 });

@@ -1,3 +1,4 @@
+import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
   ByteSum,
@@ -215,6 +216,9 @@ export async function processCommand(
       return failed(['the files are of several takes; allowed: one file, or those of one take']);
     }
     const check = new Checker();
+    if (given.files.some((file) => resolve(file) === resolve(given.out))) {
+      check.errors.push('--out: allowed: another file than those that are read');
+    }
     const ask = asked(given, take.sound, check);
     const shifts = await aligned(given, take.sound, machine, check);
     if (check.errors.length > 0) return failed(check.errors);

@@ -231,3 +231,36 @@ test('a spot that is early: what can be done with it is seen first, taken, writt
     0.02,
   );
 });
+
+test('a file that was picked is written in place; given up, the empty one that picking made is gone', async ({
+  bench,
+  page,
+}) => {
+  await ownBench(bench);
+  await opened(bench, [file({ name: 'Pick.wav', planes: [noise(1, 60), noise(2, 60)] })]);
+  await expect(says(bench)).toBeVisible();
+  await bench.turnTo('Export');
+  // The browser’s own files stand for the disk: their handles are of the same kind.
+  await page.evaluate(() => {
+    const showSaveFilePicker = async ({ suggestedName }: { suggestedName: string }) =>
+      (await navigator.storage.getDirectory()).getFileHandle(suggestedName, { create: true });
+    Object.defineProperty(globalThis, 'showSaveFilePicker', { value: showSaveFilePicker });
+  });
+  const bytes = () =>
+    page.evaluate(async () => {
+      const root = await navigator.storage.getDirectory();
+      const handle = await root.getFileHandle('Pick treated.wav').catch(() => null);
+      return handle ? (await handle.getFile()).size : null;
+    });
+  const write = page.getByRole('button', { name: 'Write the file' });
+  const status = page.getByRole('status', { name: 'Export' });
+  await page.getByLabel('Rate', { exact: true }).selectOption({ label: '192.0 kHz' });
+  await write.click();
+  await status.getByRole('button', { name: 'Cancel' }).click();
+  await expect(status).toContainText('was given up: nothing of it is left.');
+  await expect.poll(bytes).toBeNull();
+  await page.getByLabel('Rate', { exact: true }).selectOption({ label: '48.0 kHz, as it is' });
+  await write.click();
+  await expect(status).toContainText('is written and read back', { timeout: 60_000 });
+  expect(await bytes()).toBeGreaterThan(60 * RATE * 6);
+});

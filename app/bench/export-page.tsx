@@ -51,8 +51,22 @@ type Writing =
   | { kind: 'failed'; name: string; message: string }
   | { kind: 'given up'; name: string };
 
+/** Whether a picked file is one of those that are read. */
+async function isOneOf(
+  files: TreatingProps['recording']['files'],
+  picked: FileSystemFileHandle,
+): Promise<boolean> {
+  const there = await picked.getFile().catch(() => null);
+  return files.some(
+    ({ file }) =>
+      file.name === there?.name &&
+      file.size === there.size &&
+      file.lastModified === there.lastModified,
+  );
+}
+
 /** Writes a file beside the page; it can be given up, also by leaving. */
-function useWriting(source: TreatingProps['recording']['source']) {
+function useWriting({ source, files }: TreatingProps['recording']) {
   const [state, setState] = useState<Writing | null>(null);
   const stop = useRef<AbortController | null>(null);
   useEffect(() => () => stop.current?.abort(), []);
@@ -60,6 +74,11 @@ function useWriting(source: TreatingProps['recording']['source']) {
     const picked = await pickedFile(suggested);
     if (picked === 'none') return;
     const name = picked?.name ?? suggested;
+    if (picked && (await isOneOf(files, picked))) {
+      const message = 'this is the recording itself, which stays as it is. Choose another name.';
+      setState({ kind: 'failed', name, message });
+      return;
+    }
     const own = new AbortController();
     stop.current = own;
     setState({ kind: 'writing', name, done: 0 });
@@ -285,11 +304,11 @@ function Form({ rateHz, out, how, setHow, left, setLeft, fold, setFold }: FormPr
 /** Any stretch, channels and treatment as a WAV file. */
 export function ExportPage(props: TreatingProps) {
   const { recording, stretch, treatment, treat, hear } = props;
-  const { info, source, title, names } = recording;
+  const { info, title, names } = recording;
   const [how, setHow] = useState<How>({ depth: '24', rate: '', dither: true });
   const { depth, rate, dither } = how;
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
-  const writing = useWriting(source);
+  const writing = useWriting(recording);
   const called = useMemo(() => names.map((_, c) => channelName({ names }, c)), [names]);
   const out = treatedNames(treatment, called);
   const chosen = out.flatMap((_, c) => (left.has(c) ? [] : [c]));
@@ -308,7 +327,10 @@ export function ExportPage(props: TreatingProps) {
       sampleRateHz: rate === '' ? null : Number(rate),
       format: { kind, bits },
       dither,
-      metadata: { channelNames: chosen.map((c) => out[c] ?? '') },
+      metadata: {
+        channelNames: chosen.map((c) => out[c] ?? ''),
+        ...(words.length > 0 ? { note: words.join(' ') } : {}),
+      },
     });
   return (
     <section aria-label="Export">

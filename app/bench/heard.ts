@@ -2,7 +2,7 @@ import { useEffect, useMemo } from 'react';
 import type { ChannelGains } from '../../core/audio/listen';
 import { foldOf } from '../../core/audio/process/fold';
 import type { Processing } from '../../core/audio/process/processed';
-import { planMix, type Treatment } from '../../core/recorded';
+import { isBound, planMix, type Treatment } from '../../core/recorded';
 import type { Plan } from '../../core/session';
 import { dbToAmplitude } from '../../core/units';
 import { withEngine } from '../audio/actions';
@@ -34,10 +34,14 @@ interface Heard {
 }
 
 /**
- * As it is treated. The side's level is a gain at the end, so that it is heard while it moves; what takes
+ * As it is treated: of a bound recording as the plan mixes it, without the plan's delays. The side's level is a gain at the end, so that it is heard while it moves; what takes
  * time is done before.
  */
-function treated(channels: number, { decode, fold, ...treatment }: Treatment): Heard {
+function treated(
+  channels: number,
+  { decode, fold, ...treatment }: Treatment,
+  mix: readonly ChannelGains[] | null,
+): Heard {
   const all = Array.from({ length: channels }, (_, channel) => channel);
   const pass = decode?.sideHighPassHz ?? null;
   const filter = { kind: 'high-pass', gainDb: 0, q: Math.SQRT1_2 } as const;
@@ -61,7 +65,7 @@ function treated(channels: number, { decode, fold, ...treatment }: Treatment): H
   return {
     processing,
     gains: all.map((c) => {
-      if (!folded) return gainsOf(channels, c, 'all');
+      if (!folded) return mix ? (mix[c] ?? { left: 0, right: 0 }) : gainsOf(channels, c, 'all');
       const [left, right = left] = folded.map(({ gains }) => gains[c] ?? 0);
       return { left: left ?? 0, right: right ?? 0 };
     }),
@@ -76,7 +80,10 @@ function heardOf(
 ): Heard {
   const { channels } = info.format;
   const all = Array.from({ length: channels }, (_, channel) => channel);
-  if (hear === 'treated') return treated(channels, treatment);
+  if (hear === 'treated') {
+    const mix = planMix(plan, binding).map(({ left, right }) => ({ left, right }));
+    return treated(channels, treatment, isBound(binding) ? mix : null);
+  }
   if (hear !== 'mix')
     return { gains: all.map((channel) => gainsOf(channels, channel, hear)), processing: {} };
   const mix = planMix(plan, binding);

@@ -8,6 +8,14 @@ export interface FileSink extends Sink {
   blob(): Promise<Blob | null>;
 }
 
+/** A full disk in words of ours. @throws Error that says so, or what it was */
+function saidFull(error: unknown): never {
+  if (error instanceof DOMException && error.name === 'QuotaExceededError') {
+    throw new Error('there is no room left for it; nothing of it was kept');
+  }
+  throw error;
+}
+
 /** A file that the user picked, with what newer browsers have. */
 export type PickedFile = FileSystemFileHandle & { remove?: () => Promise<void> };
 
@@ -16,9 +24,9 @@ export async function pickedSink(handle: PickedFile): Promise<FileSink> {
   const writer = await handle.createWritable();
   let closed = false;
   return {
-    write: (part) => writer.write(part as Uint8Array<ArrayBuffer>),
+    write: (part) => writer.write(part as Uint8Array<ArrayBuffer>).catch(saidFull),
     async close() {
-      await writer.close();
+      await writer.close().catch(saidFull);
       closed = true;
     },
     async abort() {
@@ -54,8 +62,8 @@ export async function downloadSink(): Promise<FileSink> {
   }
   const writer = room.stream.getWriter() as WritableStreamDefaultWriter<Uint8Array>;
   return {
-    write: (part) => writer.write(part),
-    close: () => writer.close(),
+    write: (part) => writer.write(part).catch(saidFull),
+    close: () => writer.close().catch(saidFull),
     abort: () => writer.abort().catch(() => undefined),
     source: async () => blobSource(await room.file()),
     blob: () => room.file(),
