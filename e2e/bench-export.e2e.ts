@@ -264,3 +264,50 @@ test('a file that was picked is written in place; given up, the empty one that p
   await expect(status).toContainText('is written and read back', { timeout: 60_000 });
   expect(await bytes()).toBeGreaterThan(60 * RATE * 6);
 });
+
+test('two microphones in one noise are matched and trimmed; a figure-eight is turned', async ({
+  bench,
+  page,
+}) => {
+  await ownBench(bench);
+  const steady = noise(1, 12);
+  // From 6 s on the first microphone is turned: a decibel softer behind.
+  const first = steady.map((v, i) => (i < 6 * RATE ? v : v * 10 ** (-1 / 20)));
+  const second = steady.map((v) => v * 10 ** (-0.4 / 20));
+  await opened(bench, [
+    file({ name: 'Noise.wav', planes: [first, second], channelNames: ['A', 'B'] }),
+  ]);
+  await expect(says(bench)).toBeVisible();
+  await bench.turnTo('Microphones');
+  const stretch = async (from: string, to: string): Promise<void> => {
+    for (const [name, value] of [
+      ['to', to],
+      ['From', from],
+      ['to', to],
+    ] as const) {
+      const field = page.getByRole('textbox', { name, exact: true });
+      await field.fill(value);
+      await field.press('Enter');
+    }
+  };
+  await stretch('0', '5.5');
+  const front = page.getByRole('button', { name: /^Front:/ });
+  await expect(front).toBeEnabled();
+  await page.waitForTimeout(500);
+  await front.click();
+  await page.getByRole('button', { name: 'Match them in the stretch' }).click();
+  const match = page.getByRole('list', { name: 'How they match' });
+  await expect(match).toContainText('B is 0.4 dB softer than A: trim it by +0.4 dB.');
+  await expect(match).toContainText('No equaliser is worth it.');
+  await page.getByRole('button', { name: 'Trim B' }).click();
+
+  await stretch('6.5', '11.5');
+  await page.waitForTimeout(500);
+  await page.getByRole('button', { name: /^Rear:/ }).click();
+  await page.getByRole('button', { name: 'Compare the sides' }).click();
+  await expect(page.getByRole('list', { name: 'How alike its sides are' })).toContainText(
+    /A is (0\.9|1\.0|1\.1) dB softer behind than in front/,
+  );
+  await bench.turnTo('Export');
+  await expect(page.getByRole('list', { name: 'What is done' })).toHaveText('B: +0.40 dB.');
+});

@@ -20,6 +20,7 @@ import { ExportPage } from './export-page';
 import { useKeptInDemo } from './keep';
 import { KeepButton } from './kept';
 import { LevelsPage } from './levels-page';
+import { MicrophonesPage } from './microphones-page';
 import { ReadingsList } from './readings-list';
 import { look, MEASURED, measuredStore, messageOf, type OpenRecording } from './recordings';
 import { Room } from './room';
@@ -271,6 +272,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'channels' && <ChannelsPage {...props} />}
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
         {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}
+        {page === 'microphones' && <MicrophonesPage {...props} {...treating} />}
         {page === 'export' && <ExportPage {...props} {...treating} />}
       </>
     );

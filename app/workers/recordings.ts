@@ -9,7 +9,7 @@ import {
 import { checkedFlac, type FlacCheck } from '../../core/audio/flac/reader';
 import { exported, writeExport } from '../../core/audio/process/exported';
 import type { MidSideAudit } from '../../core/audio/measure/mid-side';
-import { auditMidSide, tapsOf } from '../../core/audio/measure/asked';
+import { auditMidSide, matchOf, symmetryOf, tapsOf } from '../../core/audio/measure/asked';
 import { delayMatrix, stereoPoints, type FrameRange } from '../../core/audio/measure/curves';
 import { heardLoudness } from '../../core/audio/measure/heard-loudness';
 import type { TapTest } from '../../core/audio/measure/identity';
@@ -139,3 +139,15 @@ export async function auditOfRecording(
   const { progress, breathe, signal } = help;
   return auditMidSide(await soundOf(file), tracks, stretch, { progress, breathe, signal });
 }
+
+export const matchOfRecording = async (
+  { file, pair, ...stretch }: Tasks['matched']['ask'],
+  help: Help,
+): Promise<Tasks['matched']['answer']> =>
+  matchOf(await soundOf(file), pair[0], pair[1], stretch, help);
+
+export const symmetryOfRecording = async (
+  { file, channel, ...stretches }: Tasks['symmetric']['ask'],
+  help: Help,
+): Promise<Tasks['symmetric']['answer']> =>
+  symmetryOf(await soundOf(file), channel, stretches, help);

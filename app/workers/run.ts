@@ -42,6 +42,8 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'taps',
   'exported',
   'audited',
+  'matched',
+  'symmetric',
   'heard',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */

@@ -156,6 +156,14 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { exportedRecording } = await import('./recordings');
     return exportedRecording(ask, help);
   },
+  async matched(ask, help) {
+    const { matchOfRecording } = await import('./recordings');
+    return matchOfRecording(ask, help);
+  },
+  async symmetric(ask, help) {
+    const { symmetryOfRecording } = await import('./recordings');
+    return symmetryOfRecording(ask, help);
+  },
   async audited(ask, help) {
     const { auditOfRecording } = await import('./recordings');
     return auditOfRecording(ask, help);

@@ -16,6 +16,8 @@ import type { FlacCheck } from '../../core/audio/flac/reader';
 import type { DelayMatrix } from '../../core/audio/measure/curves';
 import type { ChannelPair } from '../../core/audio/measure/delay';
 import type { TapTest } from '../../core/audio/measure/identity';
+import type { PairMatch, Symmetry } from '../../core/audio/measure/pair';
+import type { Outcome } from '../../core/units';
 import type { MidSideAudit } from '../../core/audio/measure/mid-side';
 import type { StereoFigures } from '../../core/audio/measure/stereo';
 import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
@@ -88,6 +90,16 @@ export interface Tasks {
     };
     /** packed to be kept, where they were made anew */
     answer: { pyramid: Pyramid; packed: Blob | null };
+  };
+  /** how well two microphones match in the noise of a stretch; why it cannot be told, where it cannot */
+  matched: {
+    ask: { file: Recorded; pair: ChannelPair } & Asked;
+    answer: Outcome<PairMatch>;
+  };
+  /** how alike a figure-eight is from both sides */
+  symmetric: {
+    ask: { file: Recorded; channel: number; front: Asked; rear: Asked; side: Asked | null };
+    answer: Outcome<Symmetry>;
   };
   /** what the tracks of a mid-side recording say */
   audited: {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { scaled } from '../fixtures/made';
 import { pinkNoise } from '../signal/generate';
-import { figureEightSymmetry, filterGainDb, pairMatch } from './pair';
+import { filterGainDb } from './pair';
+import { figureEightSymmetry, pairMatch } from '../fixtures/memory';
 
 const RATE = 48_000;
 const SECONDS = 20;

@@ -217,28 +217,6 @@ export function matchOfThirds(meter: ThirdMeter): PairMatch | null {
 }
 
 /**
- * The same of samples in memory.
- * @param first, second of one length, recorded together, half a second and more
- * @param sampleRateHz 8000 … 384000 Hz
- * @returns null where one is silent or there is too little of it
- */
-export function pairMatch(
-  first: Float32Array,
-  second: Float32Array,
-  sampleRateHz: number,
-): PairMatch | null {
-  const meter = new ThirdMeter(2, sampleRateHz);
-  meter.add([first, second], Math.min(first.length, second.length));
-  return matchOfThirds(meter);
-}
-
-function metered(samples: Float32Array, sampleRateHz: number): ThirdMeter {
-  const meter = new ThirdMeter(1, sampleRateHz);
-  meter.add([samples], samples.length);
-  return meter;
-}
-
-/**
  * How alike a figure-eight is from both sides, in noise taken one after the other with nothing else
  * moved but the microphone turned.
  * @param front, rear the noise from either side, of one microphone
@@ -266,22 +244,3 @@ export function symmetryOfThirds(
     null: nulls,
   };
 }
-
-/**
- * The same of samples in memory.
- * @param front, rear the noise from either side, of one microphone
- * @param side the noise from its edge, where its null is; null where there is none
- * @param sampleRateHz 8000 … 384000 Hz
- * @returns null where one is silent or there is too little of it
- */
-export const figureEightSymmetry = (
-  front: Float32Array,
-  rear: Float32Array,
-  side: Float32Array | null,
-  sampleRateHz: number,
-): Symmetry | null =>
-  symmetryOfThirds(
-    metered(front, sampleRateHz),
-    metered(rear, sampleRateHz),
-    side && metered(side, sampleRateHz),
-  );
