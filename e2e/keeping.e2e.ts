@@ -354,15 +354,21 @@ test('one session that cannot be read hides no other', async ({ bench }) => {
 });
 
 test('from another machine over plain http the product works, and keeps', async () => {
-  const server = spawn('npx', ['tsx', 'server/main.ts', '--port', '4687', '--host', '0.0.0.0']);
+  // In a group of its own, so that all of it ends with the test.
+  const asked = ['tsx', 'server/main.ts', '--port', '4687', '--host', '0.0.0.0'];
+  const server = spawn('npx', asked, { detached: true });
   const mortal = new MortalBrowser(['--host-resolver-rules=MAP hall.test 127.0.0.1']);
   try {
-    await new Promise<void>((done) => {
-      server.stdout.on('data', (data) => /Rotunda: http/.test(String(data)) && done());
+    // Another port where that one is taken.
+    const port = await new Promise<string>((done) => {
+      server.stdout.on('data', (data) => {
+        const [, found] = /Rotunda: http:\/\/[^\s/]*:(\d+)/.exec(String(data)) ?? [];
+        if (found !== undefined) done(found);
+      });
     });
     const page = await mortal.open();
     const bench = new Workbench(page);
-    await page.goto('http://hall.test:4687/');
+    await page.goto(`http://hall.test:${port}/`);
     expect(await page.evaluate(() => [isSecureContext, typeof crypto.randomUUID])).toEqual([
       false,
       'undefined',
@@ -377,6 +383,6 @@ test('from another machine over plain http the product works, and keeps', async 
     await expect(bench.player('Player 1')).toBeVisible();
   } finally {
     await mortal.discard();
-    server.kill();
+    if (server.pid !== undefined) process.kill(-server.pid);
   }
 });

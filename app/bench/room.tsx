@@ -57,7 +57,9 @@ function Times({ decay, times }: { decay: readonly OctaveDecay[]; times: readonl
                 {name}
               </th>
             ))}
-            <th />
+            <th>
+              <span className="sr-only">Why there is none</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -161,7 +161,9 @@ function Spot({ spot, main, found, behindMs, treatment, treat, hear }: SpotProps
             <th className="num">First dip Hz</th>
             <th className="num">Ripple dB</th>
             <th>{player ? `${player.name} by the plan` : 'Player'}</th>
-            <th />
+            <th>
+              <span className="sr-only">Take it</span>
+            </th>
           </tr>
         </thead>
         <tbody>
