@@ -122,7 +122,8 @@ interface SpotProps {
 function Spot({ spot, main, found, behindMs, treatment, treat, hear }: SpotProps) {
   const plan = usePlan();
   const { array, channels, player } = spot;
-  const levelDb = plannedLevelDb(plan, spot) ?? 0;
+  const planned = plannedLevelDb(plan, spot);
+  const levelDb = planned ?? 0;
   const options = useMemo(
     () => spotOptions(plan, spot, found.laterMs, levelDb, behindMs),
     [plan, spot, found.laterMs, levelDb, behindMs],
@@ -152,6 +153,12 @@ function Spot({ spot, main, found, behindMs, treatment, treat, hear }: SpotProps
   return (
     <section aria-label={array.name} className="pb-6">
       {keep && <p className="max-w-[84ch] font-semibold">{sentence(spot, main, found, keep)}</p>}
+      {planned === null && (
+        <p className="text-muted max-w-[84ch]">
+          Whose spot it is the plan does not tell, so its combs are the deepest there can be: as if
+          both were equally loud.
+        </p>
+      )}
       <table className="ledger-table" aria-label={`What can be done with ${array.name}`}>
         <thead>
           <tr>
