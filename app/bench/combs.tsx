@@ -32,7 +32,7 @@ export function Combs({
   return (
     <ChartFrame
       title={`Combs of ${name}`}
-      about="Of the player’s direct sound where spot and main array meet in one loudspeaker: black as recorded, coloured aligned, dashed behind. The room fills the dips."
+      about="Of the player’s direct sound where spot and main array meet in one loudspeaker: the plain line as recorded, the coloured one aligned, the dashed one behind. The room fills the dips."
       header={['frequency Hz', 'left so dB', 'aligned dB', 'behind dB']}
       rows={HZ.map((hz, i) => [
         hz,

@@ -203,7 +203,7 @@ function Controls({ recordingKey, decode, change }: ControlsProps) {
           onCommit={(db) => db !== null && change({ sideDb: db })}
         />
       </div>
-      <div className="w-64">
+      <div className="w-80">
         <QuantityField
           label="High-pass of the side"
           fieldKey={fieldKey('recording', recordingKey, 'sideHighPassHz')}
