@@ -74,7 +74,10 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
       },
     });
     Object.assign(globalThis, { AudioContext: Watched, moves });
-    addEventListener('pointermove', () => contexts[0] && moves.push(contexts[0].currentTime), true);
+    // A longer buffer, after one ran dry, is another context with another clock.
+    Object.assign(globalThis, { contexts });
+    const clock = () => contexts.at(-1)?.currentTime;
+    addEventListener('pointermove', () => clock() && moves.push(clock() ?? NaN), true);
   });
   await imported(bench, oneOfNoise());
   await page.keyboard.press('Space');
@@ -82,10 +85,10 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
   const box = await bench.pair.boundingBox();
   if (!box) throw new Error('the pair is not on the screen');
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  /** The same second of the phrase, every time. */
-  const second = async (): Promise<Captured> => {
+  /** The same seconds of the phrase, every time. */
+  const seconds = async (): Promise<Captured> => {
     await seek(page, 24_000);
-    return captured(page, 84_000, 'mix');
+    return captured(page, 120_000, 'mix');
   };
   /** What was captured at a frame of the loop, if it was. */
   const startOf = ({ frames }: Captured): number => frames.indexOf(48_000);
@@ -96,14 +99,18 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
   const took: number[] = [];
   /** The same where nothing moves: a capture that began before its seek had arrived is taken again. */
   const still = async (): Promise<Captured> => {
-    let one = await second();
-    for (let i = 0; i < 4 && startOf(one) < 0; i++) one = await second();
+    let one = await seconds();
+    for (let i = 0; i < 8 && startOf(one) < 0; i++) one = await seconds();
     return one;
   };
+  const clocks = () =>
+    page.evaluate(() => (globalThis as unknown as { contexts: unknown[] }).contexts.length);
   let before = await still();
-  for (let i = 0; i < 6; i++) {
+  let missed = 0;
+  for (let i = 0; took.length < 6; i++) {
     await page.evaluate(() => (globalThis as unknown as { moves: number[] }).moves.splice(0));
-    const capturing = second();
+    const clock = await clocks();
+    const capturing = seconds();
     await page.waitForTimeout(900);
     await page.mouse.move(x + (i % 2 === 0 ? 30 : 20), y);
     const during = await capturing;
@@ -113,7 +120,15 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
     if (movedS === undefined) throw new Error('nothing was moved');
     const after = await still();
     const [b, d, a] = [startOf(before), startOf(during), startOf(after)];
-    expect(Math.min(b, d, a)).toBeGreaterThanOrEqual(0);
+    expect(Math.min(b, a)).toBeGreaterThanOrEqual(0);
+    const moved = Math.round((movedS - during.timeS) * 48_000) - d;
+    // A hand that was late moved outside of what was captured, and a clock may have been changed: again.
+    const held = d >= 0 && moved >= 480 && d + moved + 24_240 < during.frames.length;
+    if (!held || a + moved + 24_240 > after.frames.length || clock !== (await clocks())) {
+      expect((missed += 1), 'moves that cannot be timed').toBeLessThan(12);
+      before = after;
+      continue;
+    }
     /** How far what is heard still is from where it is going, as a share of the whole way. */
     const leftAt = (at: number): number => {
       let [off, way] = [0, 0];
@@ -126,7 +141,6 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
       }
       return Math.sqrt(off / way);
     };
-    const moved = Math.round((movedS - during.timeS) * 48_000) - d;
     expect(leftAt(moved - 480)).toBeGreaterThan(0.95);
     let there = moved;
     while (leftAt(there) > 0.05 && there < moved + 24_000) there += 48;
@@ -136,7 +150,7 @@ test('what is dragged is heard where it is soon after the pointer', async ({ ben
   await page.mouse.up();
   took.sort((a, b) => a - b);
   const [middle, worst] = [((took[2] ?? NaN) + (took[3] ?? NaN)) / 2, took[5] ?? NaN];
-  const figures = `heard behind the pointer after ${middle} ms, at worst ${worst} (${took.join(', ')})`;
+  const figures = `heard behind the pointer after ${middle} ms, at worst ${worst} (${took.join(', ')}; ${missed} made again)`;
   process.stdout.write(`${figures}\n`);
   // Some 60 ms on a calm machine; a stage more on the way, or a wait for the hand to rest, is longer than this.
   expect(took).toHaveLength(6);
