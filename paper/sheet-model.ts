@@ -1,6 +1,6 @@
 import { crossedEquivalent } from '../core/arrays';
 import { patternAOf } from '../core/acoustics';
-import { usualTolerances } from '../core/analysis';
+import { tapeTolerances } from '../core/analysis';
 import {
   DEFERENCE,
   positionSheet,
@@ -131,7 +131,7 @@ function techniqueLines(sheet: ArraySheet, text: LengthWords): string[] {
         `Capsule to capsule ${lacks('spacingM', text(spacingM, spacingM < 1 ? 'bar' : 'floor'))}; included angle ${lacks('includedAngleDeg', angleText(includedAngleDeg))}.`,
       ];
     }
-    const within = usualTolerances(sheet);
+    const within = tapeTolerances(sheet);
     return [
       `Capsule to capsule ${text(spacingM, spacingM < 1 ? 'bar' : 'floor')}, included angle ${angleText(includedAngleDeg)}; within ±${text(within.spacingM, 'bar')} and ±${angleText(within.angleDeg)}.`,
     ];

@@ -18,6 +18,7 @@ import { useTask } from '../workers/use-task';
 import type { Tasks } from '../workers/tasks';
 import { askedStretch, stretchText, Working, type Seconds, type TreatingProps } from './asked';
 import { ChannelChoice, channelName } from './channel-choice';
+import { KeepMatch } from './keep-match';
 import { HEIGHT, hzText } from './over-time';
 
 /** No more of the noise than this is read, s. */
@@ -132,6 +133,7 @@ function Match(props: TreatingProps) {
                 Trim {other}
               </button>
             </p>
+            <KeepMatch recording={recording} channel={ask.pair[1]} match={found.value} />
             <div className="max-w-3xl">
               <Differences title={`${other} against ${one}`} bands={found.value.bands} />
             </div>

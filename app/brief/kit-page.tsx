@@ -14,6 +14,7 @@ import { chooseFile, download, fileName } from '../keeping/files';
 import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
+import { MeasuredPairs } from './kit-matches';
 import { kitFromCsv, kitToCsv, type ReadKit } from './kit-csv';
 import { CellText, removeButton, StandsAndBars } from './kit-stands';
 
@@ -262,6 +263,7 @@ const newMicrophone = (): Microphone => ({
   maxSplDb: null,
   phantom: 'needs',
   address: null,
+  matches: [],
 });
 
 function Microphones() {
@@ -390,6 +392,7 @@ export function KitPage() {
   return (
     <div className="flex max-w-6xl flex-col gap-6">
       <Microphones />
+      <MeasuredPairs />
       {kit.microphones.length > 0 && (
         <div className="grid gap-10 md:grid-cols-2">
           <Allowed />

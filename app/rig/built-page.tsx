@@ -9,11 +9,12 @@ import {
   type BuiltFigure,
 } from '../../core/rig';
 import { referenceOf } from '../../core/ensembles';
-import { BOUNDS } from '../../core/session';
+import { matchesFor, matchOfArray, matchText } from '../../core/kit';
+import { BOUNDS, type MicArray } from '../../core/session';
 import { angleText, formatNumber, lengthText } from '../../core/units';
 import { settle } from '../document/things';
 import { QuantityField } from '../parts/quantity-field';
-import { angleKind, lengthKind, type QuantityKind } from '../parts/quantity-kinds';
+import { angleKind, lengthKind, levelKind, type QuantityKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
 import { CsvButton } from './rig-pages';
 import { useSession } from '../document/use-session';
@@ -28,11 +29,62 @@ function setBuilt(arrayId: string, field: BuiltField, value: number | null): voi
 }
 
 function kindOf(field: BuiltField, units: 'metric' | 'imperial'): QuantityKind {
+  if (field === 'rightDb') return levelKind('gainDb');
   if (field === 'spacingM') return lengthKind('spacingM', units, 'bar');
   if (field === 'aimDeg') return angleKind('azimuthDeg');
   if (field === 'tiltDeg') return angleKind('elevationDeg');
   if (field === 'includedAngleDeg') return angleKind('includedAngleDeg');
   return lengthKind('positionM', units);
+}
+
+/** Which of the measured pairs stands there, and what its trim is. */
+function PairThere({ array }: { array: MicArray }) {
+  const session = useSession();
+  const possible = matchesFor(session, array);
+  if (possible.length === 0) return null;
+  const found = matchOfArray(session, array);
+  const names = [...new Set(possible.map(({ match }) => match.name))];
+  const field = 'rightDb';
+  const without = found ? -found.match.trimDb : 0;
+  const now = session.rig.asBuilt.find(
+    (entry) => entry.arrayId === array.id && entry.field === field,
+  )?.value;
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1 text-[12.5px]">
+      <label className="flex items-center gap-2">
+        <span className="text-muted">Measured pair</span>
+        <select
+          aria-label={`${array.name}, measured pair`}
+          className="select select-xs w-auto max-w-48"
+          value={found?.match.name ?? ''}
+          onChange={(event) => {
+            const { value } = event.currentTarget;
+            edit((draft) => {
+              const entry = draft.arrays.find(({ id }) => id === array.id);
+              if (entry) entry.equipment.pair = value;
+            });
+          }}
+        >
+          {!found && <option value="">not said</option>}
+          {names.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
+      {found && (
+        <>
+          <span>{matchText(found.match)}</span>
+          <button
+            className={`btn btn-xs ${now === without ? 'btn-primary' : ''}`}
+            aria-pressed={now === without}
+            onClick={() => setBuilt(array.id, field, now === without ? null : without)}
+          >
+            The trim is not set
+          </button>
+        </>
+      )}
+    </div>
+  );
 }
 
 function FigureRow({ figure }: { figure: BuiltFigure }) {
@@ -125,6 +177,7 @@ export function BuiltPage() {
           <div key={array.id} className="pb-5">
             <h2 className="text-[16px]">{array.name}</h2>
             {effect && <Effect effect={effect} />}
+            <PairThere array={array} />
             <ul>
               {figures
                 .filter(({ arrayId }) => arrayId === array.id)

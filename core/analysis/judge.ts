@@ -137,7 +137,14 @@ export function measuresOf(
 export function judgeArray(session: Session, array: MicArray, draws = DRAWS): Judgement {
   const figures = arrayFigures(array, session.sources, contextOf(session));
   const summary = summaryOf(session, array, figures);
-  const { images, decisive } = setUpTolerance(session, array, usualTolerances(array), draws, 1, 0);
+  const { images, decisive } = setUpTolerance(
+    session,
+    array,
+    usualTolerances(session, array),
+    draws,
+    1,
+    0,
+  );
   const spans = Object.values(images).flatMap((span) => (span ? (span.high - span.low) * 50 : []));
   const tolerancePct = mean(spans) ?? null;
   const measures = { ...measuresOf(session, array, figures, summary), tolerancePct };

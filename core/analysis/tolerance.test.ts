@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { newArray, newSource, sessionFrom, type MicArray } from '../session';
 import { fiveChannel, threeMicTree } from '../arrays';
-import { setUpTolerance, usualTolerances } from './tolerance';
+import { setUpTolerance, tapeTolerances } from './tolerance';
 
 const SIDE: MicArray['technique'] = {
   kind: 'mid-side',
@@ -54,12 +54,12 @@ describe('what a set-up is off by', () => {
   it('two stands are set to 3 cm, one bar to 1 cm', () => {
     const pair = (spacingM: number): MicArray =>
       arrayOf({ kind: 'pair', pattern: 'omni', spacingM, includedAngleDeg: 0 });
-    expect(usualTolerances(pair(1.2)).spacingM).toBe(0.01);
-    expect(usualTolerances(pair(1.21)).spacingM).toBe(0.03);
-    expect(usualTolerances(arrayOf(SIDE)).spacingM).toBe(0.01);
+    expect(tapeTolerances(pair(1.2)).spacingM).toBe(0.01);
+    expect(tapeTolerances(pair(1.21)).spacingM).toBe(0.03);
+    expect(tapeTolerances(arrayOf(SIDE)).spacingM).toBe(0.01);
     const five = fiveChannel(1.3, 0.4, 1.6, 1.1, 'cardioid').capsules;
     expect(
-      usualTolerances(
+      tapeTolerances(
         arrayOf({ kind: 'custom', capsules: five.map((capsule) => ({ ...capsule })) }),
       ).spacingM,
     ).toBe(0.03);

@@ -1,3 +1,4 @@
+import { matchOfArray } from '../kit/matches';
 import { ONE_STAND_M } from '../mechanics/mounts';
 import { clamp } from '../units/numbers';
 import { capsulesInFrame, type Capsule } from '../arrays/capsules';
@@ -37,11 +38,25 @@ export const USUAL_TOLERANCES: Tolerances = {
 /** Two stands are set to so much of their distance, m. */
 const TWO_STANDS_M = 0.03;
 
-/** What an array is usually set to: two stands apart less closely than two microphones on a bar. */
-export function usualTolerances({ technique }: Pick<MicArray, 'technique'>): Tolerances {
+/** A pair that was measured and trimmed is no closer than gains are set, dB. */
+const TRIMMED_DB = 0.2;
+
+/** What an array is set to by tape: two stands apart less closely than two microphones on a bar. */
+export function tapeTolerances({ technique }: Pick<MicArray, 'technique'>): Tolerances {
   const across = capsulesInFrame(technique).map(({ dx }) => dx);
   const widthM = Math.max(...across, 0) - Math.min(...across, 0);
   return widthM > ONE_STAND_M ? { ...USUAL_TOLERANCES, spacingM: TWO_STANDS_M } : USUAL_TOLERANCES;
+}
+
+/**
+ * What an array is usually set to: by tape, and a pair whose match is kept in the kit as closely as
+ * its trim leaves it.
+ */
+export function usualTolerances(session: Session, array: MicArray): Tolerances {
+  const found = matchOfArray(session, array);
+  if (!found) return tapeTolerances(array);
+  const sensitivityDb = clamp(found.match.leftDb, TRIMMED_DB, USUAL_TOLERANCES.sensitivityDb);
+  return { ...tapeTolerances(array), sensitivityDb };
 }
 
 export type ToleranceDimension = keyof Tolerances;
@@ -282,7 +297,7 @@ function bothSides(cuesAt: CuesAtAngle, model: LocalisationModel): number {
 export function setUpTolerance(
   session: Session,
   array: MicArray,
-  tolerances: Tolerances = usualTolerances(array),
+  tolerances: Tolerances = usualTolerances(session, array),
   draws = usualDraws(session.sources.length, reckonedCapsules(array)),
   seed = 1,
   angleDraws = angleDrawsFor(array),

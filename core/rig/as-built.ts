@@ -1,4 +1,5 @@
 import { clamp } from '../units/numbers';
+import { stripsOf } from '../arrays/routing';
 import { arrayFigures } from '../analysis/array-figures';
 import { contextOf } from '../prepare/context';
 import { enabledArrays, isKnown } from '../session/lists';
@@ -31,6 +32,7 @@ const TOLERANCES: Readonly<Record<BuiltField, number>> = {
   tiltDeg: 2,
   spacingM: USUAL_TOLERANCES.spacingM,
   includedAngleDeg: USUAL_TOLERANCES.angleDeg,
+  rightDb: USUAL_TOLERANCES.sensitivityDb,
 };
 
 const PLACE_FIELDS = ['x', 'y', 'z', 'aimDeg', 'tiltDeg'] as const;
@@ -39,7 +41,12 @@ function plannedOf(array: MicArray): [BuiltField, number][] {
   const place = PLACE_FIELDS.map((field): [BuiltField, number] => [field, array[field]]);
   const { technique } = array;
   return technique.kind === 'pair'
-    ? [...place, ['spacingM', technique.spacingM], ['includedAngleDeg', technique.includedAngleDeg]]
+    ? [
+        ...place,
+        ['spacingM', technique.spacingM],
+        ['includedAngleDeg', technique.includedAngleDeg],
+        ['rightDb', 0],
+      ]
     : place;
 }
 
@@ -53,8 +60,13 @@ export function builtFigures(session: Session): BuiltFigure[] {
           (known) => known.arrayId === array.id && known.field === field,
         );
         const built = entry?.value ?? null;
+        const usual = usualTolerances(session, array);
         const tolerance =
-          field === 'spacingM' ? usualTolerances(array).spacingM : TOLERANCES[field];
+          field === 'spacingM'
+            ? usual.spacingM
+            : field === 'rightDb'
+              ? usual.sensitivityDb
+              : TOLERANCES[field];
         return {
           arrayId: array.id,
           arrayName: array.name,
@@ -76,12 +88,25 @@ const FIELD_BOUNDS: Readonly<Record<BuiltField, BoundsName>> = {
   tiltDeg: 'elevationDeg',
   spacingM: 'spacingM',
   includedAngleDeg: 'includedAngleDeg',
+  rightDb: 'gainDb',
 };
 
 /** A figure as it was noted, brought inside what such a figure can be at all. */
 function possible(field: BuiltField, value: number): number {
   const { min, max } = BOUNDS[FIELD_BOUNDS[field]];
   return clamp(value, min, max);
+}
+
+/** A pair whose right microphone is louder than its left one by so much, dB. */
+export function withRightDb(array: MicArray, db: number): MicArray {
+  const { technique, mix } = array;
+  if (technique.kind !== 'pair') return array;
+  const { min, max } = BOUNDS.gainDb;
+  const capsules = stripsOf(technique, mix.capsules).map((strip, i) => ({
+    ...strip,
+    gainDb: i === 1 ? clamp(strip.gainDb + db, min, max) : strip.gainDb,
+  }));
+  return { ...array, mix: { ...mix, capsules } };
 }
 
 /** The session as it stands in the hall: what was really set in place of what was planned. */
@@ -91,7 +116,8 @@ export function builtSession(session: Session): Session {
     for (const { arrayId, field, value: noted } of session.rig.asBuilt) {
       if (arrayId !== array.id) continue;
       const value = possible(field, noted);
-      if (field === 'spacingM' || field === 'includedAngleDeg') {
+      if (field === 'rightDb') built = withRightDb(built, value);
+      else if (field === 'spacingM' || field === 'includedAngleDeg') {
         const { technique } = built;
         if (technique.kind === 'pair')
           built = { ...built, technique: { ...technique, [field]: value } };
@@ -157,7 +183,8 @@ export function completeness(session: Session): string[] {
   if (session.venue.name === '') missing.push('the name of the hall');
   if (session.kit.microphones.length === 0) missing.push('which microphones');
   for (const { arrayName, field, built } of builtFigures(session)) {
-    if (built === null) missing.push(`${arrayName}: ${FIELD_WORDS[field]} as built`);
+    // A level is heard, not set by tape: nobody has to note it.
+    if (built === null && field !== 'rightDb') missing.push(`${arrayName}: ${FIELD_WORDS[field]} as built`);
   }
   return missing;
 }
@@ -170,4 +197,5 @@ export const FIELD_WORDS: Readonly<Record<BuiltField, string>> = {
   tiltDeg: 'tilt',
   spacingM: 'spacing',
   includedAngleDeg: 'included angle',
+  rightDb: 'right microphone louder by',
 };

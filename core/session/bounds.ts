@@ -42,6 +42,7 @@ export const BOUNDS = {
   openingDeg: { min: 0, max: 340, unit: '°' },
   takeS: { min: 0, max: 360_000, unit: 's' },
   rating: { min: 0, max: 5, unit: '' },
+  filterHz: { min: 5, max: 100_000, unit: 'Hz' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
 } as const satisfies Record<string, Bounds>;
 

@@ -8,6 +8,28 @@ export const position = {
 };
 export const identity = { id: text(100).default(''), name: text(200).default('') };
 
+/** One filter of an equaliser. */
+export const filterSchema = record({
+  kind: oneOf(['peak', 'low shelf', 'high shelf']).default('peak'),
+  hz: bounded('filterHz'),
+  gainDb: bounded('gainDb').default(0),
+  q: bounded('q').default(0.7),
+});
+
+/** How the second microphone of a pair was found against its first. */
+const match = record({
+  /** what the pair is called: "pair 2" */
+  name: text(200).default(''),
+  /** the day on which it was measured, YYYY-MM-DD */
+  on: text(40).default(''),
+  /** what the second is to be raised by */
+  trimDb: bounded('gainDb').default(0),
+  /** what is left after the trim, root mean square from 100 Hz to 10 kHz */
+  leftDb: bounded('headroomDb').default(0),
+  /** a short equaliser for the second */
+  filters: list(filterSchema, 8).default([]),
+});
+
 export const microphoneSchema = record({
   ...identity,
   kind: oneOf(['small condenser', 'large condenser', 'ribbon', 'dynamic', 'boundary']).default(
@@ -24,6 +46,8 @@ export const microphoneSchema = record({
   phantom: oneOf(['needs', 'tolerates', 'must not']).default('needs'),
   /** where its front is: at the end of the body or on its side; null: not said */
   address: oneOf(['end', 'side']).nullable().default(null),
+  /** pairs among them that were measured against each other */
+  matches: list(match, 100).default([]),
 });
 
 const stand = record({
@@ -71,7 +95,17 @@ export const rig = record({
   asBuilt: list(
     record({
       arrayId: text(100),
-      field: oneOf(['x', 'y', 'z', 'aimDeg', 'tiltDeg', 'spacingM', 'includedAngleDeg']),
+      /** rightDb: what the right microphone is louder by than the left one */
+      field: oneOf([
+        'x',
+        'y',
+        'z',
+        'aimDeg',
+        'tiltDeg',
+        'spacingM',
+        'includedAngleDeg',
+        'rightDb',
+      ]),
       value: bounded('anyFigure'),
     }),
     2000,

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_SOURCES } from './bounds';
 import { bounded, list, oneOf, record, text } from './fields';
-import { position } from './schema-equipment';
+import { filterSchema, position } from './schema-equipment';
 
 /** The part of the session schema about what is said, heard, recorded and measured; see journals.ts. */
 
@@ -104,8 +104,22 @@ export const LOG_KINDS = {
     version: version(),
     strips: record({}).prefault({}),
   }),
-  /** what is heard of somebody's tone */
-  tone: record({ ...said, kind: z.literal('tone'), text: words(2000), of: ids() }),
+  /** what is heard of somebody's tone, or what is done to that of a layer */
+  tone: record({
+    ...said,
+    kind: z.literal('tone'),
+    text: words(2000),
+    of: ids(),
+    /** what it is of, in words: an array, a bus, the mix */
+    layer: words(200),
+    highPassHz: bounded('filterHz').nullable().default(null),
+    lowPassHz: bounded('filterHz').nullable().default(null),
+    filters: list(filterSchema, 16).default([]),
+    /** by how much it is compressed at its loudest */
+    compressionDb: bounded('headroomDb').nullable().default(null),
+    /** level of its send to the reverberation */
+    reverbSendDb: bounded('gainDb').nullable().default(null),
+  }),
   /** what was decided, and of what */
   verdict: record({ ...said, kind: z.literal('verdict'), text: words(5000), of: ids() }),
 } as const;

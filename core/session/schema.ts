@@ -354,6 +354,8 @@ const array = record({
   equipment: record({
     /** entry of the kit for each capsule in the technique's order; empty: as the kit is shared out */
     microphoneIds: list(text(100), MOST_CAPSULES).default([]),
+    /** name of the measured pair that it is, of the entry of its microphones; empty: not said */
+    pair: text(200).default(''),
     /** phantom power on its channels; by default as the microphone needs it */
     phantom: oneOf(['as needed', 'on', 'off']).default('as needed'),
     /** loudspeaker that each capsule feeds; empty: as its label and its pan say */

@@ -8,6 +8,7 @@ import {
   judgePicture,
   pictureText,
   standardSetUp,
+  tapeTolerances,
   usualTolerances,
   type ToleranceResult,
   type Tolerances,
@@ -130,21 +131,21 @@ const spacingText = (metres: number, units: UnitSystem): string =>
 
 /** What the array is usually set to, as it stands on the drawing. */
 function toleranceText(array: MicArray, units: UnitSystem): { spacing: string; angle: string } {
-  const { spacingM, angleDeg } = usualTolerances(array);
+  const { spacingM, angleDeg } = tapeTolerances(array);
   return { spacing: `± ${spacingText(spacingM, units)}`, angle: `± ${angleDeg}°` };
 }
 
 /** The same in a sentence: nothing is said of a spacing that there is none of. */
 function riggedTo(
   { technique }: MicArray,
-  { spacingM, angleDeg }: Tolerances,
+  { spacingM, angleDeg, sensitivityDb }: Tolerances,
   units: UnitSystem,
 ): string {
   const spacing =
     technique.kind === 'mid-side' || technique.kind === 'single'
       ? ''
       : `±${spacingText(spacingM, units)}, `;
-  return `Rigged to ${spacing}±${angleDeg}°, ±1 dB and ±5 °C`;
+  return `Rigged to ${spacing}±${angleDeg}°, ±${formatNumber(sensitivityDb, 1)} dB and ±5 °C`;
 }
 
 /** What an ordinary set-up makes of it, computed when the hand rests. */
@@ -167,8 +168,10 @@ function Tolerance({
   result: ToleranceResult;
   busy: boolean;
 }) {
-  const { sources, settings } = usePlan();
+  const session = usePlan();
+  const { sources, settings } = session;
   const { halfDeg, decisive, effectPct, images } = result;
+  const tolerances = usualTolerances(session, array);
   const widest = sources.reduce<{ name: string; pct: number } | null>((most, { id, name }) => {
     const range = images[id];
     const pct = range ? (range.high - range.low) * 100 : 0;
@@ -176,7 +179,7 @@ function Tolerance({
   }, null);
   return (
     <p className={`pt-2 ${busy ? 'opacity-50' : ''}`} aria-label="Tolerance" role="status">
-      {riggedTo(array, usualTolerances(array), settings.units)}, nine times in ten:{' '}
+      {riggedTo(array, tolerances, settings.units)}, nine times in ten:{' '}
       <strong>
         {halfDeg
           ? `±${angleText(halfDeg.low)} to ±${angleText(halfDeg.high)}`
