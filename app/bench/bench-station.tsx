@@ -7,6 +7,7 @@ import { chooseRecordings, droppedRecordings, type Shown } from '../keeping/reco
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { BENCH_PAGES } from '../parts/station-pages';
 import { notifyFailure } from '../view/notices';
+import { Blends } from './blends';
 import { Kept } from './kept';
 import { keepOpen } from './kept-open';
 import { One } from './one';
@@ -20,6 +21,7 @@ import {
   type OpenRecording,
 } from './recordings';
 import { ACCEPTED, Takes } from './takes';
+import { ToneNotes } from './tone-notes';
 
 interface FilesProps {
   open: readonly OpenRecording[];
@@ -126,6 +128,9 @@ export function BenchStation() {
           />
         )}
         {page.id === 'kept' ? <Kept /> : <Takes open={open} take={take} />}
+        {/* What is kept in the session needs no recording. */}
+        {!recording && page.id === 'tone' && <ToneNotes />}
+        {!recording && page.id === 'spots' && <Blends />}
       </div>
     </main>
   );

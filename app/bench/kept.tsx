@@ -10,6 +10,7 @@ import { download, fileName } from '../keeping/files';
 import { downloadTable } from '../keeping/tables';
 import { notify, notifyFailure } from '../view/notices';
 import '../parts/sheet.css';
+import { whenText } from './when';
 import { keepFigures, type Keepable } from './keep';
 
 type Measurement = Extract<LogEntry, { kind: 'measurement' }>;
@@ -25,10 +26,6 @@ export function KeepButton(props: Keepable) {
     </button>
   );
 }
-
-/** "2 Dec 2026, 14:05" of this place */
-const whenText = (at: string): string =>
-  new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
 const nameOf = ({ file, at, toS, fromS }: Measurement): string =>
   [

@@ -1,60 +1,34 @@
 import { useState } from 'react';
-import {
-  Bar,
-  BarChart,
-  CartesianGrid,
-  ReferenceLine,
-  ResponsiveContainer,
-  XAxis,
-  YAxis,
-} from 'recharts';
 import type { BandDifference } from '../../core/audio/measure/pair';
 import { boundPair, matchWords, placed, symmetryWords } from '../../core/recorded';
 import { clamp } from '../../core/units';
-import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
-import { ChartFrame } from '../charts/chart-frame';
 import { usePlan } from '../document/use-session';
 import { useTask } from '../workers/use-task';
 import type { Tasks } from '../workers/tasks';
 import { askedStretch, stretchText, Working, type Seconds, type TreatingProps } from './asked';
+import { BandBars } from './band-bars';
 import { ChannelChoice, channelName } from './channel-choice';
 import { KeepMatch } from './keep-match';
-import { HEIGHT, hzText } from './over-time';
 
 /** No more of the noise than this is read, s. */
 const LOOKED_S = 60;
+/** A third that is farther off than this is drawn as one that is, dB. */
+const MUCH_DB = 3;
 
 /** Differences by third octave. */
 function Differences({ title, bands }: { title: string; bands: readonly BandDifference[] }) {
-  const points = bands.map(({ hz, db }) => ({ name: hzText(hz), hz, db: clamp(db, -12, 12) }));
   return (
-    <ChartFrame
+    <BandBars
       title={title}
       about="By third octave, after the trim; nineteen times of twenty the true one is within the last column of the table."
       header={['frequency Hz', 'difference dB', 'within dB']}
       rows={bands.map(({ hz, db, withinDb }) => [hz, db, withinDb])}
-    >
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <BarChart data={points} margin={MARGIN} accessibilityLayer={false}>
-          <CartesianGrid {...GRID} vertical={false} />
-          <XAxis
-            dataKey="name"
-            label={axisTitle('frequency, Hz', 'bottom')}
-            {...AXIS}
-            interval={2}
-          />
-          <YAxis
-            domain={[-6, 6]}
-            ticks={[-6, -3, 0, 3, 6]}
-            allowDataOverflow
-            label={axisTitle('dB', 'left')}
-            {...AXIS}
-          />
-          <ReferenceLine y={0} stroke="var(--muted)" />
-          <Bar dataKey="db" isAnimationActive={false} fill="var(--color-base-content)" />
-        </BarChart>
-      </ResponsiveContainer>
-    </ChartFrame>
+      values={bands.map(({ hz, db }) => ({ hz, value: clamp(db, -12, 12) }))}
+      domain={[-6, 6]}
+      ticks={[-6, -3, 0, 3, 6]}
+      axis="dB"
+      bad={(db) => Math.abs(db) > MUCH_DB}
+    />
   );
 }
 

@@ -6,6 +6,7 @@ import {
   decodedAt,
   decoderGuard,
   equivalentPair,
+  highPassWords,
   midSideTracks,
   placed,
   plannedSideDb,
@@ -23,6 +24,7 @@ import { askedStretch, stretchText, Working, type TreatingProps } from './asked'
 import { ChannelChoice, channelName } from './channel-choice';
 import { CopyAudit } from './side-copy';
 import { PhaseChart } from './side-phase';
+import { RoomInMono } from './side-room';
 
 /** So much of a recording tells what it is, s. */
 const LOOKED_S = 120;
@@ -211,6 +213,7 @@ function Controls({ recordingKey, decode, change }: ControlsProps) {
           value={sideHighPassHz}
           optional
           onCommit={(hz) => change({ sideHighPassHz: hz })}
+          remark={sideHighPassHz === null ? null : highPassWords(sideHighPassHz)}
         />
       </div>
     </div>
@@ -223,7 +226,8 @@ interface DecodingProps extends TreatingProps {
 }
 
 /** Whether to decode, and what comes of it. */
-function Decoding({ recording, tracks, audit, treatment, treat, hear }: DecodingProps) {
+function Decoding(props: DecodingProps) {
+  const { recording, stretch, go, tracks, audit, treatment, treat, hear } = props;
   const session = useSession();
   const { binding, names, key } = recording;
   const { mid, side } = tracks;
@@ -275,6 +279,13 @@ function Decoding({ recording, tracks, audit, treatment, treat, hear }: Decoding
         )}
         {now.sideHighPassHz !== null && <PhaseChart hz={now.sideHighPassHz} />}
       </div>
+      {(shown !== null || guard.decode !== false) && (
+        <RoomInMono
+          {...{ recording, stretch, go, mid, side }}
+          sideDb={now.sideDb}
+          highPassHz={now.sideHighPassHz}
+        />
+      )}
     </>
   );
 }

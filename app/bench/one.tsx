@@ -30,6 +30,7 @@ import { SpotsPage } from './spots-page';
 import { StereoPage } from './stereo-page';
 import { StretchFields } from './stretch-fields';
 import { TimeLine } from './time-line';
+import { TonePage } from './tone-page';
 import { useTreatment } from './treatment';
 import { about, type View } from './view';
 
@@ -273,6 +274,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
         {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}
         {page === 'microphones' && <MicrophonesPage {...props} {...treating} />}
+        {page === 'tone' && <TonePage {...props} />}
         {page === 'export' && <ExportPage {...props} {...treating} />}
       </>
     );

@@ -20,6 +20,7 @@ import { usePlan } from '../document/use-session';
 import { downloadTable } from '../keeping/tables';
 import { useTask } from '../workers/use-task';
 import { askedStretch, stretchText, Working, type TreatingProps } from './asked';
+import { Blends } from './blends';
 import { Combs } from './combs';
 
 const BEHIND_MS = [5, 10, 15, 20] as const;
@@ -276,6 +277,7 @@ export function SpotsPage(props: Props) {
           spot is an array whose role is spot.
         </p>
         <Shares layers={shares} />
+        <Blends />
       </section>
     );
   }
@@ -346,6 +348,7 @@ export function SpotsPage(props: Props) {
         })}
       </Working>
       <Shares layers={shares} />
+      <Blends />
     </section>
   );
 }

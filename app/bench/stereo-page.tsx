@@ -1,27 +1,17 @@
 import { useMemo, useState } from 'react';
-import {
-  Bar,
-  BarChart,
-  CartesianGrid,
-  Cell,
-  ReferenceLine,
-  ResponsiveContainer,
-  XAxis,
-  YAxis,
-} from 'recharts';
 import { nominalHz } from '../../core/audio/measure/bands';
 import { placeText } from '../../core/audio/measure/readings';
 import type { StereoFigures } from '../../core/audio/measure/stereo';
 import { boundPair } from '../../core/recorded';
 import { formatNumber, formatSigned } from '../../core/units';
-import { AXIS, axisTitle, GRID, MARGIN } from '../charts/axes';
 import { ChartFrame } from '../charts/chart-frame';
 import { useSession } from '../document/use-session';
 import { useTask } from '../workers/use-task';
 import { askedStretch, stretchText, Working, type PageProps } from './asked';
+import { BandBars } from './band-bars';
 import { ChannelChoice, channelName } from './channel-choice';
 import { Images, sideText } from './images';
-import { columnsOf, HEIGHT, hzText } from './over-time';
+import { columnsOf } from './over-time';
 import { StereoPlot } from './stereo-plot';
 import { TimeChart } from './time-chart';
 
@@ -52,58 +42,6 @@ function CorrelationOverTime({ figures, curves }: StereoFigures) {
         axis="correlation"
         stroke="var(--color-primary)"
       />
-    </ChartFrame>
-  );
-}
-
-interface BarsProps {
-  title: string;
-  about: string;
-  header: readonly [string, string];
-  values: readonly { hz: number; value: number | null }[];
-  domain: [number, number];
-  ticks: number[];
-  axis: string;
-  bad: (value: number) => boolean;
-}
-
-/** Bars by band about zero. */
-function Bars({ title, about, header, values, domain, ticks, axis, bad }: BarsProps) {
-  const points = values.map(({ hz, value }) => ({ name: hzText(hz), hz, value }));
-  return (
-    <ChartFrame
-      title={title}
-      about={about}
-      header={header}
-      rows={values.map(({ hz, value }) => [hz, value])}
-    >
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <BarChart data={points} margin={MARGIN} accessibilityLayer={false}>
-          <CartesianGrid {...GRID} vertical={false} />
-          <XAxis
-            dataKey="name"
-            label={axisTitle('frequency, Hz', 'bottom')}
-            {...AXIS}
-            interval={points.length > 12 ? 2 : 0}
-          />
-          <YAxis
-            domain={domain}
-            allowDataOverflow
-            ticks={ticks}
-            label={axisTitle(axis, 'left')}
-            {...AXIS}
-          />
-          <ReferenceLine y={0} stroke="var(--muted)" />
-          <Bar dataKey="value" isAnimationActive={false}>
-            {points.map(({ hz, value }) => (
-              <Cell
-                key={hz}
-                fill={value !== null && bad(value) ? 'var(--color-error)' : 'var(--color-primary)'}
-              />
-            ))}
-          </Bar>
-        </BarChart>
-      </ResponsiveContainer>
     </ChartFrame>
   );
 }
@@ -219,7 +157,7 @@ export function StereoPage(props: PageProps) {
                 <StereoPlot recording={recording} pair={pair} points={found.points} names={names} />
               </ChartFrame>
               <CorrelationOverTime {...found} />
-              <Bars
+              <BandBars
                 title="Correlation by octave"
                 about="Low in the bass is spacious; high everywhere is narrow."
                 header={['frequency Hz', 'correlation']}
@@ -229,7 +167,7 @@ export function StereoPage(props: PageProps) {
                 axis="correlation"
                 bad={(value) => value < -0.2}
               />
-              <Bars
+              <BandBars
                 title="Mono by third octave"
                 about="Mono sum against the power of both: +3 dB of equal channels, 0 dB of unlike ones."
                 header={['frequency Hz', 'mono dB']}

@@ -1,7 +1,7 @@
 import { useId, useRef, useState, type ReactNode } from 'react';
 import { formatNumber } from '../../core/units';
 import { FormulaLink } from '../parts/formula-link';
-import { downloadTable, type Cell } from '../keeping/tables';
+import { downloadJson, downloadTable, type Cell } from '../keeping/tables';
 import { savePng, saveSvg } from './save-picture';
 
 interface Props {
@@ -53,6 +53,7 @@ export function ChartFrame({ title, about, formula, header, rows, children, fill
         </h2>
         {button(asTable ? 'Chart' : 'Table', () => setAsTable(!asTable))}
         {button('CSV', () => void downloadTable(title, header, rows))}
+        {button('JSON', () => downloadJson(title, header, rows))}
         {!asTable && (
           <>
             {button('SVG', () => {

@@ -221,6 +221,9 @@ export const shiftKind: QuantityKind = plainKindOf(
   '-4.1 ms',
 );
 
+/** Corner of a filter. */
+export const filterKind: QuantityKind = plainKind('filterHz', 'Hz', ['hz'], 0, 5, '80 Hz');
+
 export const highPassKind: QuantityKind = plainKindOf(
   { min: 10, max: 2000, unit: 'Hz' },
   'Hz',

@@ -84,6 +84,7 @@ export const BENCH_PAGES = [
   { id: 'mid-side', name: 'Mid-side', words: 'decode decoder audit copy high-pass raw' },
   { id: 'spots', name: 'Spots', words: 'align layers comb delay share blend' },
   { id: 'microphones', name: 'Microphones', words: 'match trim symmetry figure-eight noise' },
+  { id: 'tone', name: 'Tone', words: 'peaks notes resonance filters compression reverb dry level' },
   { id: 'export', name: 'Export', words: 'write WAV file shift trim fold dither rate' },
   { id: 'kept', name: 'Kept', words: 'measurements report print PDF CSV' },
 ] as const;

@@ -1,3 +1,4 @@
+import { loudnessOverTime, type LoudnessOverTime } from '../../core/audio/measure/over-dry';
 import {
   columnsOfSamples,
   packedPyramid,
@@ -62,6 +63,14 @@ export const heardOfRecording = async (
   { file, gains, processing }: Tasks['heard']['ask'],
   help: Help,
 ): Promise<number | null> => heardLoudness(await soundOf(file), gains, processing, help);
+
+export async function loudnessOfRecording(
+  { file, ...stretch }: Tasks['loudness']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<LoudnessOverTime> {
+  const sound = await soundOf(file);
+  return loudnessOverTime(sound, rangeOf(sound, stretch), { progress, breathe, signal });
+}
 
 function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
   const { frames, format } = sound.info;

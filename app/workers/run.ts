@@ -45,6 +45,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'matched',
   'symmetric',
   'heard',
+  'loudness',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */
 export function letGo(file: Recorded): void {

@@ -132,6 +132,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { heardOfRecording } = await import('./recordings');
     return heardOfRecording(ask, help);
   },
+  async loudness(ask, help) {
+    const { loudnessOfRecording } = await import('./recordings');
+    return loudnessOfRecording(ask, help);
+  },
   async checked({ file }, help) {
     const { checkedRecording } = await import('./recordings');
     return checkedRecording(file, help);

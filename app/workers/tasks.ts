@@ -18,6 +18,7 @@ import type { ChannelPair } from '../../core/audio/measure/delay';
 import type { TapTest } from '../../core/audio/measure/identity';
 import type { PairMatch, Symmetry } from '../../core/audio/measure/pair';
 import type { Outcome } from '../../core/units';
+import type { LoudnessOverTime } from '../../core/audio/measure/over-dry';
 import type { MidSideAudit } from '../../core/audio/measure/mid-side';
 import type { StereoFigures } from '../../core/audio/measure/stereo';
 import type { MeasureOptions, TakeFigures } from '../../core/audio/measure/take';
@@ -129,6 +130,8 @@ export interface Tasks {
     };
     answer: number | null;
   };
+  /** how loud a recording is over its time */
+  loudness: { ask: { file: Recorded } & Asked; answer: LoudnessOverTime };
   /** whether the samples of a FLAC file are those that were written */
   checked: { ask: { file: Blob }; answer: FlacCheck };
   /** what two channels are of each other in a stretch */

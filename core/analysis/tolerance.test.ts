@@ -59,9 +59,8 @@ describe('what a set-up is off by', () => {
     expect(tapeTolerances(arrayOf(SIDE)).spacingM).toBe(0.01);
     const five = fiveChannel(1.3, 0.4, 1.6, 1.1, 'cardioid').capsules;
     expect(
-      tapeTolerances(
-        arrayOf({ kind: 'custom', capsules: five.map((capsule) => ({ ...capsule })) }),
-      ).spacingM,
+      tapeTolerances(arrayOf({ kind: 'custom', capsules: five.map((capsule) => ({ ...capsule })) }))
+        .spacingM,
     ).toBe(0.03);
   });
 });

@@ -59,7 +59,9 @@ describe('measured pairs', () => {
     const [first] = withMatches([PAIR_2]).kit.microphones[0]?.matches ?? [];
     if (!first) throw new Error('a match is expected');
     expect(matchText(first)).toBe('pair 2: right +0.4 dB, 12 Nov 2026, then within 0.1 dB');
-    expect(matchText({ ...first, name: '', on: 'spring' })).toMatch(/^pair: right \+0.4 dB, spring/);
+    expect(matchText({ ...first, name: '', on: 'spring' })).toMatch(
+      /^pair: right \+0.4 dB, spring/,
+    );
   });
 
   it('a kept match narrows what a set-up is off by, by no more than gains can be set', () => {

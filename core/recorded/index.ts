@@ -1,3 +1,4 @@
+export * from './blends';
 export * from './bound';
 export * from './planned';
 export * from './spots';
@@ -5,3 +6,5 @@ export * from './treatment';
 export * from './microphones';
 export * from './mid-side';
 export * from './mix';
+export * from './room-lost';
+export * from './tone';

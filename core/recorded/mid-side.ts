@@ -1,7 +1,7 @@
 import { crossedEquivalent, type CrossedPair } from '../arrays/mid-side';
 import type { MidSideAudit } from '../audio/measure/mid-side';
 import { patternAOf } from '../acoustics/patterns';
-import type { Session } from '../session/schema';
+import type { MicArray, Session } from '../session/schema';
 import { formatNumber, formatSigned } from '../units/format';
 import { amplitudeDb, dbToAmplitude, inRange, powerDb } from '../units/guard';
 import { inputOf, type Binding } from './bound';
@@ -223,7 +223,12 @@ export function decodedAt(
   };
 }
 
-function plannedMidSide(session: Session, binding: Binding, channel: number) {
+/** The technique of the planned array that a channel is the mid of; null where it is none. */
+export function plannedMidSide(
+  session: Session,
+  binding: Binding,
+  channel: number,
+): Extract<MicArray['technique'], { kind: 'mid-side' }> | null {
   const input = inputOf(session, binding, channel);
   const array = input && session.arrays.find(({ id }) => id === input.arrayId);
   return array?.technique.kind === 'mid-side' ? array.technique : null;

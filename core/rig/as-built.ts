@@ -184,7 +184,8 @@ export function completeness(session: Session): string[] {
   if (session.kit.microphones.length === 0) missing.push('which microphones');
   for (const { arrayName, field, built } of builtFigures(session)) {
     // A level is heard, not set by tape: nobody has to note it.
-    if (built === null && field !== 'rightDb') missing.push(`${arrayName}: ${FIELD_WORDS[field]} as built`);
+    if (built === null && field !== 'rightDb')
+      missing.push(`${arrayName}: ${FIELD_WORDS[field]} as built`);
   }
   return missing;
 }

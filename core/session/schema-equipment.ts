@@ -96,16 +96,7 @@ export const rig = record({
     record({
       arrayId: text(100),
       /** rightDb: what the right microphone is louder by than the left one */
-      field: oneOf([
-        'x',
-        'y',
-        'z',
-        'aimDeg',
-        'tiltDeg',
-        'spacingM',
-        'includedAngleDeg',
-        'rightDb',
-      ]),
+      field: oneOf(['x', 'y', 'z', 'aimDeg', 'tiltDeg', 'spacingM', 'includedAngleDeg', 'rightDb']),
       value: bounded('anyFigure'),
     }),
     2000,

@@ -301,7 +301,7 @@ const strip = record({
   delayMs: bounded('delayMs').default(0),
 });
 
-const mix = record({
+export const mixSchema = record({
   faderDb: bounded('gainDb').default(0),
   mute: flag().default(false),
   /** in the technique's order; empty means the technique's usual pans */
@@ -336,7 +336,7 @@ const array = record({
     spacingM: 0.17,
     includedAngleDeg: 110,
   }),
-  mix: mix.prefault({}),
+  mix: mixSchema.prefault({}),
   /** whom it is for: judged for them, what it hears of others is spill; null: as its role says */
   for: whom.nullable().default(null),
   /** numbers of a pair that are not known: nothing is reckoned with what stands in their place */
