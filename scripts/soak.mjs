@@ -6,7 +6,12 @@ ensurePackages();
 ensureSystem();
 ensureBuild();
 process.env.ROTUNDA_SOAK = '1';
-const fuzz = run(bin('vitest'), ['run', 'fuzz', 'core/audio/render/closed-loop']);
+const fuzz = run(bin('vitest'), [
+  'run',
+  'fuzz',
+  'core/audio/render/closed-loop',
+  'core/audio/process/exported',
+]);
 const kills = run(bin('playwright'), ['test', 'e2e/keeping.e2e.ts', '-g', 'kills of the browser']);
 const sound = ['test', '--project=alone', '--no-deps', '-g', 'never runs dry'];
 const dry = run(bin('playwright'), sound);
