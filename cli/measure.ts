@@ -21,12 +21,13 @@ import { LOG_KINDS } from '../core/session/schema-journals';
 import { speedOfSound } from '../core/units';
 import { keptFigures, reportModel } from '../paper/measurement-report';
 import { reportPdf } from '../paper/report-pdf';
+import { againstSession } from './against';
 import { Checker } from './checker';
 import { fonts } from './fonts';
 import { joinNegatives } from './options';
 import { openTakes } from './recordings';
 import { failed, succeeded, Usage, type CommandResult } from './result';
-import type { Machine } from './session-file';
+import { loadSession, type Machine } from './session-file';
 
 /** More decays than this nobody counts in one stretch. */
 const MOST_DECAYS = 100;
@@ -53,21 +54,22 @@ const TEXTS = [
   'rear',
   'side',
   'report',
+  'order',
 ] as const;
 type Text = (typeof TEXTS)[number];
-type Given = Partial<Record<Text, string>>;
+type Given = Partial<Record<Text, string>> & { claps?: boolean };
 
 function read(args: readonly string[]): { files: string[]; given: Given } {
   try {
     const texts = Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }]));
     const { values, positionals } = parseArgs({
       args: joinNegatives(args),
-      options: { json: { type: 'boolean' }, ...texts },
+      options: { json: { type: 'boolean' }, claps: { type: 'boolean' }, ...texts },
       allowPositionals: true,
       strict: true,
     });
     if (positionals.length === 0) throw new Usage('measure takes a FILE, or the files of a take');
-    return { files: positionals, given: values as Given };
+    return { files: positionals, given: values };
   } catch (error) {
     throw error instanceof Usage
       ? error
@@ -277,12 +279,43 @@ function faultsOf({ faults }: Partial<Pick<TakeFigures, 'faults'>>): string[] {
   ];
 }
 
+/** `measure FILE… --against SESSION`: a take held against the plan that it was made under. */
+async function heldAgainst(
+  files: readonly string[],
+  given: Given,
+  file: string,
+  machine: Machine,
+): Promise<CommandResult> {
+  const loaded = await loadSession(file, machine);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const closing: (() => Promise<void>)[] = [];
+  try {
+    const { takes, errors } = await openTakes(files, machine, closing);
+    if (errors.length > 0) return failed(errors);
+    const [take, another] = takes;
+    if (!take || another) return failed(['--against: allowed: one file, or those of one take']);
+    const ask = { claps: given.claps ?? false, order: given.order ?? null };
+    const held = await againstSession(take.sound, loaded.session, ask, machine);
+    if ('errors' in held) return failed(held.errors.map((error) => `${take.name}: ${error}`));
+    return succeeded({ name: take.name, ...held.verdict });
+  } finally {
+    for (const close of closing) await close();
+  }
+}
+
 /** `measure FILE… [--what PARTS] …`: what a recording holds, as JSON; several files are joined to takes. */
 export async function measureCommand(
   args: readonly string[],
   machine: Machine,
 ): Promise<CommandResult> {
   const { files, given } = read(args);
+  // A number is a channel, anything else a session.
+  if (given.against !== undefined && Number.isNaN(Number(given.against))) {
+    return heldAgainst(files, given, given.against, machine);
+  }
+  if (given.claps || given.order !== undefined) {
+    throw new Usage('--claps and --order need --against SESSION');
+  }
   const closing: (() => Promise<void>)[] = [];
   try {
     const opened = await openTakes(files, machine, closing);

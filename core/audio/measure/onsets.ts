@@ -116,11 +116,12 @@ class Levels {
 }
 
 /** One onset, and what is heard from it on. */
-interface Onset {
+export interface Onset {
   /** to the sample */
   at: number;
   /** frame at which the piece begins */
   from: number;
+  /** begins a millisecond ahead of it */
   piece: Float32Array;
 }
 
@@ -273,10 +274,14 @@ export async function onsetDelays(
   return found;
 }
 
-/** Onsets of some channels, to the sample, with the pieces about them. */
-async function onsetsAt(
+/**
+ * Onsets of some channels, to the sample, with the pieces about them.
+ * @param wanted the steps that an OnsetMeter found from the first frame of the stretch on
+ * @param only channels, from 0
+ */
+export async function onsetsAt(
   sound: Sound,
-  { from, steps }: OnsetsWanted,
+  { from, steps }: Pick<OnsetsWanted, 'from' | 'steps'>,
   only: readonly number[],
   work: Partial<Work>,
 ): Promise<Map<number, Onset[]>> {

@@ -1,0 +1,90 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { pair, player } from '../core/fixtures/parts';
+import { sessionFrom, writeSessionText } from '../core/session';
+import { runCommand } from './commands';
+import { machineFiles } from './machine';
+import { Usage } from './result';
+
+const folder = mkdtempSync(join(tmpdir(), 'rotunda-against-'));
+const path = (name: string): string => join(folder, name);
+const machine = { ...machineFiles, progress: () => undefined };
+const run = (...args: string[]) => runCommand(args, machine);
+
+const SEATS = [
+  ['a', -2, 3],
+  ['b', -0.7, 3.6],
+  ['c', 0.8, 3.8],
+  ['d', 2.1, 3],
+] as const;
+
+/** A session and the claps of its four places, once as planned and once with the pair turned. */
+function saved(name: string, aimDeg: number): string {
+  const session = sessionFrom({
+    id: name,
+    venue: { widthM: 14, depthM: 20, heightM: 7, rt60S: 1.2, origin: { x: 7, y: 8 } },
+    sources: SEATS.map(([id, x, y]) => player(id, 'viola', x, y)),
+    arrays: [
+      {
+        ...{ id: 'main', name: 'Main', x: 0, y: 0, z: 2.5, aimDeg },
+        technique: pair('cardioid', 0.17, 110),
+      },
+    ],
+  });
+  writeFileSync(path(`${name}.json`), writeSessionText(session));
+  return path(`${name}.json`);
+}
+
+interface Held {
+  sentence: string;
+  why: string;
+  causes: { kind: string; values: number[] }[];
+  figures: { what: string; agreement: string }[];
+  passages: { name: string }[];
+  missing: string[];
+}
+
+describe('measure --against', () => {
+  const [plan, turned] = [saved('plan', 0), saved('turned', 8)];
+  const claps = SEATS.map(([, x, y]) => `${x},${y},1.2`).join(';');
+  const rendered = async (session: string, name: string): Promise<string> => {
+    const take = path(`${name}.wav`);
+    const { errors } = await run(
+      ...['render', session, '--out', take, '--take', 'claps', '--claps', claps],
+    );
+    expect(errors).toEqual([]);
+    return take;
+  };
+  const held = async (...args: string[]): Promise<Held> => {
+    const { out, status, errors } = await run('measure', ...args);
+    expect([status, errors]).toEqual([0, []]);
+    return JSON.parse(out) as Held;
+  };
+
+  it('a pair that was turned is found, one that stands as planned is left in peace', async () => {
+    const found = await held(await rendered(turned, 'turned'), '--against', plan, '--claps');
+    expect(found.causes.map(({ kind }) => kind)).toContain('turned');
+    expect(found.causes.find(({ kind }) => kind === 'turned')?.values[0]).toBeCloseTo(8, 0);
+    expect(found.sentence).toMatch(/^Not as planned: /);
+    const good = await held(await rendered(plan, 'good'), '--against', plan, '--claps');
+    expect(good.sentence).toMatch(/^Main stands as planned/);
+    expect(good.passages.map(({ name }) => name)).toEqual(SEATS.map(([id]) => `Viola ${id}`));
+    expect([good.causes, good.missing]).toEqual([[], []]);
+  });
+
+  it('says what is wrong with what was typed', async () => {
+    const take = await rendered(plan, 'again');
+    const problem = async (...args: string[]) =>
+      (await run('measure', take, ...args)).errors.join(' ');
+    expect(await problem('--against', path('none.json'))).toMatch(/none\.json: cannot be read/);
+    expect(await problem('--against', plan, '--order', 'a,x')).toMatch(
+      /nobody is called "x"; allowed: Viola a, Viola b/,
+    );
+    expect(await problem('--against', plan, '--order', 'a,b')).toMatch(
+      /again\.wav: 4 passages stand apart by a second of silence, and 2 places/,
+    );
+    await expect(run('measure', take, '--claps')).rejects.toThrow(Usage);
+  });
+});

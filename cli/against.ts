@@ -1,0 +1,78 @@
+import { channelMap } from '../core/channels';
+import type { Sound } from '../core/audio';
+import { bindingByNames, bindingInOrder, isBound, type Binding } from '../core/recorded';
+import type { Session } from '../core/session';
+import { aloneInOrder, channelsOf, placesOf, takeAgainstPlan, type Place } from '../core/verdict';
+import type { Machine } from './session-file';
+
+/** How a take is held against a session. */
+export interface AgainstAsk {
+  /** claps at places that were taped, rather than players who play in turn */
+  claps: boolean;
+  /** who is heard in which order; null: everybody as the session lists them */
+  order: string | null;
+}
+
+/** Channels by their names, else in the order of the channel list. */
+function bindingFor(session: Session, sound: Sound): Binding {
+  const { channelNames, format } = sound.info;
+  const byNames = bindingByNames(session, channelNames);
+  return isBound(byNames) ? byNames : bindingInOrder(session, format.channels);
+}
+
+/** Places by name or id, in the order that is typed. */
+function orderOf(session: Session, order: string, taped: boolean): Place[] | string {
+  const all = placesOf(session, taped);
+  const found: Place[] = [];
+  for (const wanted of order.split(',').map((text) => text.trim())) {
+    const place = all.find(({ id, name }) => id === wanted || name === wanted);
+    if (!place) {
+      const names = all.map(({ name }) => name).join(', ');
+      return `--order: nobody is called ${JSON.stringify(wanted)}; allowed: ${names}, joined by commas`;
+    }
+    found.push(place);
+  }
+  return found;
+}
+
+/**
+ * A take held against the plan of a session.
+ * @returns the verdict with channels counted from 1, or why there is none
+ */
+export async function againstSession(
+  sound: Sound,
+  session: Session,
+  { claps, order }: AgainstAsk,
+  machine: Machine,
+): Promise<{ errors: string[] } | { verdict: object }> {
+  const binding = bindingFor(session, sound);
+  const work = { progress: (done: number) => machine.progress('Held against the plan', done) };
+  const places = order === null ? null : orderOf(session, order, claps);
+  if (typeof places === 'string') return { errors: [places] };
+  const heard = channelsOf(session, binding).map(({ channel }) => channel);
+  const alone = places ? await aloneInOrder(sound, heard, places) : null;
+  if (alone && !alone.ok) return { errors: [alone.message] };
+  const answer = await takeAgainstPlan(
+    sound,
+    session,
+    { binding, alone: alone ? alone.value : null, taped: claps },
+    work,
+  );
+  if (!answer.ok) return { errors: [answer.message] };
+  const { sentence, why, causes, figures, missing, alone: passages } = answer.value;
+  const { inputs } = channelMap(session);
+  return {
+    verdict: {
+      sentence,
+      why,
+      causes: causes.found.map(({ channel, ...cause }) => ({
+        ...cause,
+        channel: channel === null ? null : channel + 1,
+      })),
+      figures,
+      passages: passages.map(({ fromS, toS, place }) => ({ fromS, toS, name: place.name })),
+      bound: binding.map((number) => (number === null ? null : (inputs[number - 1]?.name ?? null))),
+      missing,
+    },
+  };
+}

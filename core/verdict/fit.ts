@@ -1,0 +1,206 @@
+import type { MeasuredAt } from './measured';
+import { cuesAt, type Stand } from './stand';
+
+/** Something about a stand that may be other than planned: one number. */
+export interface Freedom {
+  /** where it applies to one place alone, its number */
+  place?: number;
+  /** standard deviation that is expected of it; Infinity: nothing is known */
+  usual: number;
+  /** a small step of it, for the slope */
+  step: number;
+  apply: (stand: Stand, value: number) => Stand;
+}
+
+/** How well a stand explains what was measured, its freedoms set as well as they can be. */
+export interface Fit {
+  /** sum of squares of what is left, in deviations, and of the freedoms in theirs */
+  chi2: number;
+  values: number[];
+  /** standard deviations of the values */
+  within: number[];
+  stand: Stand;
+}
+
+/** A polarity that is other than it should be counts as so many squares of a deviation. */
+const POLARITY = 30;
+/** A null is not as deep as its drawing: levels this far down say nothing, dB. */
+const NULL_DB = 20;
+const ROUNDS = 4;
+
+interface Row {
+  residual: number;
+  weight: number;
+}
+
+/** What is left of the measured at one place, in a fixed order: delay and level of each channel. */
+function rowsAt(stand: Stand, measured: MeasuredAt, place: number): Row[] {
+  const at = stand.places[place];
+  const cues = at ? cuesAt(stand, at) : [];
+  return measured.flatMap((one, k) => {
+    const cue = cues[k];
+    if (!one || !cue) return [];
+    const delay = { residual: one.delayMs - cue.delayMs, weight: 1 / one.delayWithinMs ** 2 };
+    const readable = one.levelWithinDb !== null && Math.abs(cue.levelDb) < NULL_DB + 20;
+    // The farther down, the more of it is the pattern's own and not the plan's.
+    const loose = Math.max(0, Math.abs(cue.levelDb) - NULL_DB / 2) * 0.1;
+    const level = {
+      residual: readable ? one.levelDb - cue.levelDb : 0,
+      weight: readable ? 1 / ((one.levelWithinDb ?? 1) ** 2 + loose ** 2) : 0,
+    };
+    return [delay, level];
+  });
+}
+
+/** Polarities that are not as the stand has them; those near a null are left out. */
+function turnedOver(stand: Stand, measured: readonly MeasuredAt[]): number {
+  return measured.reduce((sum, at, place) => {
+    const where = stand.places[place];
+    const cues = where ? cuesAt(stand, where) : [];
+    const wrong = at.filter((one, k) => {
+      const cue = cues[k];
+      return one && cue && Math.abs(cue.levelDb) < NULL_DB / 2 && one.polarity !== cue.polarity;
+    });
+    return sum + wrong.length;
+  }, 0);
+}
+
+/** Solves a symmetric positive system in place by elimination; null where it is singular. */
+function solved(matrix: number[][], right: number[]): number[] | null {
+  const n = right.length;
+  const rows = matrix.map((row, i) => [...row, right[i] ?? 0]);
+  for (let i = 0; i < n; i++) {
+    let best = i;
+    for (let j = i + 1; j < n; j++) {
+      if (Math.abs(rows[j]?.[i] ?? 0) > Math.abs(rows[best]?.[i] ?? 0)) best = j;
+    }
+    const pivot = rows[best];
+    const here = rows[i];
+    if (!pivot || !here || Math.abs(pivot[i] ?? 0) < 1e-12) return null;
+    [rows[i], rows[best]] = [pivot, here];
+    for (let j = i + 1; j < n; j++) {
+      const row = rows[j];
+      if (!row) continue;
+      const factor = (row[i] ?? 0) / (pivot[i] ?? 1);
+      if (factor !== 0)
+        for (let k = i; k <= n; k++) row[k] = (row[k] ?? 0) - factor * (pivot[k] ?? 0);
+    }
+  }
+  const out = new Array<number>(n).fill(0);
+  for (let i = n - 1; i >= 0; i--) {
+    const row = rows[i] ?? [];
+    let sum = row[n] ?? 0;
+    for (let k = i + 1; k < n; k++) sum -= (row[k] ?? 0) * (out[k] ?? 0);
+    out[i] = sum / (row[i] ?? 1);
+  }
+  return out;
+}
+
+const applied = (stand: Stand, freedoms: readonly Freedom[], values: readonly number[]): Stand =>
+  freedoms.reduce((so, { apply }, i) => apply(so, values[i] ?? 0), stand);
+
+/** Weights and slopes of everything measured, about some values of the freedoms. */
+function equations(
+  stand: Stand,
+  measured: readonly MeasuredAt[],
+  freedoms: readonly Freedom[],
+  values: readonly number[],
+): { matrix: number[][]; right: number[] } {
+  const n = freedoms.length;
+  const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0));
+  const right = new Array<number>(n).fill(0);
+  const here = applied(stand, freedoms, values);
+  const rows = measured.map((at, place) => rowsAt(here, at, place));
+  const slopes = freedoms.map(({ step, place: only }, i) => {
+    const moved = applied(
+      stand,
+      freedoms,
+      values.map((value, j) => (i === j ? value + step : value)),
+    );
+    return measured.map((at, place) => {
+      if (only !== undefined && only !== place) return null;
+      const next = rowsAt(moved, at, place);
+      return (rows[place] ?? []).map(
+        ({ residual }, r) => (residual - (next[r]?.residual ?? residual)) / step,
+      );
+    });
+  });
+  measured.forEach((_, place) => {
+    const list = rows[place] ?? [];
+    for (let i = 0; i < n; i++) {
+      const a = slopes[i]?.[place];
+      if (!a) continue;
+      list.forEach(({ residual, weight }, r) => {
+        right[i] = (right[i] ?? 0) + weight * (a[r] ?? 0) * residual;
+      });
+      for (let j = i; j < n; j++) {
+        const b = slopes[j]?.[place];
+        const row = matrix[i];
+        if (!b || !row) continue;
+        let sum = 0;
+        list.forEach(({ weight }, r) => (sum += weight * (a[r] ?? 0) * (b[r] ?? 0)));
+        row[j] = (row[j] ?? 0) + sum;
+      }
+    }
+  });
+  for (let i = 0; i < n; i++) {
+    for (let j = 0; j < i; j++) (matrix[i] as number[])[j] = matrix[j]?.[i] ?? 0;
+    const known = 1 / (freedoms[i]?.usual ?? Infinity) ** 2;
+    (matrix[i] as number[])[i] = (matrix[i]?.[i] ?? 0) + known + 1e-9;
+    right[i] = (right[i] ?? 0) - known * (values[i] ?? 0);
+  }
+  return { matrix, right };
+}
+
+/** Sum of squares of what is left, and of what the freedoms cost. */
+function squares(
+  stand: Stand,
+  measured: readonly MeasuredAt[],
+  freedoms: readonly Freedom[],
+  values: readonly number[],
+): number {
+  const here = applied(stand, freedoms, values);
+  const left = measured.reduce(
+    (sum, at, place) =>
+      sum +
+      rowsAt(here, at, place).reduce(
+        (all, { residual, weight }) => all + weight * residual ** 2,
+        0,
+      ),
+    0,
+  );
+  const cost = freedoms.reduce((sum, { usual }, i) => sum + ((values[i] ?? 0) / usual) ** 2, 0);
+  return left + cost + POLARITY * turnedOver(here, measured);
+}
+
+/**
+ * Sets the freedoms of a stand so that it explains what was measured as well as it can: weighted least
+ * squares about their usual sizes, a few rounds of slopes.
+ * @param measured by place, in the order of the stand's places
+ */
+export function fitted(
+  stand: Stand,
+  measured: readonly MeasuredAt[],
+  freedoms: readonly Freedom[],
+): Fit {
+  let values = freedoms.map(() => 0);
+  let best = squares(stand, measured, freedoms, values);
+  for (let round = 0; round < ROUNDS; round++) {
+    const { matrix, right } = equations(stand, measured, freedoms, values);
+    const change = solved(matrix, right);
+    if (!change) break;
+    const next = values.map((value, i) => value + (change[i] ?? 0));
+    const chi2 = squares(stand, measured, freedoms, next);
+    if (!(chi2 < best - 1e-6)) break;
+    [values, best] = [next, chi2];
+  }
+  const { matrix } = equations(stand, measured, freedoms, values);
+  const within = freedoms.map((_, i) => {
+    const column = solved(
+      matrix,
+      freedoms.map((__, j) => (i === j ? 1 : 0)),
+    );
+    return Math.sqrt(Math.max(0, column?.[i] ?? 0));
+  });
+  return { chi2: best, values, within, stand: applied(stand, freedoms, values) };
+}

@@ -1,0 +1,5 @@
+export * from './take';
+export * from './verdict';
+export * from './figures';
+export * from './causes';
+export * from './stand';

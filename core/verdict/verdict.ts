@@ -1,0 +1,117 @@
+import type { OctaveDecay } from '../audio/measure/decay';
+import type { Session } from '../session/schema';
+import { mean } from 'd3-array';
+import { formatNumber } from '../units/format';
+import { causesOf, type Causes } from './causes';
+import { figuresOf, roomFigures, type Figure } from './figures';
+import type { MeasuredAt } from './measured';
+import type { Stand } from './stand';
+
+/** What a take says of its plan. */
+export interface TakeVerdict {
+  /** the whole of it in one sentence */
+  sentence: string;
+  /** why it can be so, and what would tell; empty where nothing departs */
+  why: string;
+  causes: Causes;
+  /** of places, images first, then of the room */
+  figures: Figure[];
+}
+
+/** So many places are named, those that are farthest off first. */
+const NAMED = 3;
+/** Squares of a deviation a figure that no single explanation leaves. */
+const STRANGE = 6;
+/** The room by the octaves that are heard most, Hz. */
+const MIDDLE_HZ = ['500 Hz', '1000 Hz'];
+
+const off = ({ planned, measured }: Figure): number => measured - planned;
+
+function standWords(
+  session: Session,
+  stand: Stand,
+  causes: Causes,
+  figures: readonly Figure[],
+): string {
+  const [first] = stand.channels;
+  const name = session.arrays.find(({ id }) => id === first?.arrayId)?.name ?? 'The array';
+  if (causes.left > STRANGE * Math.max(1, causes.measured)) {
+    return 'No single thing explains this take: is it of this plan, and in this order?';
+  }
+  const [one, other] = causes.found;
+  const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+  if (one && other) return `Not as planned: as if ${one.words}, or ${other.words}`;
+  if (one) return `Not as planned: ${one.words}`;
+  const told = figures.filter(({ agreement }) => agreement !== 'cannot be told');
+  if (told.length === 0) return `Whether ${name} stands as planned cannot be told from this take`;
+  const departs = figures.some(
+    ({ agreement, usual, what }) => agreement === 'departs' && !usual && what !== 'decay',
+  );
+  return departs
+    ? `${capital(name)} stands nearly as planned, and not all of it is usual`
+    : `${capital(name)} stands as planned`;
+}
+
+function imageWords(figures: readonly Figure[]): string[] {
+  return figures
+    .filter(({ what, agreement }) => what === 'image' && agreement === 'departs')
+    .sort((a, b) => Math.abs(off(b)) - Math.abs(off(a)))
+    .slice(0, NAMED)
+    .map((figure) => {
+      const pct = 100 * off(figure);
+      return `${figure.placeName} is ${formatNumber(Math.abs(pct), 0)} % further ${pct > 0 ? 'right' : 'left'}`;
+    });
+}
+
+function roomWords(figures: readonly Figure[]): string[] {
+  const middle = figures.filter(({ what, of }) => what === 'decay' && MIDDLE_HZ.includes(of));
+  if (!middle.some(({ agreement }) => agreement === 'departs')) return [];
+  const longer = mean(middle, off) ?? 0;
+  return [
+    `the room is ${formatNumber(Math.abs(longer), 1)} s ${longer > 0 ? 'longer' : 'shorter'}`,
+  ];
+}
+
+function whyWords({ found, wouldTell }: Causes, figures: readonly Figure[]): string {
+  if (found.length === 0) {
+    const departs = figures.filter(
+      ({ agreement, what }) => agreement === 'departs' && what !== 'decay',
+    );
+    if (departs.length === 0) return '';
+    return departs.every(({ usual }) => usual)
+      ? 'What departs is no more than is usual of a rig set by tape.'
+      : 'No single thing explains it better than many small ones: look at the figures.';
+  }
+  if (found.length === 1) return '';
+  return wouldTell === ''
+    ? 'This take does not tell which.'
+    : `This take does not tell which; ${wouldTell}.`;
+}
+
+/**
+ * The verdict of a take on its plan.
+ * @param planned the rig and the places as they were planned, As built where it is known
+ * @param measured by place, in the order of the stand's places
+ * @param decays by channel; empty where none were heard
+ */
+export function verdictOf(
+  session: Session,
+  planned: Stand,
+  measured: readonly MeasuredAt[],
+  decays: readonly (readonly OctaveDecay[])[] = [],
+): TakeVerdict {
+  const causes = causesOf(session, planned, measured);
+  const figures = [...figuresOf(session, planned, measured), ...roomFigures(session, decays)];
+  const parts = [
+    standWords(session, planned, causes, figures),
+    ...imageWords(figures),
+    ...roomWords(figures),
+  ];
+  const text = parts.join('; ');
+  return {
+    sentence: /[.?]$/.test(text) ? text : `${text}.`,
+    why: whyWords(causes, figures),
+    causes,
+    figures,
+  };
+}
