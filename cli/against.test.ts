@@ -83,7 +83,7 @@ describe('measure --against', () => {
       /nobody is called "x"; allowed: Viola a, Viola b/,
     );
     expect(await problem('--against', plan, '--order', 'a,b')).toMatch(
-      /again\.wav: 4 passages stand apart by a second of silence, and 2 places/,
+      /again: 4 passages stand apart by a second of silence, and 2 places/,
     );
     await expect(run('measure', take, '--claps')).rejects.toThrow(Usage);
   });

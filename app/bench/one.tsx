@@ -10,6 +10,7 @@ import { useSession } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
 import { BENCH_PAGES } from '../parts/station-pages';
 import { useTask } from '../workers/use-task';
+import { AgainstPage } from './against-page';
 import { stretchText, type PageProps, type Seconds } from './asked';
 import { ChannelsPage } from './channels-page';
 import { channelName } from './channel-choice';
@@ -270,6 +271,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'stereo' && <StereoPage {...props} />}
         {page === 'delays' && <DelaysPage {...props} figures={figures} />}
         {page === 'room' && <Room recording={recording} stretch={settled} />}
+        {page === 'against' && <AgainstPage {...props} />}
         {page === 'channels' && <ChannelsPage {...props} />}
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
         {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}

@@ -19,8 +19,8 @@ export type Simulated = keyof typeof SIMULATED;
 const SEED = 1;
 const RATE_HZ = 48_000;
 
-/** "2 microphones …" of a plan as it was; the plan of now where it names none. */
-async function planOfTake(session: Session, take: Take): Promise<Plan> {
+/** The plan that a take was made under; the plan of now where it names none. */
+export async function planOfTake(session: Session, take: Take): Promise<Plan> {
   const kept = take.version === '' ? null : await blobContent(take.version);
   if (!kept) return planOf(session);
   const read = readSession(JSON.parse(await kept.content.text()));

@@ -80,6 +80,11 @@ export const BENCH_PAGES = [
   { id: 'stereo', name: 'Stereo', words: 'correlation plot image mono loss width' },
   { id: 'delays', name: 'Delays', words: 'polarity pair samples swapped left right' },
   { id: 'room', name: 'Room', words: 'decay clap balloon T20 T30 EDT' },
+  {
+    id: 'against',
+    name: 'Against the plan',
+    words: 'verdict planned measured departs cause as built',
+  },
   { id: 'channels', name: 'Channels', words: 'bind inputs names taps take order' },
   { id: 'mid-side', name: 'Mid-side', words: 'decode decoder audit copy high-pass raw' },
   { id: 'spots', name: 'Spots', words: 'align layers comb delay share blend' },

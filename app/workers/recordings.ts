@@ -1,3 +1,5 @@
+import { passagesOf } from '../../core/audio/measure/passages';
+import { takeAgainstPlan } from '../../core/verdict';
 import { loudnessOverTime, type LoudnessOverTime } from '../../core/audio/measure/over-dry';
 import {
   columnsOfSamples,
@@ -71,6 +73,23 @@ export async function loudnessOfRecording(
   const sound = await soundOf(file);
   return loudnessOverTime(sound, rangeOf(sound, stretch), { progress, breathe, signal });
 }
+
+export const passagesOfRecording = async (
+  { file, channels }: Tasks['passages']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<Tasks['passages']['answer']> =>
+  passagesOf(await soundOf(file), channels, { progress, breathe, signal });
+
+export const againstPlanOfRecording = async (
+  { file, plan, binding, alone }: Tasks['againstPlan']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<Tasks['againstPlan']['answer']> =>
+  takeAgainstPlan(
+    await soundOf(file),
+    plan,
+    { binding, alone, taped: false },
+    { progress, breathe, signal },
+  );
 
 function rangeOf(sound: Sound, { fromS, toS }: { fromS: number; toS: number }): FrameRange {
   const { frames, format } = sound.info;

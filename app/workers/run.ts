@@ -46,6 +46,8 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'symmetric',
   'heard',
   'loudness',
+  'passages',
+  'againstPlan',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */
 export function letGo(file: Recorded): void {

@@ -136,6 +136,14 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { loudnessOfRecording } = await import('./recordings');
     return loudnessOfRecording(ask, help);
   },
+  async passages(ask, help) {
+    const { passagesOfRecording } = await import('./recordings');
+    return passagesOfRecording(ask, help);
+  },
+  async againstPlan(ask, help) {
+    const { againstPlanOfRecording } = await import('./recordings');
+    return againstPlanOfRecording(ask, help);
+  },
   async checked({ file }, help) {
     const { checkedRecording } = await import('./recordings');
     return checkedRecording(file, help);

@@ -30,7 +30,9 @@ import type { NamedTurn } from '../../core/audio/render/take-kinds';
 import type { PackedFile } from '../contents/names';
 import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
+import type { Binding } from '../../core/recorded';
 import type { MicArray, Plan } from '../../core/session';
+import type { Alone, TakeAgainstPlan } from '../../core/verdict';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
 
@@ -132,6 +134,18 @@ export interface Tasks {
   };
   /** how loud a recording is over its time */
   loudness: { ask: { file: Recorded } & Asked; answer: LoudnessOverTime };
+  /** passages with silence between them */
+  passages: { ask: { file: Recorded; channels: readonly number[] }; answer: Asked[] };
+  /** a take held against its plan; why it cannot be, where it cannot */
+  againstPlan: {
+    ask: {
+      file: Recorded;
+      plan: Plan;
+      binding: Binding;
+      alone: readonly Alone[];
+    };
+    answer: Outcome<TakeAgainstPlan>;
+  };
   /** whether the samples of a FLAC file are those that were written */
   checked: { ask: { file: Blob }; answer: FlacCheck };
   /** what two channels are of each other in a stretch */

@@ -55,6 +55,9 @@ export interface Causes {
 /** A cause must explain so much, and of each further number half of it, before it is better than the plan; worth naming; as good as another. */
 const [COSTS, WORTH, AS_GOOD] = [4, 5, 6];
 
+/** What is wrong can be as large as this without costing much: degrees, m, dB, ms, °C. */
+const ANY = { deg: 60, m: 3, db: 30, ms: 200, c: 30 } as const;
+
 interface Hypothesis {
   kind: CauseKind;
   arrayId?: string;
@@ -85,14 +88,14 @@ function ofArray(array: MicArray, stand: Stand): Hypothesis[] {
     {
       ...about,
       kind: 'turned',
-      freedoms: [turn(arrayId, Infinity)],
+      freedoms: [turn(arrayId, ANY.deg)],
       words: ([deg = 0]) => `${name} is turned by ${angleText(Math.abs(deg))} ${side(deg)}`,
     },
     {
       ...about,
       kind: 'moved',
-      freedoms: [shift(arrayId, 'x', Infinity), shift(arrayId, 'y', Infinity)],
-      words: (values, units) => `${name} stands ${movedWords(values, units)}`,
+      freedoms: [shift(arrayId, 'x', ANY.m), shift(arrayId, 'y', ANY.m)],
+      words: (values, units) => `${name} stands ${movedWords(values, units)} of the plan`,
     },
   ];
   if (technique.kind === 'pair') {
@@ -100,14 +103,14 @@ function ofArray(array: MicArray, stand: Stand): Hypothesis[] {
       {
         ...about,
         kind: 'wider',
-        freedoms: [spread(arrayId, Infinity)],
+        freedoms: [spread(arrayId, ANY.m)],
         words: ([m = 0], units) =>
           `the capsules of ${name} are ${lengthText(Math.abs(m), units, 'bar')} ${m > 0 ? 'farther apart' : 'closer together'}`,
       },
       {
         ...about,
         kind: 'angle',
-        freedoms: [open(arrayId, Infinity)],
+        freedoms: [open(arrayId, ANY.deg)],
         words: ([deg = 0]) =>
           `the capsules of ${name} are turned ${angleText(Math.abs(deg))} ${deg > 0 ? 'farther apart' : 'closer together'}`,
       },
@@ -120,7 +123,7 @@ function ofArray(array: MicArray, stand: Stand): Hypothesis[] {
       ...about,
       channel,
       kind: 'hot',
-      freedoms: [hot([i], Infinity)],
+      freedoms: [hot([i], ANY.db)],
       words: ([db = 0]) =>
         `${called} is ${formatNumber(Math.abs(db), 1)} dB too ${db > 0 ? 'loud' : 'soft'}`,
     });
@@ -148,7 +151,7 @@ function hypotheses(stand: Stand): Hypothesis[] {
         kind: 'late',
         channel,
         arrayId,
-        freedoms: [late(i, Infinity)],
+        freedoms: [late(i, ANY.ms)],
         words: ([ms = 0]) =>
           `${name} is ${formatNumber(Math.abs(ms), 2)} ms ${ms > 0 ? 'late' : 'early'}`,
       },
@@ -164,7 +167,7 @@ function hypotheses(stand: Stand): Hypothesis[] {
   const ofPlaces = stand.places.map(({ id, name }, place): Hypothesis => ({
     kind: 'seat',
     placeId: id,
-    freedoms: [seat(place, 'x', Infinity), seat(place, 'y', Infinity)],
+    freedoms: [seat(place, 'x', ANY.m), seat(place, 'y', ANY.m)],
     words: (values, units) => `${name} sits ${movedWords(values, units)} of the plan`,
   }));
   return [
@@ -173,7 +176,7 @@ function hypotheses(stand: Stand): Hypothesis[] {
     ...(stand.places.length > 2 ? ofPlaces : []),
     {
       kind: 'temperature',
-      freedoms: [warmth(Infinity)],
+      freedoms: [warmth(ANY.c)],
       words: ([deg = 0]) =>
         `the air is ${formatNumber(Math.abs(deg), 0)} °C ${deg > 0 ? 'warmer' : 'colder'}`,
     },

@@ -5,7 +5,7 @@ import { cuesAt, type Stand } from './stand';
 export interface Freedom {
   /** where it applies to one place alone, its number */
   place?: number;
-  /** standard deviation that is expected of it; Infinity: nothing is known */
+  /** standard deviation that is expected of it; large where nothing is known */
   usual: number;
   /** a small step of it, for the slope */
   step: number;
@@ -173,6 +173,21 @@ function squares(
   return left + cost + POLARITY * turnedOver(here, measured);
 }
 
+/** The first of a step and its halves that betters the sum of squares; null where none does. */
+function half(
+  values: readonly number[],
+  change: readonly number[],
+  best: number,
+  of: (values: readonly number[]) => number,
+): [number[], number] | null {
+  for (let share = 1; share > 0.1; share /= 2) {
+    const next = values.map((value, i) => value + share * (change[i] ?? 0));
+    const chi2 = of(next);
+    if (chi2 < best - 1e-6) return [next, chi2];
+  }
+  return null;
+}
+
 /**
  * Sets the freedoms of a stand so that it explains what was measured as well as it can: weighted least
  * squares about their usual sizes, a few rounds of slopes.
@@ -189,10 +204,9 @@ export function fitted(
     const { matrix, right } = equations(stand, measured, freedoms, values);
     const change = solved(matrix, right);
     if (!change) break;
-    const next = values.map((value, i) => value + (change[i] ?? 0));
-    const chi2 = squares(stand, measured, freedoms, next);
-    if (!(chi2 < best - 1e-6)) break;
-    [values, best] = [next, chi2];
+    const better = half(values, change, best, (next) => squares(stand, measured, freedoms, next));
+    if (!better) break;
+    [values, best] = better;
   }
   const { matrix } = equations(stand, measured, freedoms, values);
   const within = freedoms.map((_, i) => {

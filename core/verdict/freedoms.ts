@@ -1,5 +1,6 @@
 import { BOUNDS, type BoundsName } from '../session/bounds';
 import type { MicArray } from '../session/schema';
+import { wrapDeg } from '../units/guard';
 import { clamp } from '../units/numbers';
 import type { Freedom } from './fit';
 import type { Stand } from './stand';
@@ -26,14 +27,16 @@ function changed(
 export const turn = (arrayId: string, usual: number): Freedom => ({
   usual,
   step: 0.2,
-  apply: (stand, deg) => changed(stand, arrayId, ({ aimDeg }) => ({ aimDeg: aimDeg + deg })),
+  apply: (stand, deg) =>
+    changed(stand, arrayId, ({ aimDeg }) => ({ aimDeg: wrapDeg(aimDeg + deg) })),
 });
 
 /** An array moved to the right or upstage, m. */
 export const shift = (arrayId: string, axis: 'x' | 'y', usual: number): Freedom => ({
   usual,
   step: 0.002,
-  apply: (stand, m) => changed(stand, arrayId, (array) => ({ [axis]: array[axis] + m })),
+  apply: (stand, m) =>
+    changed(stand, arrayId, (array) => ({ [axis]: within('positionM', array[axis] + m) })),
 });
 
 /** The capsules of a pair farther apart, m. */
@@ -92,7 +95,9 @@ export const seat = (place: number, axis: 'x' | 'y', usual: number): Freedom => 
   step: 0.01,
   apply: (stand, m) => ({
     ...stand,
-    places: stand.places.map((one, i) => (i === place ? { ...one, [axis]: one[axis] + m } : one)),
+    places: stand.places.map((one, i) =>
+      i === place ? { ...one, [axis]: within('positionM', one[axis] + m) } : one,
+    ),
   }),
 });
 

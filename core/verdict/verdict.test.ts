@@ -3,6 +3,7 @@ import { blobSource, openSound, type Sound } from '../audio';
 import { bestEngine, planTake, takeFile } from '../audio/render';
 import { demoSession } from '../demo';
 import { newArray, newSource, type Session } from '../session';
+import { builtBy } from './to-as-built';
 import { takeAgainstPlan, type TakeAgainstPlan } from './take';
 
 /** A take is rendered of a rig with something wrong, and held against the plan without it. */
@@ -227,6 +228,12 @@ describe('a take against its plan', () => {
         const found = causes.found.find((cause) => cause.kind === kind);
         if (take === 'claps') expect(found?.words).toMatch(words);
         expect(sentence).toMatch(/^Not as planned: /);
+        if (!found || !['turned', 'wider'].includes(kind)) return;
+        // Noted as built, the same take is as it stands.
+        const asBuilt = builtBy(plan, found);
+        const again = await held(heard, { ...plan, rig: { ...plan.rig, asBuilt } }, true);
+        expect(again.causes.found).toEqual([]);
+        expect(again.sentence).toMatch(/^Main pair stands as planned/);
       });
     }
   }
@@ -250,7 +257,7 @@ describe('a take against its plan', () => {
     const longer = (times: Session['venue']['rt60S']): Session['venue']['rt60S'] =>
       typeof times === 'number' || times === null
         ? (times ?? 1) * 1.25
-        : Object.fromEntries(Object.entries(times).map(([hz, s]) => [hz, 1.25 * (s)]));
+        : Object.fromEntries(Object.entries(times).map(([hz, s]) => [hz, 1.25 * s]));
     const { rt60S } = plan.venue;
     const sound = await taken(
       { ...plan, venue: { ...plan.venue, rt60S: longer(rt60S) } },

@@ -40,7 +40,7 @@ function standWords(
   }
   const [one, other] = causes.found;
   const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-  if (one && other) return `Not as planned: as if ${one.words}, or ${other.words}`;
+  if (one && other) return `Not as planned: either ${one.words}, or ${other.words}`;
   if (one) return `Not as planned: ${one.words}`;
   const told = figures.filter(({ agreement }) => agreement !== 'cannot be told');
   if (told.length === 0) return `Whether ${name} stands as planned cannot be told from this take`;

@@ -1,0 +1,200 @@
+import { useEffect, useMemo, useState } from 'react';
+import { isBound } from '../../core/recorded';
+import type { Plan } from '../../core/session';
+import { channelsOf, placesOf, type Alone, type Place } from '../../core/verdict';
+import { usePlan, useSession } from '../document/use-session';
+import { notifyFailure } from '../view/notices';
+import type { Tasks } from '../workers/tasks';
+import { useTask } from '../workers/use-task';
+import { stretchText, Working, type PageProps, type Seconds } from './asked';
+import { takeOf } from './opening';
+import { planOfTake } from './simulate';
+import { VerdictShown } from './verdict-shown';
+
+/** The plan that a recording was made under; null while it is looked for. */
+function usePlanOf(recording: PageProps['recording']): { plan: Plan | null; earlier: boolean } {
+  const session = useSession();
+  const now = usePlan();
+  const take = takeOf(session, recording);
+  const version = take?.version ?? '';
+  const [kept, setKept] = useState<{ version: string; plan: Plan } | null>(null);
+  useEffect(() => {
+    if (version === '' || kept?.version === version || !take) return;
+    planOfTake(session, take).then((plan) => setKept({ version, plan }), notifyFailure);
+  }, [session, take, version, kept]);
+  if (version === '') return { plan: now, earlier: false };
+  if (kept?.version !== version) return { plan: null, earlier: false };
+  // What was noted as built is about the rig that stood there, whenever it was noted.
+  const plan = { ...kept.plan, rig: { ...kept.plan.rig, asBuilt: now.rig.asBuilt } };
+  const same = (part: 'arrays' | 'sources' | 'venue'): boolean =>
+    JSON.stringify(plan[part]) === JSON.stringify(now[part]);
+  return { plan, earlier: !(same('arrays') && same('sources') && same('venue')) };
+}
+
+type Who = Place | null;
+
+interface PassagesProps {
+  passages: readonly { at: Seconds; who: Who }[];
+  places: readonly Place[];
+  choose: (index: number, who: Who) => void;
+  go: PageProps['go'];
+}
+
+/** Who is alone when. */
+function Passages({ passages, places, choose, go }: PassagesProps) {
+  return (
+    <table className="ledger-table max-w-xl" aria-label="Who is alone when">
+      <thead>
+        <tr>
+          <th>Passage</th>
+          <th>Who is alone</th>
+        </tr>
+      </thead>
+      <tbody>
+        {passages.map(({ at, who }, i) => (
+          <tr key={`${at.fromS} ${at.toS}`}>
+            <td>
+              <button className="btn btn-ghost btn-xs" onClick={() => go(at)}>
+                {stretchText(at)}
+              </button>
+            </td>
+            <td>
+              <select
+                aria-label={`Who is alone in ${stretchText(at)}`}
+                className="select select-xs w-auto max-w-60"
+                value={who?.id ?? ''}
+                onChange={(event) => {
+                  const { value } = event.currentTarget;
+                  choose(i, places.find(({ id }) => id === value) ?? null);
+                }}
+              >
+                <option value="">nobody: leave it out</option>
+                {places.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What of a take in which one after the other is alone is as planned, and why the rest is not. */
+function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
+  const { recording, stretch, go, plan, earlier } = props;
+  const { source, binding, simulation } = recording;
+  const [claps, setClaps] = useState(simulation?.phrase === 'claps');
+  const channels = useMemo(
+    () => channelsOf(plan, binding).map(({ channel }) => channel),
+    [plan, binding],
+  );
+  const [given, setGiven] = useState(false);
+  const ask = useMemo(
+    () => (channels.length < 2 || given ? null : { file: source, channels }),
+    [source, channels, given],
+  );
+  const found = useTask('passages', ask);
+  const [byHand, setByHand] = useState<readonly Seconds[]>([]);
+  const [chosen, setChosen] = useState<Readonly<Record<number, Who>>>({});
+  const places = useMemo(() => placesOf(plan, claps), [plan, claps]);
+  const [held, setHeld] = useState<Tasks['againstPlan']['ask'] | null>(null);
+  const state = useTask('againstPlan', held);
+  if (channels.length < 2) {
+    return (
+      <p className="max-w-[72ch]">
+        {isBound(binding)
+          ? 'One channel alone tells nothing of where anybody stands: bind a second one on Channels.'
+          : 'Nothing is bound to the channel list yet: say on Channels which microphone each channel is.'}
+      </p>
+    );
+  }
+  const all = [...(found.value ?? []), ...byHand];
+  const passages = all.map((at, i) => {
+    const who = i in chosen ? chosen[i] : places[i];
+    return { at, who: who ? (places.find(({ id }) => id === who.id) ?? null) : null };
+  });
+  const alone = passages.flatMap(({ at, who }): Alone[] => (who ? [{ ...at, place: who }] : []));
+  const answer = state.busy ? null : state.value;
+  return (
+    <>
+      {earlier && (
+        <p role="note" className="pb-2">
+          The plan has been changed since: the take is held against the plan that it was made under.
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-4 pb-2">
+        <label className="flex items-center gap-2">
+          <span className="text-muted">What sounds</span>
+          <select
+            aria-label="What sounds"
+            className="select select-sm w-auto"
+            value={claps ? 'claps' : 'players'}
+            onChange={(event) => setClaps(event.currentTarget.value === 'claps')}
+          >
+            <option value="players">players, one after another</option>
+            <option value="claps">claps at their places</option>
+          </select>
+        </label>
+        <button
+          className="btn btn-sm btn-primary"
+          disabled={alone.length === 0}
+          onClick={() => setHeld({ file: source, plan, binding, alone })}
+        >
+          Hold it against the plan
+        </button>
+        {stretch && (
+          <button
+            className="btn btn-sm font-normal"
+            onClick={() => setByHand([...byHand, stretch])}
+          >
+            Add the stretch as a passage
+          </button>
+        )}
+      </div>
+      <Working state={state} what="Held against the plan" cancel={() => setHeld(null)}>
+        {held && answer && !answer.ok && (
+          <p role="status" aria-label="Verdict">
+            Cannot be told: {answer.message}.
+          </p>
+        )}
+        {held && answer?.ok && (
+          <VerdictShown verdict={answer.value} plan={held.plan} recording={recording} />
+        )}
+      </Working>
+      <section aria-label="Passages" className="no-print pt-4">
+        <h2 className="pb-1 text-[15px]">Passages</h2>
+        <Working state={found} what="Looking for passages" cancel={() => setGiven(true)}>
+          <p role="status" aria-label="Passages found" className="text-muted pb-2 text-[12.5px]">
+            {all.length === places.length
+              ? `${all.length} passages stand apart by a second of silence, in the order of the ${places.length} players.`
+              : `${all.length} ${all.length === 1 ? 'passage stands' : 'passages stand'} apart by a second of silence, for ${places.length} players: say who is alone in each, or choose a stretch on the curve and add it.`}
+          </p>
+          <Passages
+            passages={passages}
+            places={places}
+            choose={(i, who) => setChosen({ ...chosen, [i]: who })}
+            go={go}
+          />
+        </Working>
+      </section>
+    </>
+  );
+}
+
+/** A take against the plan that it was made under. */
+export function AgainstPage(props: PageProps) {
+  const { plan, earlier } = usePlanOf(props.recording);
+  return (
+    <section aria-label="Against the plan">
+      {plan ? (
+        <Held {...props} plan={plan} earlier={earlier} />
+      ) : (
+        <p role="status">Looking for the plan of then …</p>
+      )}
+    </section>
+  );
+}
