@@ -4,6 +4,18 @@ import globals from 'globals';
 import { readdirSync, readFileSync } from 'node:fs';
 import tseslint from 'typescript-eslint';
 
+/** What a part that reads recordings stands on. */
+const RECORDED = [
+  'units',
+  'acoustics',
+  'session',
+  'arrays',
+  'localisation',
+  'audio',
+  'channels',
+  'prepare',
+  'analysis',
+];
 /** Which folders of the core a folder of the core may import from: always towards the ground. */
 const CORE_LAYERS = {
   units: [],
@@ -36,30 +48,8 @@ const CORE_LAYERS = {
     'analysis',
     'audio',
   ],
-  recorded: [
-    'units',
-    'acoustics',
-    'session',
-    'arrays',
-    'localisation',
-    'audio',
-    'channels',
-    'prepare',
-    'analysis',
-  ],
-  verdict: [
-    'units',
-    'acoustics',
-    'session',
-    'arrays',
-    'localisation',
-    'audio',
-    'channels',
-    'prepare',
-    'analysis',
-    'recorded',
-    'rig',
-  ],
+  recorded: RECORDED,
+  verdict: [...RECORDED, 'recorded', 'rig'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [
     'units',

@@ -72,7 +72,7 @@ test('a pair that was turned is found, noted as built, and is then as it stands'
     region.getByRole('button', { name: 'CSV', exact: true }).click(),
   );
   expect(csv.text).toMatch(/^Who,Of,What,Planned,Measured,Within,Unit,Verdict/);
-  for (const theme of ['light', 'dark']) {
+  for (const theme of ['rotunda-light', 'rotunda-dark']) {
     await page.evaluate((name) => (document.documentElement.dataset['theme'] = name), theme);
     const { violations } = await new AxeBuilder({ page }).include('main').analyze();
     expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
@@ -135,6 +135,15 @@ test('who is alone is said by hand; a changed plan, too few passages and channel
   await page.getByLabel('What sounds').selectOption('claps');
   await hold.click();
   await expect(verdict).toHaveText(/^Main pair stands as planned/);
+
+  // Where everybody plays, nobody is taken to be alone.
+  await page.getByRole('button', { name: 'Simulate this plan' }).click();
+  await page.getByRole('button', { name: /^Simulated, everybody/ }).click();
+  await expect(page.getByRole('status', { name: 'Passages found' })).toHaveText(
+    /^1 passage stands apart by a second of silence, for 4 players: say who is alone/,
+  );
+  await expect(hold).toBeDisabled();
+  await page.getByRole('button', { name: /^Claps/ }).click();
 
   await bench.turnTo('Channels');
   await page.getByLabel('Input of channel 2').selectOption({ index: 0 });

@@ -89,6 +89,14 @@ const take = async (page) => {
   await page.getByRole('heading', { name: 'Serenade, take 3.wav' }).waitFor();
   await page.getByRole('list', { name: 'What it says' }).waitFor();
 };
+/** The demo’s own claps, held against its plan. */
+const against = async (page) => {
+  await page.getByRole('button', { name: /^Simulated: claps/ }).click();
+  await page.getByRole('status', { name: 'Passages found' }).waitFor();
+  await page.getByRole('button', { name: 'Hold it against the plan' }).click();
+  await page.getByRole('article', { name: 'Verdict' }).waitFor({ timeout: 60_000 });
+  await page.getByRole('article', { name: 'Verdict' }).evaluate((one) => one.scrollIntoView());
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -97,13 +105,13 @@ await shots('light', [
   ['floor', station('floor'), choosePlayer],
   ['floor-both', 'session/demo-choir/floor', both],
   ['array', station('array'), settled],
-  ['array-response', station('array?page=response'), settled],
   ['array-spacing-angle', station('array?page=spacing-angle'), settled],
   ['array-patterns', station('array?page=patterns'), settled],
   ['array-aim', 'session/demo-harpsichord/array?page=aim'],
   ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
+  ['bench-against', station('bench?page=against'), against],
   ['bench', station('bench'), take],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
   ['checks-mix', 'session/demo-choir/checks?page=mix', settled],

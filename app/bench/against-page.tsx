@@ -114,7 +114,8 @@ function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
   }
   const all = [...(found.value ?? []), ...byHand];
   const passages = all.map((at, i) => {
-    const who = i in chosen ? chosen[i] : places[i];
+    // Only as many as were announced are in their order.
+    const who = i in chosen ? chosen[i] : all.length === places.length ? places[i] : null;
     return { at, who: who ? (places.find(({ id }) => id === who.id) ?? null) : null };
   });
   const alone = passages.flatMap(({ at, who }): Alone[] => (who ? [{ ...at, place: who }] : []));

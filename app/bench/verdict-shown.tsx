@@ -1,6 +1,12 @@
 import { Printer } from 'lucide-react';
 import type { LogEntry, Plan } from '../../core/session';
-import { builtBy, type Cause, type Figure, type TakeAgainstPlan } from '../../core/verdict';
+import {
+  builtBy,
+  channelsOf,
+  type Cause,
+  type Figure,
+  type TakeAgainstPlan,
+} from '../../core/verdict';
 import { builtSession } from '../../core/rig';
 import { formatNumber, formatSigned } from '../../core/units';
 import { editSaying } from '../document/edits';
@@ -18,7 +24,7 @@ type Kept = Extract<LogEntry, { kind: 'verdict' }>;
 const UNITS: Readonly<
   Record<Figure['what'], { words: string; digits: number; by: number; unit: string }>
 > = {
-  image: { words: 'image', digits: 0, by: 100, unit: '%' },
+  image: { words: 'image', digits: 0, by: 100, unit: '% right' },
   delay: { words: 'later by', digits: 3, by: 1, unit: 'ms' },
   level: { words: 'louder by', digits: 1, by: 1, unit: 'dB' },
   polarity: { words: 'polarity', digits: 0, by: 1, unit: '' },
@@ -140,6 +146,8 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
   const session = useSession();
   const { sentence, why, causes, figures, missing } = verdict;
   const about = takeOf(session, recording)?.id ?? recording.key;
+  const [first] = channelsOf(plan, recording.binding);
+  const against = first?.name ?? 'the first channel';
   const images = figures.filter(({ what }) => what === 'image');
   const rows = figures.map((figure) => {
     const { by, unit, words } = UNITS[figure.what];
@@ -199,6 +207,9 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
           <VerdictLine images={images} />
         </div>
       )}
+      <p className="text-muted pt-3 text-[12.5px]">
+        Later and louder are against {against}; within is two deviations of measuring and of places.
+      </p>
       <Figures figures={figures} />
     </article>
   );

@@ -30,8 +30,9 @@ export function matchesFor(session: Session, array: MicArray): ArrayMatch[] {
 }
 
 /**
- * The measured pair that an array is: the one it names, else the only one there can be. Null where
- * that is not known; of two pairs called alike the one that was measured last.
+ * The measured pair that an array is: the one it names, else the only one there can be; of two pairs
+ * called alike the one that was measured last.
+ * @returns null where that is not known
  */
 export function matchOfArray(session: Session, array: MicArray): ArrayMatch | null {
   const possible = matchesFor(session, array);

@@ -223,7 +223,11 @@ export function decodedAt(
   };
 }
 
-/** The technique of the planned array that a channel is the mid of; null where it is none. */
+/**
+ * The technique of the planned array that a channel is the mid of.
+ * @param channel of the recording, 0 … 63
+ * @returns null where it is none
+ */
 export function plannedMidSide(
   session: Session,
   binding: Binding,

@@ -101,7 +101,8 @@ function summed(channel: number, all: readonly OneCue[]): ChannelCue | null {
 /**
  * What the channels say of who sounds alone in a stretch: delay, level and polarity of each against
  * one of them, at its onsets, before the first reflections.
- * @param channels which are read, from 0; the others are left alone
+ * @param stretch s from the beginning of the recording
+ * @param channels which are read, 0 … 63; the others are left alone
  * @param against the channel that they are measured against, one of them
  * @returns of each channel but that one; those at whose onsets nothing sets in are left out
  * @throws Cancelled where it was given up
