@@ -74,7 +74,13 @@ describe('the sheet of an array on several stands', () => {
     const array = newArray({
       ...pairOf(3.66, 0),
       name: 'Outriggers',
-      equipment: { microphoneIds: [], pair: '', phantom: 'as needed', loadKg: null, loudspeakers: ['Ls'] },
+      equipment: {
+        microphoneIds: [],
+        pair: '',
+        phantom: 'as needed',
+        loadKg: null,
+        loudspeakers: ['Ls'],
+      },
     });
     if (!session) throw new Error('a demo session is expected');
     const [part] = sheetModel({ ...session, arrays: [array] }, false).parts;
