@@ -2,6 +2,7 @@ import { Printer } from 'lucide-react';
 import type { LogEntry, Plan } from '../../core/session';
 import {
   builtBy,
+  isOfRoom,
   channelsOf,
   type Cause,
   type Figure,
@@ -28,14 +29,15 @@ const UNITS: Readonly<
   delay: { words: 'later by', digits: 3, by: 1, unit: 'ms' },
   level: { words: 'louder by', digits: 1, by: 1, unit: 'dB' },
   polarity: { words: 'polarity', digits: 0, by: 1, unit: '' },
+  correlation: { words: 'likeness', digits: 2, by: 1, unit: '' },
   decay: { words: 'reverberation', digits: 2, by: 1, unit: 's' },
 };
 const HEAD = ['Who', 'Of', 'What', 'Planned', 'Measured', 'Within', 'Unit', 'Verdict'] as const;
 
-const verdictWords = ({ agreement, usual, what }: Figure): string =>
-  agreement === 'departs' && what !== 'decay'
-    ? `departs, ${usual ? 'as is usual by tape' : 'look for a fault'}`
-    : agreement;
+const verdictWords = (figure: Figure): string =>
+  figure.agreement === 'departs' && !isOfRoom(figure)
+    ? `departs, ${figure.usual ? 'as is usual by tape' : 'look for a fault'}`
+    : figure.agreement;
 
 const cells = (figure: Figure) => {
   const { words, digits, by, unit } = UNITS[figure.what];

@@ -14,13 +14,13 @@ export type Agreement = 'agrees' | 'departs' | 'cannot be told';
 
 /** One figure as planned and as measured. */
 export interface Figure {
-  what: 'image' | 'delay' | 'level' | 'polarity' | 'decay';
+  what: 'image' | 'delay' | 'level' | 'polarity' | 'decay' | 'correlation';
   /** who was alone; of the room: empty */
   placeId: string;
   placeName: string;
   /** the array whose image it is, the channel that it is of, the octave */
   of: string;
-  /** of an image −1 left … 1 right; ms; dB; 1 or −1; s */
+  /** of an image −1 left … 1 right; ms; dB; 1 or −1; s; −1 … 1 */
   planned: number;
   measured: number;
   /** one standard deviation of measuring and of what the plan does not know in detail */
@@ -30,6 +30,10 @@ export interface Figure {
   usual: boolean;
 }
 
+/** Whether a figure is of the room rather than of the rig. */
+export const isOfRoom = ({ what }: Pick<Figure, 'what'>): boolean =>
+  what === 'decay' || what === 'correlation';
+
 /** Large enough to matter: images, delays in a pair and elsewhere in ms, levels in dB, of a decay. */
 const MATTERS = { image: 0.02, pairMs: 0.01, ms: 0.05, db: 0.5, decay: 0.1 } as const;
 /** So many deviations are beyond chance, for one figure of many. */
@@ -37,8 +41,11 @@ const BEYOND = 2.5;
 /** Where the uncertainty is so many times what matters, an agreement says nothing. */
 const COARSE = 8;
 
-/** Whether a difference matters and is beyond what is not certain. */
-function agreementOf(difference: number, within: number, matters: number): Agreement {
+/**
+ * Whether a difference matters and is beyond what is not certain.
+ * @param within one standard deviation, in the unit of both
+ */
+export function agreementOf(difference: number, within: number, matters: number): Agreement {
   const size = Math.abs(difference);
   if (size > Math.max(BEYOND * within, matters)) return 'departs';
   return BEYOND * within > COARSE * matters ? 'cannot be told' : 'agrees';

@@ -11,6 +11,7 @@ import type { Session } from '../session/schema';
 import { done, refused, type Outcome } from '../units/outcome';
 import { measuredAt } from './measured';
 import { channelsOf, plannedStand, type Place } from './stand';
+import { correlationFigures } from './room';
 import { verdictOf, type TakeVerdict } from './verdict';
 
 /** A passage in which one is alone, and who. */
@@ -96,9 +97,12 @@ export async function takeAgainstPlan(
   }
   // What rings on after a note is the instrument as well as the room.
   const claps = passages.every(({ place }) => place.taped);
-  const decay = claps
-    ? (await measureTake(sound, { ...partOf(work, 0.7, 1), what: ['decay'], toS: DECAYS_S })).decay
-    : null;
+  const { decay } = claps
+    ? await measureTake(sound, { ...partOf(work, 0.7, 0.9), what: ['decay'], toS: DECAYS_S })
+    : { decay: null };
+  const room = claps
+    ? await correlationFigures(sound, session, channels, passages, partOf(work, 0.9, 1))
+    : [];
   const stand = plannedStand(
     session,
     channels,
@@ -106,7 +110,7 @@ export async function takeAgainstPlan(
   );
   const bound = new Set(binding);
   return done({
-    ...verdictOf(session, stand, measured, decay ?? []),
+    ...verdictOf(session, stand, measured, decay ?? [], room),
     alone: passages,
     missing: channelMap(session)
       .inputs.filter(({ number }) => !bound.has(number))

@@ -3,7 +3,7 @@ import type { Session } from '../session/schema';
 import { mean } from 'd3-array';
 import { formatNumber } from '../units/format';
 import { causesOf, type Causes } from './causes';
-import { figuresOf, roomFigures, type Figure } from './figures';
+import { figuresOf, isOfRoom, roomFigures, type Figure } from './figures';
 import type { MeasuredAt } from './measured';
 import type { Stand } from './stand';
 
@@ -45,7 +45,7 @@ function standWords(
   const told = figures.filter(({ agreement }) => agreement !== 'cannot be told');
   if (told.length === 0) return `Whether ${name} stands as planned cannot be told from this take`;
   const departs = figures.some(
-    ({ agreement, usual, what }) => agreement === 'departs' && !usual && what !== 'decay',
+    (figure) => figure.agreement === 'departs' && !figure.usual && !isOfRoom(figure),
   );
   return departs
     ? `${capital(name)} stands nearly as planned, and not all of it is usual`
@@ -74,9 +74,7 @@ function roomWords(figures: readonly Figure[]): string[] {
 
 function whyWords({ found, wouldTell }: Causes, figures: readonly Figure[]): string {
   if (found.length === 0) {
-    const departs = figures.filter(
-      ({ agreement, what }) => agreement === 'departs' && what !== 'decay',
-    );
+    const departs = figures.filter((figure) => figure.agreement === 'departs' && !isOfRoom(figure));
     if (departs.length === 0) return '';
     return departs.every(({ usual }) => usual)
       ? 'What departs is no more than is usual of a rig set by tape.'
@@ -93,15 +91,21 @@ function whyWords({ found, wouldTell }: Causes, figures: readonly Figure[]): str
  * @param planned the rig and the places as they were planned, As built where it is known
  * @param measured by place, in the order of the stand's places
  * @param decays by channel; empty where none were heard
+ * @param room other figures of the room
  */
 export function verdictOf(
   session: Session,
   planned: Stand,
   measured: readonly MeasuredAt[],
   decays: readonly (readonly OctaveDecay[])[] = [],
+  room: readonly Figure[] = [],
 ): TakeVerdict {
   const causes = causesOf(session, planned, measured);
-  const figures = [...figuresOf(session, planned, measured), ...roomFigures(session, decays)];
+  const figures = [
+    ...figuresOf(session, planned, measured),
+    ...roomFigures(session, decays),
+    ...room,
+  ];
   const parts = [
     standWords(session, planned, causes, figures),
     ...imageWords(figures),
