@@ -1,7 +1,7 @@
 import type { MicArray, Session } from '../session/schema';
 import { formatNumber } from '../units/format';
 import { angleText, lengthText, type UnitSystem } from '../units';
-import { fitted, type Fit, type Freedom } from './fit';
+import { fitted, promises, squares, type Fit, type Freedom } from './fit';
 import { hot, late, open, seat, shift, spread, turn, warmth } from './freedoms';
 import type { MeasuredAt } from './measured';
 import { cuesAt, type Stand } from './stand';
@@ -221,6 +221,34 @@ function tellingClap(one: Fit, other: Fit): string {
   return best && best.apart > TELLS ? `a clap ${best.name} would tell` : '';
 }
 
+/** So many explanations are looked at closely. */
+const CLOSELY = 8;
+
+/** The explanations that could be worth it: those that promise most, and what is crossed or turned over. */
+function promising(
+  planned: Stand,
+  measured: readonly MeasuredAt[],
+  usual: readonly Freedom[],
+): Hypothesis[] {
+  const all = hypotheses(planned);
+  const asItIs = squares(planned, measured, [], []);
+  const crossed = all.filter(
+    ({ alter }) => alter && squares(alter(planned), measured, [], []) < asItIs,
+  );
+  const smooth = all.filter(({ freedoms }) => freedoms !== undefined);
+  const gains = promises(
+    planned,
+    measured,
+    usual,
+    smooth.map(({ freedoms = [] }) => freedoms),
+  );
+  const ranked = smooth
+    .map((one, i) => ({ one, gain: gains[i] ?? 0 }))
+    .sort((a, b) => b.gain - a.gain)
+    .slice(0, CLOSELY);
+  return [...crossed, ...ranked.map(({ one }) => one)];
+}
+
 /**
  * Why a take is as it is: the one thing, or the two, that explain it much better than a rig that stands
  * as planned within what is usual of tape, chairs and gains.
@@ -234,9 +262,10 @@ export function causesOf(
   const usual = usualFreedoms(session, planned);
   const plan = fitted(planned, measured, usual);
   const { units } = session.settings;
-  const tried = hypotheses(planned).map((one) => {
+  const tried = promising(planned, measured, usual).map((one) => {
     const { freedoms = [], alter } = one;
-    const fit = fitted(alter ? alter(planned) : planned, measured, [...freedoms, ...usual]);
+    const all = [...freedoms, ...usual];
+    const fit = fitted(alter ? alter(planned) : planned, measured, all, freedoms.length);
     const costs = COSTS * (1 + Math.max(0, freedoms.length - 1) / 2);
     const values = fit.values.slice(0, freedoms.length);
     const cause: Cause = {
@@ -246,7 +275,7 @@ export function causesOf(
       placeId: one.placeId ?? '',
       channel: one.channel ?? null,
       values,
-      within: fit.within.slice(0, freedoms.length),
+      within: fit.within,
       better: plan.chi2 - fit.chi2 - costs,
     };
     return { cause, fit };

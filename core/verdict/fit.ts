@@ -17,7 +17,7 @@ export interface Fit {
   /** sum of squares of what is left, in deviations, and of the freedoms in theirs */
   chi2: number;
   values: number[];
-  /** standard deviations of the values */
+  /** standard deviations of as many of the values as were asked for */
   within: number[];
   stand: Stand;
 }
@@ -99,61 +99,129 @@ function solved(matrix: number[][], right: number[]): number[] | null {
 const applied = (stand: Stand, freedoms: readonly Freedom[], values: readonly number[]): Stand =>
   freedoms.reduce((so, { apply }, i) => apply(so, values[i] ?? 0), stand);
 
+/** How the rows of each place go with a freedom; null where it does not touch the place. */
+type Slopes = readonly (readonly number[] | null)[];
+
+/** @param rows of the stand as it is, by place */
+function slopesOf(
+  here: Stand,
+  measured: readonly MeasuredAt[],
+  rows: readonly (readonly Row[])[],
+  { apply, step, place: only }: Freedom,
+): Slopes {
+  const moved = apply(here, step);
+  return measured.map((at, place) => {
+    if (only !== undefined && only !== place) return null;
+    const next = rowsAt(moved, at, place);
+    return (rows[place] ?? []).map(
+      ({ residual }, r) => (residual - (next[r]?.residual ?? residual)) / step,
+    );
+  });
+}
+
+const rowsOf = (here: Stand, measured: readonly MeasuredAt[]): Row[][] =>
+  measured.map((at, place) => rowsAt(here, at, place));
+
+/** Weighted sum over all rows of two slopes. */
+function product(rows: readonly (readonly Row[])[], one: Slopes, other: Slopes): number {
+  let sum = 0;
+  for (let place = 0; place < rows.length; place++) {
+    const [a, b, list] = [one[place], other[place], rows[place]];
+    if (!a || !b || !list) continue;
+    for (let r = 0; r < list.length; r++) {
+      sum += (list[r] as Row).weight * (a[r] as number) * (b[r] as number);
+    }
+  }
+  return sum;
+}
+
+function towards(rows: readonly (readonly Row[])[], slopes: Slopes): number {
+  let sum = 0;
+  for (let place = 0; place < rows.length; place++) {
+    const [a, list] = [slopes[place], rows[place]];
+    if (!a || !list) continue;
+    for (let r = 0; r < list.length; r++) {
+      const { weight, residual } = list[r] as Row;
+      sum += weight * (a[r] as number) * residual;
+    }
+  }
+  return sum;
+}
+
+interface Equations {
+  matrix: number[][];
+  right: number[];
+}
+
 /** Weights and slopes of everything measured, about some values of the freedoms. */
 function equations(
+  rows: readonly (readonly Row[])[],
+  slopes: readonly Slopes[],
+  freedoms: readonly Freedom[],
+  values: readonly number[],
+): Equations {
+  const matrix = slopes.map((one, i) =>
+    slopes.map((other, j) => (j < i ? 0 : product(rows, one, other))),
+  );
+  const right = slopes.map((one) => towards(rows, one));
+  freedoms.forEach(({ usual }, i) => {
+    const row = matrix[i] as number[];
+    for (let j = 0; j < i; j++) row[j] = matrix[j]?.[i] ?? 0;
+    row[i] = (row[i] ?? 0) + 1 / usual ** 2 + 1e-9;
+    right[i] = (right[i] ?? 0) - (values[i] ?? 0) / usual ** 2;
+  });
+  return { matrix, right };
+}
+
+function equationsAt(
   stand: Stand,
   measured: readonly MeasuredAt[],
   freedoms: readonly Freedom[],
   values: readonly number[],
-): { matrix: number[][]; right: number[] } {
-  const n = freedoms.length;
-  const matrix = Array.from({ length: n }, () => new Array<number>(n).fill(0));
-  const right = new Array<number>(n).fill(0);
+): Equations {
   const here = applied(stand, freedoms, values);
-  const rows = measured.map((at, place) => rowsAt(here, at, place));
-  const slopes = freedoms.map(({ step, place: only }, i) => {
-    const moved = applied(
-      stand,
-      freedoms,
-      values.map((value, j) => (i === j ? value + step : value)),
+  const rows = rowsOf(here, measured);
+  const slopes = freedoms.map((freedom) => slopesOf(here, measured, rows, freedom));
+  return equations(rows, slopes, freedoms, values);
+}
+
+/**
+ * How much better each of several explanations would be than none, were everything straight: a first
+ * look at many, so that only the best are set as well as they can be.
+ * @param tried freedoms of each, beside the usual ones
+ * @returns squares of a deviation that each takes away in all
+ */
+export function promises(
+  stand: Stand,
+  measured: readonly MeasuredAt[],
+  usual: readonly Freedom[],
+  tried: readonly (readonly Freedom[])[],
+): number[] {
+  const rows = rowsOf(stand, measured);
+  const known = usual.map((freedom) => slopesOf(stand, measured, rows, freedom));
+  const none = usual.map(() => 0);
+  const base = equations(rows, known, usual, none);
+  return tried.map((freedoms) => {
+    const own = freedoms.map((freedom) => slopesOf(stand, measured, rows, freedom));
+    const all = [...known, ...own];
+    const n = usual.length;
+    const matrix = all.map((one, i) =>
+      all.map((other, j) =>
+        i < n && j < n ? (base.matrix[i]?.[j] ?? 0) : product(rows, one, other),
+      ),
     );
-    return measured.map((at, place) => {
-      if (only !== undefined && only !== place) return null;
-      const next = rowsAt(moved, at, place);
-      return (rows[place] ?? []).map(
-        ({ residual }, r) => (residual - (next[r]?.residual ?? residual)) / step,
-      );
+    own.forEach((_, k) => {
+      const row = matrix[n + k] as number[];
+      row[n + k] = (row[n + k] ?? 0) + 1 / (freedoms[k]?.usual ?? 1) ** 2 + 1e-9;
     });
+    const right = [...base.right, ...own.map((one) => towards(rows, one))];
+    const change = solved(matrix, right);
+    return change ? change.reduce((sum, value, i) => sum + value * (right[i] ?? 0), 0) : 0;
   });
-  measured.forEach((_, place) => {
-    const list = rows[place] ?? [];
-    for (let i = 0; i < n; i++) {
-      const a = slopes[i]?.[place];
-      if (!a) continue;
-      list.forEach(({ residual, weight }, r) => {
-        right[i] = (right[i] ?? 0) + weight * (a[r] ?? 0) * residual;
-      });
-      for (let j = i; j < n; j++) {
-        const b = slopes[j]?.[place];
-        const row = matrix[i];
-        if (!b || !row) continue;
-        let sum = 0;
-        list.forEach(({ weight }, r) => (sum += weight * (a[r] ?? 0) * (b[r] ?? 0)));
-        row[j] = (row[j] ?? 0) + sum;
-      }
-    }
-  });
-  for (let i = 0; i < n; i++) {
-    for (let j = 0; j < i; j++) (matrix[i] as number[])[j] = matrix[j]?.[i] ?? 0;
-    const known = 1 / (freedoms[i]?.usual ?? Infinity) ** 2;
-    (matrix[i] as number[])[i] = (matrix[i]?.[i] ?? 0) + known + 1e-9;
-    right[i] = (right[i] ?? 0) - known * (values[i] ?? 0);
-  }
-  return { matrix, right };
 }
 
 /** Sum of squares of what is left, and of what the freedoms cost. */
-function squares(
+export function squares(
   stand: Stand,
   measured: readonly MeasuredAt[],
   freedoms: readonly Freedom[],
@@ -192,24 +260,26 @@ function half(
  * Sets the freedoms of a stand so that it explains what was measured as well as it can: weighted least
  * squares about their usual sizes, a few rounds of slopes.
  * @param measured by place, in the order of the stand's places
+ * @param asked of so many of the first freedoms it is said how certain they are
  */
 export function fitted(
   stand: Stand,
   measured: readonly MeasuredAt[],
   freedoms: readonly Freedom[],
+  asked = 0,
 ): Fit {
   let values = freedoms.map(() => 0);
   let best = squares(stand, measured, freedoms, values);
   for (let round = 0; round < ROUNDS; round++) {
-    const { matrix, right } = equations(stand, measured, freedoms, values);
+    const { matrix, right } = equationsAt(stand, measured, freedoms, values);
     const change = solved(matrix, right);
     if (!change) break;
     const better = half(values, change, best, (next) => squares(stand, measured, freedoms, next));
     if (!better) break;
     [values, best] = better;
   }
-  const { matrix } = equations(stand, measured, freedoms, values);
-  const within = freedoms.map((_, i) => {
+  const { matrix } = equationsAt(stand, measured, freedoms, values);
+  const within = freedoms.slice(0, asked).map((_, i) => {
     const column = solved(
       matrix,
       freedoms.map((__, j) => (i === j ? 1 : 0)),

@@ -1,10 +1,11 @@
-import { nearArrivals } from '../localisation/cues';
-import { prepareArray } from '../localisation/prepared-array';
+import { nearArrivals, type Arrival } from '../localisation/cues';
+import { readyArray } from '../prepare/arrays';
 import { realGain } from '../acoustics/patterns';
 import { BOUNDS } from '../session/bounds';
 import type { MicArray, Session } from '../session/schema';
 import { amplitudeDb } from '../units/guard';
 import { clamp } from '../units/numbers';
+import { remembered } from '../units/remember';
 import { speedOfSound } from '../units/sound';
 import { inputOf, type Binding } from '../recorded/bound';
 
@@ -90,6 +91,23 @@ interface Heard {
   sign: 1 | -1;
 }
 
+interface Arrived {
+  speed: number;
+  arrivals: readonly Arrival[] | null;
+}
+
+const arrivedBy = remembered((_array: MicArray) => new WeakMap<Place, Arrived>());
+
+/** A place at every capsule of an array; computed once for each two of them, as most stay where they are. */
+function arrivedAt(array: MicArray, place: Place, speed: number): Arrived['arrivals'] {
+  const known = arrivedBy(array);
+  const before = known.get(place);
+  if (before?.speed === speed) return before.arrivals;
+  const arrivals = nearArrivals(readyArray(array), place, speed);
+  known.set(place, { speed, arrivals });
+  return arrivals;
+}
+
 /**
  * What every channel says against the first of the list, of one place.
  * @returns by channel of the list, the first left out; null where a place is at a capsule
@@ -97,14 +115,10 @@ interface Heard {
 export function cuesAt(stand: Stand, place: Place): (Cue | null)[] {
   const { min, max } = BOUNDS.temperatureC;
   const speed = speedOfSound(clamp(stand.temperatureC, min, max));
-  const byArray = new Map(
-    stand.arrays.map((array) => {
-      const ready = prepareArray(array, array.mix.capsules);
-      return [array.id, nearArrivals(ready, place, speed)] as const;
-    }),
-  );
+  const byId = new Map(stand.arrays.map((array) => [array.id, array]));
   const heard = stand.channels.map(({ arrayId, capsule }): Heard | null => {
-    const arrival = byArray.get(arrayId)?.[capsule];
+    const array = byId.get(arrayId);
+    const arrival = array && arrivedAt(array, place, speed)?.[capsule];
     if (!arrival) return null;
     return {
       timeMs: 1000 * arrival.timeS,

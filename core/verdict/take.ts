@@ -26,6 +26,8 @@ export interface TakeAgainstPlan extends TakeVerdict {
   missing: string[];
 }
 
+/** More passages than these nobody walks in one take. */
+const MOST_PASSAGES = 60;
 /** Decays are read from no more than this, s. */
 const DECAYS_S = 600;
 
@@ -82,6 +84,9 @@ export async function takeAgainstPlan(
     : await aloneInOrder(sound, heard, everybody, partOf(work, 0, 0.2));
   if (!found.ok) return found;
   const passages = found.value;
+  if (passages.length === 0 || passages.length > MOST_PASSAGES) {
+    return refused(`${passages.length} passages; allowed: 1 to ${MOST_PASSAGES} at once`);
+  }
   const measured = [];
   for (const [i, { place, ...stretch }] of passages.entries()) {
     const share = (n: number): number => 0.2 + (0.5 * n) / passages.length;
