@@ -60,6 +60,10 @@ export default defineConfig({
       },
     }),
   ],
-  worker: { format: 'es' },
+  // What workers load is told by its name: it comes after the page is there.
+  worker: {
+    format: 'es',
+    rolldownOptions: { output: { chunkFileNames: 'assets/worker-[name]-[hash].js' } },
+  },
   build: { assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 900 },
 });
