@@ -127,7 +127,7 @@ function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
           The plan has been changed since: the take is held against the plan that it was made under.
         </p>
       )}
-      <div className="flex flex-wrap items-center gap-4 pb-2">
+      <div className="no-print flex flex-wrap items-center gap-4 pb-2">
         <label className="flex items-center gap-2">
           <span className="text-muted">What sounds</span>
           <select

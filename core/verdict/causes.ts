@@ -221,6 +221,8 @@ function tellingClap(one: Fit, other: Fit): string {
   return best && best.apart > TELLS ? `a clap ${best.name} would tell` : '';
 }
 
+/** What delays a channel delays it by more than this, ms. */
+const LEAST_LATE_MS = 0.1;
 /** So many explanations are looked at closely. */
 const CLOSELY = 8;
 
@@ -280,11 +282,13 @@ export function causesOf(
     };
     return { cause, fit };
   });
-  tried.sort((a, b) => b.cause.better - a.cause.better);
-  const [best] = tried;
+  const likely = tried
+    .filter(({ cause }) => cause.kind !== 'late' || Math.abs(cause.values[0] ?? 0) >= LEAST_LATE_MS)
+    .sort((a, b) => b.cause.better - a.cause.better);
+  const [best] = likely;
   const worth = best && best.cause.better >= WORTH;
   const found = worth
-    ? tried.filter(({ cause }) => cause.better >= Math.max(WORTH, best.cause.better - AS_GOOD))
+    ? likely.filter(({ cause }) => cause.better >= Math.max(WORTH, best.cause.better - AS_GOOD))
     : [];
   const [first, second] = found;
   return {
