@@ -38,7 +38,11 @@ export function ChartFrame({ title, about, formula, header, rows, children, fill
   const heading = useId();
   const drawing = () => frame.current?.querySelector('svg') ?? null;
   const button = (label: string, run: () => void) => (
-    <button className="btn btn-ghost btn-xs no-print" onClick={run} aria-label={`${title}: ${label}`}>
+    <button
+      className="btn btn-ghost btn-xs no-print"
+      onClick={run}
+      aria-label={`${title}: ${label}`}
+    >
       {label}
     </button>
   );
