@@ -3,11 +3,12 @@ import { demoSession } from '../demo';
 import { newArray, newSource, type Session } from '../session';
 import { seededRandom } from '../units/random';
 import { causesOf } from './causes';
-import { figuresOf } from './figures';
+import { figuresOf, placesOf } from './figures';
 import type { Freedom } from './fit';
 import { hot, late, seat, spread, turn } from './freedoms';
 import { channelsOf, cuesAt, plannedStand, type Stand } from './stand';
 import { usualFreedoms } from './usual';
+import { verdictOf } from './verdict';
 
 /** Rigs that are off by what is usual of a tape, measured as well as onsets are. */
 
@@ -123,6 +124,28 @@ describe('causes of a rig that is set by tape', () => {
         ({ kinds }) => kinds.length > 0 && !kinds.includes(kind),
       );
       expect(others.length).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('a side that is turned over mirrors the image, and is named', () => {
+    const [main] = session.arrays;
+    if (!main) throw new Error('an array is expected');
+    const technique = { kind: 'mid-side', midPattern: 'cardioid', sideGainDb: 0 } as const;
+    const plan: Session = {
+      ...session,
+      arrays: [{ ...main, technique: { ...technique, sidePositive: 'left' } }],
+    };
+    const places = placesOf(plan, true);
+    const planned = plannedStand(plan, channelsOf(plan, [1, 2]), places);
+    const measured = places.map((place) =>
+      cuesAt({ ...planned, inverted: [false, true] }, place).map(
+        (cue) => cue && { ...cue, delayWithinMs: 0.002, levelWithinDb: 0.15 },
+      ),
+    );
+    const { sentence, figures } = verdictOf(plan, planned, measured);
+    expect(sentence).toMatch(/^Not as planned: the polarity of Main S is turned over;/);
+    for (const { what, planned: expected, measured: found } of figures) {
+      if (what === 'image') expect(found).toBeCloseTo(-expected, 6);
     }
   });
 });
