@@ -1,18 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
 import { STATIONS } from '../app/stations';
-import { aloneTest, expect, test } from './workbench';
-
-/** Colours on their way from one state to the next are not what anybody reads. */
-const settled = (page: Page): Promise<unknown> =>
-  page.evaluate(() =>
-    Promise.all(
-      document
-        .getAnimations()
-        .filter(({ effect }) => effect?.getTiming().iterations !== Infinity)
-        .map(({ finished }) => finished.catch(() => undefined)),
-    ),
-  );
+import { aloneTest, expect, settled, test } from './workbench';
 
 for (const theme of ['light', 'dark'] as const) {
   test(`the stations and the list in the ${theme} theme have no accessibility violations`, async ({

@@ -3,7 +3,7 @@ import { bestEngine, planTake, takeFile } from '../core/audio/render';
 import { demoSession } from '../core/demo';
 import { newArray, newSource, type Session } from '../core/session';
 import { opened, ownBench, type MadeFile } from './recordings';
-import { expect, test } from './workbench';
+import { expect, settled, test } from './workbench';
 
 const SEATS = [
   ['Viol', -2.1, 3],
@@ -74,6 +74,7 @@ test('a pair that was turned is found, noted as built, and is then as it stands'
   expect(csv.text).toMatch(/^Who,Of,What,Planned,Measured,Within,Unit,Verdict/);
   for (const theme of ['rotunda-light', 'rotunda-dark']) {
     await page.evaluate((name) => (document.documentElement.dataset['theme'] = name), theme);
+    await settled(page);
     const { violations } = await new AxeBuilder({ page }).include('main').analyze();
     expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
   }

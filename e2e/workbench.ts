@@ -281,3 +281,14 @@ export const aloneTest = test.extend({
 });
 
 export { expect };
+
+/** Colours on their way from one state to the next are not what anybody reads. */
+export const settled = (page: Page): Promise<unknown> =>
+  page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getTiming().iterations !== Infinity)
+        .map(({ finished }) => finished.catch(() => undefined)),
+    ),
+  );

@@ -43,7 +43,8 @@ const COARSE = 8;
 
 /**
  * Whether a difference matters and is beyond what is not certain.
- * @param within one standard deviation, in the unit of both
+ * @param within one standard deviation in the unit of the difference (ms, dB, s or none), 0 … 1000
+ * @param matters in the same unit, 0 … 1000
  */
 export function agreementOf(difference: number, within: number, matters: number): Agreement {
   const size = Math.abs(difference);
