@@ -169,10 +169,7 @@ test('a wanted angle is solved for at a distance and used with one action', asyn
   await expect(table).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
   const row = table.getByRole('row', { name: /Near-coincident cardioid .*110°/ });
   await row.getByRole('button', { name: 'Use it' }).click();
-  await page
-    .getByRole('navigation', { name: 'Pages of the array' })
-    .getByRole('button', { name: 'Pair geometry', exact: true })
-    .click();
+  await bench.turnTo('Pair geometry');
   await bench.allModels();
   const far = page.getByRole('table', { name: 'Recording angle, distant sources' });
   await expect(far.getByRole('row', { name: /traded/ })).toContainText(/±(39\.9|40|40\.1)°/);
