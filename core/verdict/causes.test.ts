@@ -127,6 +127,21 @@ describe('causes of a rig that is set by tape', () => {
     }
   });
 
+  it('from one place alone nobody is told that the rig stands as planned', () => {
+    const said = (count: number): string => {
+      const places = placesOf(session, true).slice(0, count);
+      const planned = plannedStand(session, channels, places);
+      const measured = places.map((place) =>
+        cuesAt(planned, place).map(
+          (cue) => cue && { ...cue, delayWithinMs: 0.002, levelWithinDb: 0.15 },
+        ),
+      );
+      return verdictOf(session, planned, measured).sentence;
+    };
+    expect(said(1)).toMatch(/^Nothing departs, and from so few places little of how Main stands/);
+    expect(said(3)).toBe('Main stands as planned.');
+  });
+
   it('a side that is turned over mirrors the image, and is named', () => {
     const [main] = session.arrays;
     if (!main) throw new Error('an array is expected');

@@ -20,6 +20,8 @@ export interface TakeVerdict {
 
 /** So many places are named, those that are farthest off first. */
 const NAMED = 3;
+/** From fewer places an array that is turned, moved or louder on one side can look as planned. */
+const ENOUGH_PLACES = 3;
 /** Squares of a deviation a figure that no single explanation leaves. */
 const STRANGE = 6;
 /** The room by the octaves that are heard most, Hz. */
@@ -49,7 +51,9 @@ function standWords(
   );
   return departs
     ? `${capital(name)} stands nearly as planned, and not all of it is usual`
-    : `${capital(name)} stands as planned`;
+    : stand.places.length < ENOUGH_PLACES
+      ? `Nothing departs, and from so few places little of how ${name} stands can be told`
+      : `${capital(name)} stands as planned`;
 }
 
 function imageWords(figures: readonly Figure[]): string[] {
