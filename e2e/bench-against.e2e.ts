@@ -12,14 +12,20 @@ const SEATS = [
   ['Bass viol', 2.2, 3],
 ] as const;
 
-function own(aimDeg: number): Session {
+/** Two more, so that a mean has an interval. */
+const SIX = [...SEATS, ['Lute', -1.5, 4.4], ['Harp', 1.5, 4.4]] as const;
+
+function own(
+  aimDeg: number,
+  seats: readonly (readonly [string, number, number])[] = SEATS,
+): Session {
   const demo = demoSession('2026-01-01T00:00:00Z');
   return {
     ...demo,
     id: 'own-consort',
     title: 'Own consort',
     sections: [],
-    sources: SEATS.map(([name, x, y], i) =>
+    sources: seats.map(([name, x, y], i) =>
       newSource({ ...{ id: `p${i}`, name, kind: 'viola', x, y, z: 1.2, levelDb: 80 } }),
     ),
     arrays: [
@@ -152,4 +158,71 @@ test('who is alone is said by hand; a changed plan, too few passages and channel
   await expect(page.getByRole('region', { name: 'Against the plan' })).toContainText(
     'One channel alone tells nothing of where anybody stands',
   );
+});
+
+test('listeners say where they hear each, blind; the answers say which model hears as they do', async ({
+  bench,
+  page,
+}) => {
+  await ownBench(bench, own(0, SIX));
+  const made = await claps(own(0, SIX), 'Claps.wav');
+  await opened(bench, [made]);
+  await bench.turnTo('Against the plan');
+  const round = page.getByRole('form', { name: 'Where is it heard' });
+  const line = page.getByRole('slider', { name: 'Where it is heard' });
+  const take = page.getByRole('button', { name: 'That is where it is' });
+  await page.getByLabel('Who listens').fill('Anna');
+  await page.getByRole('button', { name: 'Say where you hear them' }).click();
+  const asked = page.getByRole('status', { name: 'Passage asked' });
+  await expect(asked).toHaveText('Passage 1 of 6: where do you hear it?');
+  // Nothing on the page tells who it is or where the plan has them.
+  await expect(page.getByText('Viol', { exact: true })).toHaveCount(0);
+  await expect(page.getByText('Not shown while somebody is asked')).toBeVisible();
+  await expect(take).toBeDisabled();
+
+  const image = page.getByRole('region', { name: 'Stereo image' });
+  await image.getByRole('button', { name: 'mono', exact: true }).click();
+  await line.click({ position: { x: 100, y: 20 } });
+  await expect(round.getByRole('alert')).toHaveText(/^Mono is on: nobody is anywhere then/);
+  await expect(take).toBeDisabled();
+  await image.getByRole('button', { name: 'mono', exact: true }).click();
+  await expect(round.getByRole('alert')).toHaveCount(0);
+  await take.click();
+  await expect(asked).toHaveText(/^Passage 2 of 6/);
+  // By keys alone.
+  await line.focus();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect(line).toHaveAttribute('aria-valuetext', '90 % right');
+  await page.keyboard.press('Enter');
+  await expect(asked).toHaveText(/^Passage 3 of 6/);
+  await page.getByRole('button', { name: 'I cannot tell' }).click();
+  for (const x of [300, 500, 700]) {
+    await line.click({ position: { x, y: 20 } });
+    await take.click();
+  }
+
+  const answers = page.getByRole('table', { name: 'Where they were heard' });
+  await expect(answers.getByRole('row')).toHaveCount(6);
+  await expect(answers).toContainText('Anna, by loudspeakers');
+  await expect(answers).toContainText('90 % right');
+  const models = page.getByRole('table', { name: 'Models against what was heard' });
+  await expect(models.getByRole('row').nth(1)).toContainText('Anna, by loudspeakers');
+  await expect(page.getByRole('note', { name: 'How far off the model was' })).toContainText(
+    'Anna’s 5 places by loudspeakers',
+  );
+
+  // They are the listener's, in whatever session; an answer that is struck counts no more.
+  await page.reload();
+  await expect(page.getByRole('note', { name: 'How far off the model was' })).toContainText(
+    /^[+−±]?\d+ ± \d+ %Anna’s 5 places/,
+  );
+  await opened(bench, [made]);
+  await bench.turnTo('Against the plan');
+  await answers.getByRole('button', { name: 'Strike it' }).first().click();
+  await expect(models.getByRole('row').nth(1)).toContainText(/Anna, by loudspeakers\s*4/);
+  await expect(page.getByRole('note', { name: 'How far off the model was' })).toHaveCount(0);
+  await page.getByLabel('Who listens').fill('');
+  const { violations } = await new AxeBuilder({ page }).include('main').analyze();
+  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
 });

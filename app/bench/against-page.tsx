@@ -10,6 +10,13 @@ import { stretchText, Working, type PageProps, type Seconds } from './asked';
 import { takeOf } from './opening';
 import { planOfTake } from './simulate';
 import { VerdictShown } from './verdict-shown';
+import { WhereHeard } from './where-heard';
+
+/** How the recording is heard, and that it be heard as it is. */
+interface Hearing {
+  heardAll: boolean;
+  hearAll: () => void;
+}
 
 /** The plan that a recording was made under; null while it is looked for. */
 function usePlanOf(recording: PageProps['recording']): { plan: Plan | null; earlier: boolean } {
@@ -83,11 +90,51 @@ function Passages({ passages, places, choose, go }: PassagesProps) {
   );
 }
 
-/** What of a take in which one after the other is alone is as planned, and why the rest is not. */
-function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
-  const { recording, stretch, go, plan, earlier } = props;
-  const { source, binding, simulation } = recording;
-  const [claps, setClaps] = useState(simulation?.phrase === 'claps');
+interface AskProps {
+  claps: boolean;
+  setClaps: (claps: boolean) => void;
+  /** null: nobody is alone yet */
+  hold: (() => void) | null;
+  stretch: Seconds | null;
+  add: (stretch: Seconds) => void;
+}
+
+/** What sounds, and that it be held against the plan. */
+function AskBar({ claps, setClaps, hold, stretch, add }: AskProps) {
+  return (
+    <div className="no-print flex flex-wrap items-center gap-4 pb-2">
+      <label className="flex items-center gap-2">
+        <span className="text-muted">What sounds</span>
+        <select
+          aria-label="What sounds"
+          className="select select-sm w-auto"
+          value={claps ? 'claps' : 'players'}
+          onChange={(event) => setClaps(event.currentTarget.value === 'claps')}
+        >
+          <option value="players">players, one after another</option>
+          <option value="claps">claps at their places</option>
+        </select>
+      </label>
+      <button className="btn btn-sm btn-primary" disabled={hold === null} onClick={() => hold?.()}>
+        Hold it against the plan
+      </button>
+      {stretch && (
+        <button className="btn btn-sm font-normal" onClick={() => add(stretch)}>
+          Add the stretch as a passage
+        </button>
+      )}
+    </div>
+  );
+}
+
+const passagesText = (passages: number, players: number): string =>
+  passages === players
+    ? `${passages} passages stand apart by a second of silence, in the order of the ${players} players.`
+    : `${passages} ${passages === 1 ? 'passage stands' : 'passages stand'} apart by a second of silence, for ${players} players: say who is alone in each, or choose a stretch on the curve and add it.`;
+
+/** Who is alone when: as it was found, and as it was said. */
+function usePassages(recording: PageProps['recording'], plan: Plan, claps: boolean) {
+  const { source, binding } = recording;
   const channels = useMemo(
     () => channelsOf(plan, binding).map(({ channel }) => channel),
     [plan, binding],
@@ -101,8 +148,36 @@ function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
   const [byHand, setByHand] = useState<readonly Seconds[]>([]);
   const [chosen, setChosen] = useState<Readonly<Record<number, Who>>>({});
   const places = useMemo(() => placesOf(plan, claps), [plan, claps]);
+  const all = [...(found.value ?? []), ...byHand];
+  const passages = all.map((at, i) => {
+    // Only as many as were announced are in their order.
+    const who = i in chosen ? chosen[i] : all.length === places.length ? places[i] : null;
+    return { at, who: who ? (places.find(({ id }) => id === who.id) ?? null) : null };
+  });
+  return {
+    channels,
+    found,
+    giveUp: () => setGiven(true),
+    places,
+    passages,
+    add: (at: Seconds) => setByHand([...byHand, at]),
+    choose: (i: number, who: Who) => setChosen({ ...chosen, [i]: who }),
+  };
+}
+
+/** What of a take in which one after the other is alone is as planned, and why the rest is not. */
+function Held(props: PageProps & Hearing & { plan: Plan; earlier: boolean }) {
+  const { recording, stretch, go, plan, earlier, heardAll, hearAll } = props;
+  const { source, binding, simulation } = recording;
+  const [claps, setClaps] = useState(simulation?.phrase === 'claps');
+  const { channels, found, giveUp, places, passages, add, choose } = usePassages(
+    recording,
+    plan,
+    claps,
+  );
   const [held, setHeld] = useState<Tasks['againstPlan']['ask'] | null>(null);
   const state = useTask('againstPlan', held);
+  const [asking, setAsking] = useState(false);
   if (channels.length < 2) {
     return (
       <p className="max-w-[72ch]">
@@ -112,82 +187,58 @@ function Held(props: PageProps & { plan: Plan; earlier: boolean }) {
       </p>
     );
   }
-  const all = [...(found.value ?? []), ...byHand];
-  const passages = all.map((at, i) => {
-    // Only as many as were announced are in their order.
-    const who = i in chosen ? chosen[i] : all.length === places.length ? places[i] : null;
-    return { at, who: who ? (places.find(({ id }) => id === who.id) ?? null) : null };
-  });
   const alone = passages.flatMap(({ at, who }): Alone[] => (who ? [{ ...at, place: who }] : []));
   const answer = state.busy ? null : state.value;
+  // While somebody is asked where they hear it, nothing on the page may tell.
   return (
     <>
-      {earlier && (
-        <p role="note" className="pb-2">
-          The plan has been changed since: the take is held against the plan that it was made under.
-        </p>
-      )}
-      <div className="no-print flex flex-wrap items-center gap-4 pb-2">
-        <label className="flex items-center gap-2">
-          <span className="text-muted">What sounds</span>
-          <select
-            aria-label="What sounds"
-            className="select select-sm w-auto"
-            value={claps ? 'claps' : 'players'}
-            onChange={(event) => setClaps(event.currentTarget.value === 'claps')}
-          >
-            <option value="players">players, one after another</option>
-            <option value="claps">claps at their places</option>
-          </select>
-        </label>
-        <button
-          className="btn btn-sm btn-primary"
-          disabled={alone.length === 0}
-          onClick={() => setHeld({ file: source, plan, binding, alone })}
-        >
-          Hold it against the plan
-        </button>
-        {stretch && (
-          <button
-            className="btn btn-sm font-normal"
-            onClick={() => setByHand([...byHand, stretch])}
-          >
-            Add the stretch as a passage
-          </button>
-        )}
-      </div>
-      <Working state={state} what="Held against the plan" cancel={() => setHeld(null)}>
-        {held && answer && !answer.ok && (
-          <p role="status" aria-label="Verdict">
-            Cannot be told: {answer.message}.
-          </p>
-        )}
-        {held && answer?.ok && (
-          <VerdictShown verdict={answer.value} plan={held.plan} recording={recording} />
-        )}
-      </Working>
-      <section aria-label="Passages" className="no-print pt-4">
-        <h2 className="pb-1 text-[15px]">Passages</h2>
-        <Working state={found} what="Looking for passages" cancel={() => setGiven(true)}>
-          <p role="status" aria-label="Passages found" className="text-muted pb-2 text-[12.5px]">
-            {all.length === places.length
-              ? `${all.length} passages stand apart by a second of silence, in the order of the ${places.length} players.`
-              : `${all.length} ${all.length === 1 ? 'passage stands' : 'passages stand'} apart by a second of silence, for ${places.length} players: say who is alone in each, or choose a stretch on the curve and add it.`}
-          </p>
-          <Passages
-            passages={passages}
-            places={places}
-            choose={(i, who) => setChosen({ ...chosen, [i]: who })}
-            go={go}
+      {!asking && (
+        <>
+          {earlier && (
+            <p role="note" className="pb-2">
+              The plan has been changed since: the take is held against the plan that it was made
+              under.
+            </p>
+          )}
+          <AskBar
+            {...{ claps, setClaps, stretch, add }}
+            hold={alone.length === 0 ? null : () => setHeld({ file: source, plan, binding, alone })}
           />
-        </Working>
-      </section>
+          <Working state={state} what="Held against the plan" cancel={() => setHeld(null)}>
+            {held && answer && !answer.ok && (
+              <p role="status" aria-label="Verdict">
+                Cannot be told: {answer.message}.
+              </p>
+            )}
+            {held && answer?.ok && (
+              <VerdictShown verdict={answer.value} plan={held.plan} recording={recording} />
+            )}
+          </Working>
+          <section aria-label="Passages" className="no-print pt-4">
+            <h2 className="pb-1 text-[15px]">Passages</h2>
+            <Working state={found} what="Looking for passages" cancel={giveUp}>
+              <p
+                role="status"
+                aria-label="Passages found"
+                className="text-muted pb-2 text-[12.5px]"
+              >
+                {passagesText(passages.length, places.length)}
+              </p>
+              <Passages passages={passages} places={places} choose={choose} go={go} />
+            </Working>
+          </section>
+        </>
+      )}
+      <WhereHeard
+        {...{ recording, plan, heardAll, hearAll, asking, setAsking }}
+        passages={alone.map(({ place, ...at }) => ({ at, who: place }))}
+      />
     </>
   );
 }
 
 /** A take against the plan that it was made under. */
-export function AgainstPage(props: PageProps) {
+export function AgainstPage(props: PageProps & Hearing) {
   const { plan, earlier } = usePlanOf(props.recording);
   return (
     <section aria-label="Against the plan">

@@ -8,6 +8,7 @@ import { withEngine } from '../audio/actions';
 import { isRecording, listeningStore } from '../audio/listening';
 import { useSession } from '../document/use-session';
 import { useSettled } from '../figures/use-settled';
+import { panelStore } from '../view/panels';
 import { BENCH_PAGES } from '../parts/station-pages';
 import { useTask } from '../workers/use-task';
 import { AgainstPage } from './against-page';
@@ -237,6 +238,7 @@ export function One({ recording, page, close }: OneProps) {
   const [view, setView] = useState<View>({ from: 0, to: frames });
   const [stretch, setStretchNow] = useState<View | null>(null);
   const [hear, setHear] = useState<Hear>('all');
+  const blind = useStore(panelStore, (state) => state.blind);
   const [treatment, treat] = useTreatment(recording);
   useHeardRecording(recording, hear, treatment);
   const setStretch = useCallback(
@@ -271,7 +273,9 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'stereo' && <StereoPage {...props} />}
         {page === 'delays' && <DelaysPage {...props} figures={figures} />}
         {page === 'room' && <Room recording={recording} stretch={settled} />}
-        {page === 'against' && <AgainstPage {...props} />}
+        {page === 'against' && (
+          <AgainstPage {...props} heardAll={hear === 'all'} hearAll={() => setHear('all')} />
+        )}
         {page === 'channels' && <ChannelsPage {...props} />}
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
         {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}
@@ -280,7 +284,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'export' && <ExportPage {...props} {...treating} />}
       </>
     );
-  }, [recording, settled, go, page, figures, part, treatment, treat]);
+  }, [recording, settled, go, page, figures, part, treatment, treat, hear]);
   const list = useMemo(
     () => figures && page === 'said' && <ReadingsList readings={readings} go={go} />,
     [figures, page, readings, go],
@@ -314,10 +318,13 @@ export function One({ recording, page, close }: OneProps) {
         <p role="alert">Not measured: {messageOf(new Error(ofPart.error))}</p>
       )}
       {list}
-      <Curve
-        {...{ recording, readings, view, setView, stretch, setStretch }}
-        height={page === 'said' ? STAVE_PX.tall : STAVE_PX.low}
-      />
+      {/* The curve tells on which side it is louder, and who plays when. */}
+      {!blind && (
+        <Curve
+          {...{ recording, readings, view, setView, stretch, setStretch }}
+          height={page === 'said' ? STAVE_PX.tall : STAVE_PX.low}
+        />
+      )}
       <div className="no-print flex flex-wrap items-end gap-x-6 gap-y-2 pt-2 pb-4">
         <StretchFields
           stretch={stretch}

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { fieldKey } from '../view/validity';
 import { MODELS } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
@@ -5,6 +6,10 @@ import { QuantityField } from '../parts/quantity-field';
 import { percentKind, signedPercentKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
+
+const ListenerTable = lazy(() =>
+  import('../image-line/your-places').then((m) => ({ default: m.ListenerTable })),
+);
 
 const NOT_SAID = { value: 'not-said', label: 'not said' } as const;
 
@@ -29,6 +34,9 @@ export function Taste() {
       <p className="text-muted py-1 text-[12.5px]">
         {MODELS.find(({ id }) => id === settings.model)?.holds}
       </p>
+      <Suspense>
+        <ListenerTable />
+      </Suspense>
       <QuantityField
         label="Wanted width of the picture"
         fieldKey={fieldKey('intent', '', 'imageWidthPct')}

@@ -196,6 +196,7 @@ export function ImageLinePanel() {
   // Without figures there is still a plan: what is heard is the array that is worked on.
   useListening(session, ofMix ? 'mix' : (lineArray ?? live.array), candidate);
   const own = useStore(panelStore, (state) => state.imageLineHeight);
+  const blind = useStore(panelStore, (state) => state.blind);
   const needs = neededPanel(staves, view);
   const litIds = useMemo(() => {
     const chosen = selected.filter(({ kind }) => kind === 'source').map(({ id }) => id);
@@ -222,7 +223,7 @@ export function ImageLinePanel() {
             : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: ${live.ghost.name}` : ''}`}
         </p>
         {!open && session.sources.length > 0 && <ListenButton />}
-        <div className="contents max-sm:hidden">
+        <div className={blind ? 'hidden' : 'contents max-sm:hidden'}>
           <ImageLineChoices array={live.array} shownId={live.imageLine.arrayId} />
           <Summary live={live} model={leading} />
         </div>
@@ -233,10 +234,15 @@ export function ImageLinePanel() {
           No players yet. Add one on the Floor (key A), and its place appears here.
         </p>
       )}
-      {open && session.sources.length > 0 && live.missing !== null && (
+      {open && !blind && session.sources.length > 0 && live.missing !== null && (
         <p className="text-muted px-4 pt-6">No figures: {live.missing}</p>
       )}
-      {open && session.sources.length > 0 && live.missing === null && (
+      {open && blind && (
+        <p className="text-muted flex-1 px-4 pt-6">
+          Not shown while somebody is asked where they hear a player.
+        </p>
+      )}
+      {open && !blind && session.sources.length > 0 && live.missing === null && (
         <>
           {view === 'focus' && (
             <div className="overflow-auto px-4" tabIndex={0}>

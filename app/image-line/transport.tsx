@@ -13,6 +13,7 @@ import {
 } from '../audio/listening';
 import { Menu } from '../parts/menu';
 import { useSize } from '../parts/use-size';
+import { panelStore } from '../view/panels';
 import { FadersMenu, WhichArrays, Who } from './who';
 
 const SAG = 7;
@@ -33,6 +34,7 @@ function Bow() {
   const active = useStore(listeningStore, (state) => state.state !== 'silent');
   const range = useStore(listeningStore, (state) => state.range);
   const dragFrom = useRef<number | null>(null);
+  const blind = useStore(panelStore, (state) => state.blind);
   const length = Math.max(20, width - 12);
   useEffect(
     () =>
@@ -51,7 +53,8 @@ function Bow() {
   const bow = `M6 3 Q${6 + length / 2} ${3 + 2 * SAG} ${6 + length} 3`;
   const seconds = position / rateHz;
   return (
-    <div ref={box} className="min-w-16 flex-1">
+    // Who knows in which order they played would know who it is.
+    <div ref={box} className={`min-w-16 flex-1 ${blind ? 'invisible' : ''}`}>
       <input
         type="range"
         className="sr-only"

@@ -1,5 +1,5 @@
 import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
-import { memo } from 'react';
+import { lazy, memo, Suspense } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
 import { MODELS } from '../../core/localisation';
@@ -12,6 +12,8 @@ import { openPalette } from './shortcuts';
 import { useHistoryDepth } from '../document/use-session';
 import { redoSaying, undoSaying } from './history';
 import { SaveIndicator } from './save-indicator';
+
+const YourPlaces = lazy(() => import('../image-line/your-places'));
 
 function longDate(iso: string): string {
   const date = new Date(`${iso}T12:00:00`);
@@ -80,6 +82,9 @@ export const Header = memo(function Header() {
           options={MODELS.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={(model) => edit((draft) => void (draft.settings.model = model))}
         />
+        <Suspense>
+          <YourPlaces model={settings.model} />
+        </Suspense>
       </div>
       <UnitSwitch units={settings.units} />
       <div className="flex">

@@ -16,6 +16,8 @@ export interface Panels {
   paletteTaken: boolean;
   /** the dialog of a simulated take */
   takeOpen: boolean;
+  /** somebody is asked where they hear a player: nothing may tell */
+  blind: boolean;
 }
 
 export const panelStore = createStore<Panels>(() => ({
@@ -28,6 +30,7 @@ export const panelStore = createStore<Panels>(() => ({
   paletteText: '',
   paletteTaken: false,
   takeOpen: false,
+  blind: false,
 }));
 
 /** Below this the image line would leave nothing of the page, and the inspector nothing of the plan. */

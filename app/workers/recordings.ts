@@ -1,3 +1,4 @@
+import { cuesOf } from '../../core/audio/measure/cues';
 import { passagesOf } from '../../core/audio/measure/passages';
 import { takeAgainstPlan } from '../../core/verdict';
 import { loudnessOverTime, type LoudnessOverTime } from '../../core/audio/measure/over-dry';
@@ -79,6 +80,12 @@ export const passagesOfRecording = async (
   { progress, breathe, signal }: Help,
 ): Promise<Tasks['passages']['answer']> =>
   passagesOf(await soundOf(file), channels, { progress, breathe, signal });
+
+export const cuesOfRecording = async (
+  { file, stretch, channels, against }: Tasks['cues']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<Tasks['cues']['answer']> =>
+  cuesOf(await soundOf(file), stretch, channels, against, { progress, breathe, signal });
 
 export const againstPlanOfRecording = async (
   { file, plan, binding, alone }: Tasks['againstPlan']['ask'],

@@ -47,6 +47,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'heard',
   'loudness',
   'passages',
+  'cues',
   'againstPlan',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */

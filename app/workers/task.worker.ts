@@ -140,6 +140,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { passagesOfRecording } = await import('./recordings');
     return passagesOfRecording(ask, help);
   },
+  async cues(ask, help) {
+    const { cuesOfRecording } = await import('./recordings');
+    return cuesOfRecording(ask, help);
+  },
   async againstPlan(ask, help) {
     const { againstPlanOfRecording } = await import('./recordings');
     return againstPlanOfRecording(ask, help);

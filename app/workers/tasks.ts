@@ -13,6 +13,7 @@ import type { PairTechnique } from '../../core/arrays/technique';
 import type { Wanted } from '../../core/localisation/solve';
 import type { TradeMap } from '../../core/localisation/trade-map';
 import type { FlacCheck } from '../../core/audio/flac/reader';
+import type { ChannelCue } from '../../core/audio/measure/cues';
 import type { DelayMatrix } from '../../core/audio/measure/curves';
 import type { ChannelPair } from '../../core/audio/measure/delay';
 import type { TapTest } from '../../core/audio/measure/identity';
@@ -136,6 +137,11 @@ export interface Tasks {
   loudness: { ask: { file: Recorded } & Asked; answer: LoudnessOverTime };
   /** passages with silence between them */
   passages: { ask: { file: Recorded; channels: readonly number[] }; answer: Asked[] };
+  /** what channels say against one of them, of who sounds alone in a stretch */
+  cues: {
+    ask: { file: Recorded; stretch: Asked; channels: readonly number[]; against: number };
+    answer: ChannelCue[];
+  };
   /** a take held against its plan; why it cannot be, where it cannot */
   againstPlan: {
     ask: {

@@ -25,6 +25,9 @@ export const BOUNDS = {
   absorption: { min: 0, max: 1, unit: '' },
   pan: { min: -1, max: 1, unit: '' },
   delayMs: { min: 0, max: 1000, unit: 'ms' },
+  /** of the right channel against the left one */
+  cueDb: { min: -240, max: 240, unit: 'dB' },
+  cueMs: { min: -1000, max: 1000, unit: 'ms' },
   percent: { min: 0, max: 100, unit: '%' },
   signedPercent: { min: -100, max: 100, unit: '%' },
   channels: { min: 1, max: 256, unit: 'channels' },

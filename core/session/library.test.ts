@@ -15,6 +15,7 @@ describe('a library', () => {
       { ...kept, id: 'p5', kind: 'rig', rig: session.rig },
       { ...kept, id: 'p6', kind: 'spot', mark: { name: 'By the pillar', x: 1, y: 2, z: 2.8 } },
       { ...kept, id: 'p7', kind: 'chandelier', lamps: 12 },
+      { ...kept, id: 'p8', kind: 'heard', by: 'Anna', levelDb: 4, delayMs: -0.2, shift: 0.4 },
     ];
     const pieces = raw.map((each): Piece => {
       const read = readPiece(each);
@@ -24,6 +25,7 @@ describe('a library', () => {
     expect(pieces[0]).toMatchObject({ venue: session.venue });
     expect(pieces[1]).toMatchObject({ sources: session.sources });
     expect(pieces[6]).toMatchObject({ kind: 'chandelier', lamps: 12 });
+    expect(pieces[7]).toMatchObject({ through: 'loudspeakers', shift: 0.4, coincident: false });
     const library = { pieces, archived: ['s1'] };
     expect(readLibrary(writeLibrary(library))).toEqual({ library, problems: [] });
   });
@@ -54,6 +56,6 @@ describe('a library', () => {
       expect(library).toEqual({ pieces: [], archived: [] });
       expect(problems.length).toBeGreaterThan(0);
     }
-    expect(Object.keys(PIECES)).toHaveLength(9);
+    expect(Object.keys(PIECES)).toHaveLength(10);
   });
 });

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { list, record, text } from './fields';
 import { problemOf, type Problem } from './read';
 import { sessionSchema } from './schema';
-import { mark } from './schema-journals';
+import { heardFields, mark } from './schema-journals';
 import { checkSize } from './size';
 
 /**
@@ -42,6 +42,8 @@ export const PIECES = {
   blend: record({ ...kept, kind: z.literal('blend'), strips: record({}).prefault({}) }),
   /** a good place in a hall */
   spot: record({ ...kept, kind: z.literal('spot'), mark }),
+  /** where somebody heard a player: one answer; `by` is who listened */
+  heard: record({ ...kept, kind: z.literal('heard'), by: text(200).default(''), ...heardFields }),
   /** how well somebody heard */
   drill: record({ ...kept, kind: z.literal('drill'), results: record({}).prefault({}) }),
   /** where somebody hears what: points of a localisation model of their own */

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_SOURCES } from './bounds';
-import { bounded, list, oneOf, record, text } from './fields';
+import { bounded, flag, list, oneOf, record, text } from './fields';
 import { filterSchema, position } from './schema-equipment';
 
 /** The part of the session schema about what is said, heard, recorded and measured; see journals.ts. */
@@ -42,6 +42,22 @@ export const fileReference = record({
 const stretch = {
   fromS: bounded('takeS').default(0),
   toS: bounded('takeS').nullable().default(null),
+};
+
+/** How somebody listened. */
+export const LISTENED = ['loudspeakers', 'headphones', 'headphones, as from loudspeakers'] as const;
+/** Where somebody heard one who sounded alone, and what the two channels said of them. */
+export const heardFields = {
+  through: oneOf(LISTENED).default('loudspeakers'),
+  /** the passage: of which recording, and from when */
+  passage: words(200),
+  /** of the right channel against the left one */
+  levelDb: bounded('cueDb').default(0),
+  delayMs: bounded('cueMs').default(0),
+  /** of two microphones in one place */
+  coincident: flag().default(false),
+  /** −1 left … 1 right */
+  shift: bounded('pan').default(0),
 };
 
 /** Kinds of entries of the log. One of another kind is kept as it is. */
@@ -119,6 +135,15 @@ export const LOG_KINDS = {
     compressionDb: bounded('headroomDb').nullable().default(null),
     /** level of its send to the reverberation */
     reverbSendDb: bounded('gainDb').nullable().default(null),
+  }),
+  /** where somebody heard one who sounded alone */
+  place: record({
+    ...said,
+    kind: z.literal('place'),
+    /** the take or the recording, and who sounded */
+    of: ids(),
+    name: words(200),
+    ...heardFields,
   }),
   /** what was decided, and of what */
   verdict: record({ ...said, kind: z.literal('verdict'), text: words(5000), of: ids() }),
