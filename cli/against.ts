@@ -59,7 +59,7 @@ export async function againstSession(
     work,
   );
   if (!answer.ok) return { errors: [answer.message] };
-  const { sentence, why, causes, figures, missing, alone: passages } = answer.value;
+  const { sentence, why, causes, figures, missing, notes, alone: passages } = answer.value;
   const { inputs } = channelMap(session);
   return {
     verdict: {
@@ -73,6 +73,7 @@ export async function againstSession(
       passages: passages.map(({ fromS, toS, place }) => ({ fromS, toS, name: place.name })),
       bound: binding.map((number) => (number === null ? null : (inputs[number - 1]?.name ?? null))),
       missing,
+      notes,
     },
   };
 }

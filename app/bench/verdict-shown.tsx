@@ -9,7 +9,7 @@ import {
   type TakeAgainstPlan,
 } from '../../core/verdict';
 import { builtSession } from '../../core/rig';
-import { formatNumber, formatSigned } from '../../core/units';
+import { capitalised, formatNumber, formatSigned } from '../../core/units';
 import { editSaying } from '../document/edits';
 import { enter, logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
@@ -29,10 +29,15 @@ const UNITS: Readonly<
   delay: { words: 'later by', digits: 3, by: 1, unit: 'ms' },
   level: { words: 'louder by', digits: 1, by: 1, unit: 'dB' },
   polarity: { words: 'polarity', digits: 0, by: 1, unit: '' },
+  direct: { words: 'direct to room', digits: 1, by: 1, unit: 'dB' },
+  headroom: { words: 'headroom', digits: 1, by: 1, unit: 'dB' },
   correlation: { words: 'likeness', digits: 2, by: 1, unit: '' },
   decay: { words: 'reverberation', digits: 2, by: 1, unit: 's' },
 };
 const HEAD = ['Who', 'Of', 'What', 'Planned', 'Measured', 'Within', 'Unit', 'Verdict'] as const;
+
+const whoseOf = ({ placeName, what }: Figure): string =>
+  placeName || (what === 'headroom' ? 'all together' : 'the room');
 
 const verdictWords = (figure: Figure): string =>
   figure.agreement === 'departs' && !isOfRoom(figure)
@@ -98,7 +103,7 @@ function Figures({ figures }: { figures: readonly Figure[] }) {
           const { words, unit, planned, measured, within } = cells(figure);
           return (
             <tr key={i} className={figure.agreement === 'departs' ? 'font-semibold' : ''}>
-              <th scope="row">{figure.placeName || 'the room'}</th>
+              <th scope="row">{whoseOf(figure)}</th>
               <td>{figure.of}</td>
               <td>{words}</td>
               <td className="num">{planned}</td>
@@ -146,16 +151,16 @@ interface Props {
 /** The whole verdict in a sentence, why it can be, the picture, then every figure. */
 export function VerdictShown({ verdict, plan, recording }: Props) {
   const session = useSession();
-  const { sentence, why, causes, figures, missing } = verdict;
+  const { sentence, why, causes, figures, missing, notes } = verdict;
   const about = takeOf(session, recording)?.id ?? recording.key;
   const [first] = channelsOf(plan, recording.binding);
   const against = first?.name ?? 'the first channel';
   const images = figures.filter(({ what }) => what === 'image');
   const rows = figures.map((figure) => {
     const { by, unit, words } = UNITS[figure.what];
-    const { placeName, of, planned, measured, within } = figure;
+    const { of, planned, measured, within } = figure;
     return [
-      ...[placeName || 'the room', of, words, by * planned, by * measured, 2 * by * within],
+      ...[whoseOf(figure), of, words, by * planned, by * measured, 2 * by * within],
       ...[unit, verdictWords(figure)],
     ];
   });
@@ -183,6 +188,11 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
           Not on this recording, so nothing is said of them: {missing.join(', ')}.
         </p>
       )}
+      {notes.map((note) => (
+        <p key={note} role="note" className="text-muted text-[12.5px]">
+          {capitalised(note)}.
+        </p>
+      ))}
       <div className="no-print flex flex-wrap gap-2 py-2">
         <button className="btn btn-sm" onClick={keep}>
           Keep the verdict

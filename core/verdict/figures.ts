@@ -14,7 +14,7 @@ export type Agreement = 'agrees' | 'departs' | 'cannot be told';
 
 /** One figure as planned and as measured. */
 export interface Figure {
-  what: 'image' | 'delay' | 'level' | 'polarity' | 'decay' | 'correlation';
+  what: 'image' | 'delay' | 'level' | 'polarity' | 'direct' | 'headroom' | 'decay' | 'correlation';
   /** who was alone; of the room: empty */
   placeId: string;
   placeName: string;
@@ -30,9 +30,10 @@ export interface Figure {
   usual: boolean;
 }
 
-/** Whether a figure is of the room rather than of the rig. */
-export const isOfRoom = ({ what }: Pick<Figure, 'what'>): boolean =>
-  what === 'decay' || what === 'correlation';
+const OF_ROOM: readonly Figure['what'][] = ['decay', 'correlation', 'direct', 'headroom'];
+
+/** Whether a figure is of the room, or of how loud they play, rather than of how the rig stands. */
+export const isOfRoom = ({ what }: Pick<Figure, 'what'>): boolean => OF_ROOM.includes(what);
 
 /** Large enough to matter: images, delays in a pair and elsewhere in ms, levels in dB, of a decay. */
 const MATTERS = { image: 0.02, pairMs: 0.01, ms: 0.05, db: 0.5, decay: 0.1 } as const;

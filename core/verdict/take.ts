@@ -2,15 +2,19 @@ import { cuesOf } from '../audio/measure/cues';
 import { passagesOf } from '../audio/measure/passages';
 import { measureTake } from '../audio/measure/take';
 import type { Stretch } from '../audio/measure/asked';
+import { SIMULATION } from '../audio/simulation';
 import type { Sound } from '../audio/sound';
 import { partOf, stepDone, type Work } from '../audio/work';
 import { channelMap } from '../channels/map';
 import type { Binding } from '../recorded/bound';
 import { builtSession } from '../rig/as-built';
 import type { Session } from '../session/schema';
+import { formatNumber } from '../units/format';
 import { done, refused, type Outcome } from '../units/outcome';
 import { measuredAt } from './measured';
 import { channelsOf, plannedStand, type Place } from './stand';
+import { directFigures } from './direct';
+import { headroomFigures } from './headroom';
 import { correlationFigures } from './room';
 import { verdictOf, type TakeVerdict } from './verdict';
 
@@ -24,6 +28,23 @@ export interface TakeAgainstPlan extends TakeVerdict {
   alone: Alone[];
   /** microphones of the plan that are on no channel of the take */
   missing: string[];
+  /** what else is other than planned, in words */
+  notes: string[];
+}
+
+/** Nobody set gains for what nobody played. */
+const isSimulation = ({ info }: Sound): boolean =>
+  (info.broadcast?.description ?? '').startsWith(SIMULATION);
+
+function notesOf({ info }: Sound, { settings }: Session): string[] {
+  const { sampleRateHz } = info.format;
+  if (sampleRateHz === settings.sampleRateHz) return [];
+  const [rate, wanted] = [sampleRateHz, settings.sampleRateHz].map((hz) =>
+    formatNumber(hz / 1000, hz % 1000 === 0 ? 0 : 1),
+  ) as [string, string];
+  return [
+    `the recording has ${rate} kHz and the plan ${wanted} kHz: delays are compared in ms, samples are not the same`,
+  ];
 }
 
 /** More passages than these nobody walks in one take. */
@@ -106,8 +127,13 @@ export async function takeAgainstPlan(
     ? await measureTake(sound, { ...partOf(work, 0.7, 0.9), what: ['decay'], toS: DECAYS_S })
     : { decay: null };
   const room = claps
-    ? await correlationFigures(sound, session, channels, passages, partOf(work, 0.9, 1))
-    : [];
+    ? [
+        ...(await directFigures(sound, session, first, passages, partOf(work, 0.9, 0.95))),
+        ...(await correlationFigures(sound, session, channels, passages, partOf(work, 0.95, 1))),
+      ]
+    : isSimulation(sound)
+      ? []
+      : await headroomFigures(sound, session, channels, partOf(work, 0.7, 1));
   const stand = plannedStand(
     session,
     channels,
@@ -120,5 +146,6 @@ export async function takeAgainstPlan(
     missing: channelMap(session)
       .inputs.filter(({ number }) => !bound.has(number))
       .map(({ name }) => name),
+    notes: isSimulation(sound) ? [] : notesOf(sound, session),
   });
 }

@@ -269,6 +269,63 @@ describe('a take against its plan', () => {
     expect(sentence).toMatch(/^Main pair stands as planned; the room is 0\.[2-6] s longer\.$/);
   });
 
+  it('how much of the room there is in it is as a diffuse hall has it, and nearer or farther is seen', async () => {
+    const sound = await taken(plan, 'claps', 1);
+    const direct = (verdict: TakeAgainstPlan) =>
+      verdict.figures.filter(({ what }) => what === 'direct');
+    const found = direct(await held(sound, plan, true));
+    expect(found).toHaveLength(5);
+    for (const { planned: expected, measured, agreement } of found) {
+      expect(Math.abs(measured - expected)).toBeLessThan(2.5);
+      expect(agreement).toBe('agrees');
+    }
+    const dry = { ...plan, venue: { ...plan.venue, rt60S: 0.4 } };
+    expect(direct(await held(sound, dry, true)).map(({ agreement }) => agreement)).toContain(
+      'departs',
+    );
+    const open = { ...plan, venue: { ...plan.venue, heightM: null } };
+    expect(direct(await held(sound, open, true))).toEqual([]);
+  });
+
+  it('headroom and another rate than planned are said of what was played, not of what was computed', async () => {
+    const computed = await taken(plan, 'roll call', 1);
+    expect((await held(computed, plan, false)).notes).toEqual([]);
+    const played = (gain: number): Sound => ({
+      ...wired(computed, (planes) => planes.map((plane) => plane?.map((value) => value * gain))),
+      info: { ...computed.info, broadcast: null },
+    });
+    const [peak = 1] = [...(await held(played(1), plan, false)).figures]
+      .filter(({ what }) => what === 'headroom')
+      .map(({ measured }) => measured)
+      .sort((a, b) => a - b);
+    const loud = await held(played(10 ** ((peak - 1) / 20)), plan, false);
+    expect(loud.sentence).toMatch(/ has 1\.0 dB of headroom left, planned were 9 dB\.$/);
+    expect(loud.causes.found).toEqual([]);
+    const soft = await held(played(0.01), plan, false);
+    expect(
+      soft.figures.flatMap(({ what, agreement }) => (what === 'headroom' ? agreement : [])),
+    ).toEqual(Array(5).fill('cannot be told'));
+    expect(soft.notes[0]).toMatch(/^the recording has 48 kHz and the plan 96 kHz/);
+  });
+
+  it('a side that is turned over is found, also where mid and side are decoded', async () => {
+    const session = withMain(plan, () => ({
+      technique: {
+        kind: 'mid-side',
+        midPattern: 'cardioid',
+        sideGainDb: 0,
+      },
+    }));
+    const sound = await taken(session, 'claps', 1);
+    for (const channel of [1]) {
+      const { causes, sentence } = await held(wired(sound, gained(channel, -1)), session, true);
+      expect(causes.found.map(({ words }) => words)).toEqual([
+        expect.stringMatching(/^the polarity of Main pair S/),
+      ]);
+      expect(sentence).toMatch(/^Not as planned: /);
+    }
+  });
+
   it('another plan, too few channels and another number of passages are said', async () => {
     const sound = await taken(plan, 'claps', 1);
     const mirrored = {

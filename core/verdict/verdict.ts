@@ -76,6 +76,22 @@ function roomWords(figures: readonly Figure[]): string[] {
   ];
 }
 
+function headroomWords(figures: readonly Figure[]): string[] {
+  const [least] = figures
+    .filter(({ what, agreement }) => what === 'headroom' && agreement === 'departs')
+    .sort((a, b) => a.measured - b.measured);
+  if (!least) return [];
+  const [left, wanted] = [
+    formatNumber(Math.abs(least.measured), 1),
+    formatNumber(least.planned, 0),
+  ];
+  return [
+    least.measured < 0
+      ? `${least.of} goes ${left} dB over full scale, planned was ${wanted} dB below it`
+      : `${least.of} has ${left} dB of headroom left, planned were ${wanted} dB`,
+  ];
+}
+
 function whyWords({ found, wouldTell }: Causes, figures: readonly Figure[]): string {
   if (found.length === 0) {
     const departs = figures.filter((figure) => figure.agreement === 'departs' && !isOfRoom(figure));
@@ -114,6 +130,7 @@ export function verdictOf(
     standWords(session, planned, causes, figures),
     ...imageWords(figures),
     ...roomWords(figures),
+    ...headroomWords(figures),
   ];
   const text = parts.join('; ');
   return {

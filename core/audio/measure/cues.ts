@@ -139,3 +139,63 @@ export async function cuesOf(
     return summed(channel, found) ?? [];
   });
 }
+
+/** No passage is read for longer, s. */
+const MOST_PASSAGE_S = 20;
+/** What is quietest over so long is what was there anyway, s. */
+const QUIET_S = 0.05;
+/** A clap is over, and no reflection is there yet, s; and it may begin so much ahead. */
+const [DIRECT_S, AHEAD_S] = [0.004, 0.0005];
+
+/** Least mean power of any so many samples, side by side. */
+function quietest(samples: Float32Array, length: number): number {
+  let least = Infinity;
+  for (let from = 0; from + length <= samples.length; from += length) {
+    least = Math.min(least, energyOf(samples.subarray(from, from + length)) / length);
+  }
+  return Number.isFinite(least) ? least : 0;
+}
+
+/**
+ * Direct sound against all that the room adds, in one channel over a passage of short sounds: energies
+ * at the onsets, before the first reflections, against all the rest, without what is there in silence.
+ * @param stretch s from the beginning of the recording; of more than 20 s the first 20
+ * @param channel 0 … 63
+ * @returns dB; null where no onset stands out, or the room adds nothing that is heard
+ * @throws Cancelled where it was given up
+ */
+export async function directToRoomDb(
+  sound: Sound,
+  stretch: Stretch,
+  channel: number,
+  work: Partial<Work> = {},
+): Promise<number | null> {
+  const { sampleRateHz, channels } = sound.info.format;
+  const toS = Math.min(stretch.toS, stretch.fromS + MOST_PASSAGE_S);
+  const [from, to] = [stretch.fromS, toS].map((s) =>
+    Math.max(0, Math.min(sound.info.frames, Math.round(s * sampleRateHz))),
+  ) as [number, number];
+  const meter = new OnsetMeter(channels, sampleRateHz);
+  const samples = new Float32Array(to - from);
+  let filled = 0;
+  const first = partOf(work, 0, 0.7);
+  for await (const { planes, frames } of walked(sound, { from, to, only: [channel] }, first)) {
+    meter.add(planes, frames);
+    samples.set(planes[channel]?.subarray(0, frames) ?? [], filled);
+    filled += frames;
+  }
+  const wanted = { from, steps: meter.result() };
+  const onsets =
+    (await onsetsAt(sound, wanted, [channel], partOf(work, 0.7, 1))).get(channel) ?? [];
+  const quiet = quietest(samples, Math.round(QUIET_S * sampleRateHz));
+  const [ahead, after] = [AHEAD_S, DIRECT_S].map((s) => Math.round(s * sampleRateHz)) as [
+    number,
+    number,
+  ];
+  const direct = onsets.reduce((sum, { at }) => {
+    const piece = samples.subarray(Math.max(0, at - ahead), at + after);
+    return sum + energyOf(piece) - quiet * piece.length;
+  }, 0);
+  const room = energyOf(samples) - quiet * samples.length - direct;
+  return direct > 0 && room > 0 ? 10 * Math.log10(direct / room) : null;
+}

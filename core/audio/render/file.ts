@@ -1,3 +1,4 @@
+import { SIMULATION } from '../simulation';
 import type { Session } from '../../session/schema';
 import { Dither, encodeFrames, wavEnd, wavHeader, type WrittenFormat } from '../wav/writer';
 import type { RenderPlan } from './plan';
@@ -19,7 +20,7 @@ export const takeBytes = ({ channels, frames }: RenderPlan): number =>
 function takeNote(session: Pick<Session, 'id' | 'title'>, plan: RenderPlan): string {
   const { seed, fullScaleDb, notes } = plan;
   const left = notes.length > 0 ? `; ${notes.join('; ')}` : '';
-  return `Simulation, nobody played: session ${session.id} (${session.title}), seed ${seed}, full scale ${fullScaleDb} dB SPL${left}`;
+  return `${SIMULATION}: session ${session.id} (${session.title}), seed ${seed}, full scale ${fullScaleDb} dB SPL${left}`;
 }
 
 /**
