@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -72,6 +72,26 @@ describe('measure --against', () => {
     expect(good.sentence).toMatch(/^Main stands as planned/);
     expect(good.passages.map(({ name }) => name)).toEqual(SEATS.map(([id]) => `Viola ${id}`));
     expect([good.causes, good.missing]).toEqual([[], []]);
+  });
+
+  it('prints it, and finds who leads where no silence stands between', async () => {
+    const take = await rendered(plan, 'printed');
+    const pdf = path('verdict.pdf');
+    await held(take, '--against', plan, '--claps', '--report', pdf);
+    expect(readFileSync(pdf).subarray(0, 5).toString()).toBe('%PDF-');
+    const music = path('music.wav');
+    await run(
+      ...['render', plan, '--out', music, '--seconds', '8', '--phrase', 'scale'],
+      ...['--player', 'Viola b'],
+    );
+    const led = await held(music, '--against', plan, '--leads');
+    expect(new Set(led.passages.map(({ name }) => name))).toEqual(new Set(['Viola b']));
+    expect(led.figures.map(({ what, agreement }) => [what, agreement])).toContainEqual([
+      ...['delay', 'agrees'],
+    ]);
+    await expect(
+      run('measure', music, '--against', plan, '--leads', '--order', 'a'),
+    ).rejects.toThrow(Usage);
   });
 
   it('says what is wrong with what was typed', async () => {

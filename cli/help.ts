@@ -26,7 +26,7 @@ export const HELP = `rotunda COMMAND …
       [--match N,N] [--channel N --front S-S --rear S-S [--side S-S]] [--columns N]
       [--high-pass HZ] [--report OUT.pdf]
       what a recording holds: WAV or FLAC, or the files of a take
-  measure FILE… --against SESSION [--claps] [--order NAME,NAME,…]
+  measure FILE… --against SESSION [--claps] [--order NAME,NAME,… | --leads] [--report OUT.pdf]
       a take in which one after the other is alone, held against the plan: what departs, and why
   process FILE… --out FILE.wav [--from S] [--to S] [--channels N,N,…] [--decode MID,SIDE]
       [--side-db DB] [--side-high-pass HZ] [--align N,N,… [--against N] [--plus MS] [--most MS]]

@@ -19,7 +19,8 @@ import {
 } from '../core/audio';
 import { LOG_KINDS } from '../core/session/schema-journals';
 import { speedOfSound } from '../core/units';
-import { keptFigures, reportModel } from '../paper/measurement-report';
+import { keptFigures, reportModel, type ReportModel } from '../paper/measurement-report';
+import { verdictReport } from '../paper/verdict-report';
 import { reportPdf } from '../paper/report-pdf';
 import { againstSession } from './against';
 import { Checker } from './checker';
@@ -57,14 +58,19 @@ const TEXTS = [
   'order',
 ] as const;
 type Text = (typeof TEXTS)[number];
-type Given = Partial<Record<Text, string>> & { claps?: boolean };
+type Given = Partial<Record<Text, string>> & { claps?: boolean; leads?: boolean };
 
 function read(args: readonly string[]): { files: string[]; given: Given } {
   try {
     const texts = Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }]));
     const { values, positionals } = parseArgs({
       args: joinNegatives(args),
-      options: { json: { type: 'boolean' }, claps: { type: 'boolean' }, ...texts },
+      options: {
+        json: { type: 'boolean' },
+        claps: { type: 'boolean' },
+        leads: { type: 'boolean' },
+        ...texts,
+      },
       allowPositionals: true,
       strict: true,
     });
@@ -190,8 +196,17 @@ async function written(
       units: 'metric',
     }),
   });
+  return writtenReport(file, reportModel(entry, ''), machine);
+}
+
+/** A report as a PDF file. @returns why it could not be written */
+async function writtenReport(
+  file: string,
+  model: ReportModel,
+  machine: Machine,
+): Promise<string | null> {
   try {
-    await machine.write(file, [reportPdf(reportModel(entry, ''), fonts())]);
+    await machine.write(file, [reportPdf(model, fonts())]);
     return null;
   } catch (error) {
     return `--report: ${file} cannot be written (${(error as Error).message})`;
@@ -294,9 +309,19 @@ async function heldAgainst(
     if (errors.length > 0) return failed(errors);
     const [take, another] = takes;
     if (!take || another) return failed(['--against: allowed: one file, or those of one take']);
-    const ask = { claps: given.claps ?? false, order: given.order ?? null };
+    const { claps = false, leads = false, order = null } = given;
+    if (leads && order !== null)
+      throw new Usage('--order and --leads say two things of who plays when');
+    const ask = { claps, leads, order };
     const held = await againstSession(take.sound, loaded.session, ask, machine);
     if ('errors' in held) return failed(held.errors.map((error) => `${take.name}: ${error}`));
+    if (given.report !== undefined) {
+      const { title } = loaded.session;
+      const facts = { title: take.name, facts: title, against: held.against };
+      const model = verdictReport(held.held, facts);
+      const problem = await writtenReport(given.report, model, machine);
+      if (problem !== null) return failed([problem]);
+    }
     return succeeded({ name: take.name, ...held.verdict });
   } finally {
     for (const close of closing) await close();
@@ -313,8 +338,8 @@ export async function measureCommand(
   if (given.against !== undefined && Number.isNaN(Number(given.against))) {
     return heldAgainst(files, given, given.against, machine);
   }
-  if (given.claps || given.order !== undefined) {
-    throw new Usage('--claps and --order need --against SESSION');
+  if (given.claps || given.leads || given.order !== undefined) {
+    throw new Usage('--claps, --order and --leads need --against SESSION');
   }
   const closing: (() => Promise<void>)[] = [];
   try {

@@ -78,6 +78,11 @@ test('a pair that was turned is found, noted as built, and is then as it stands'
     region.getByRole('button', { name: 'CSV', exact: true }).click(),
   );
   expect(csv.text).toMatch(/^Who,Of,What,Planned,Measured,Within,Unit,Verdict/);
+  const pdf = await bench.download(() =>
+    region.getByRole('button', { name: 'PDF', exact: true }).click(),
+  );
+  expect(pdf.name).toBe('claps-wav-against-the-plan.pdf');
+  expect(pdf.text).toMatch(/^%PDF-/);
   for (const theme of ['rotunda-light', 'rotunda-dark']) {
     await page.evaluate((name) => (document.documentElement.dataset['theme'] = name), theme);
     await settled(page);
@@ -150,6 +155,10 @@ test('who is alone is said by hand; a changed plan, too few passages and channel
     /^1 passage stands apart by a second of silence, for 4 players: say who is alone/,
   );
   await expect(hold).toBeDisabled();
+  await page.getByRole('button', { name: 'Look for who leads' }).click();
+  await expect(page.getByRole('status', { name: 'Who leads' })).toContainText(
+    /stretch(es)? keeps? to one delay: .*Listen whether they are alone there|^Nobody leads/,
+  );
   await page.getByRole('button', { name: /^Claps/ }).click();
 
   await bench.turnTo('Channels');

@@ -132,6 +132,51 @@ const passagesText = (passages: number, players: number): string =>
     ? `${passages} passages stand apart by a second of silence, in the order of the ${players} players.`
     : `${passages} ${passages === 1 ? 'passage stands' : 'passages stand'} apart by a second of silence, for ${players} players: say who is alone in each, or choose a stretch on the curve and add it.`;
 
+interface LeadsProps {
+  ask: Tasks['leads']['ask'];
+  add: (leads: Tasks['leads']['answer']) => void;
+}
+
+/** Where nothing separates them: stretches in which one leads, by the delay that they keep to. */
+function Leads({ ask, add }: LeadsProps) {
+  const [asked, setAsked] = useState<Tasks['leads']['ask'] | null>(null);
+  const state = useTask('leads', asked);
+  const found = asked && !state.busy ? state.value : null;
+  return (
+    <div className="pt-2">
+      {!asked && (
+        <button className="btn btn-sm font-normal" onClick={() => setAsked(ask)}>
+          Look for who leads
+        </button>
+      )}
+      <Working state={state} what="Looking for who leads" cancel={() => setAsked(null)}>
+        {found && (
+          <p
+            role="status"
+            aria-label="Who leads"
+            className="flex max-w-[72ch] flex-wrap items-center gap-3"
+          >
+            {found.length === 0
+              ? 'Nobody leads for two seconds: mark passages by hand.'
+              : `${found.length} ${found.length === 1 ? 'stretch keeps' : 'stretches keep'} to one delay: ${[...new Set(found.map(({ place }) => place?.name ?? 'somebody who fits nobody of the plan alone'))].join(', ')}. Listen whether they are alone there.`}
+            {found.length > 0 && (
+              <button
+                className="btn btn-xs"
+                onClick={() => {
+                  add(found);
+                  setAsked(null);
+                }}
+              >
+                Add them as passages
+              </button>
+            )}
+          </p>
+        )}
+      </Working>
+    </div>
+  );
+}
+
 /** Who is alone when: as it was found, and as it was said. */
 function usePassages(recording: PageProps['recording'], plan: Plan, claps: boolean) {
   const { source, binding } = recording;
@@ -161,6 +206,14 @@ function usePassages(recording: PageProps['recording'], plan: Plan, claps: boole
     places,
     passages,
     add: (at: Seconds) => setByHand([...byHand, at]),
+    addLeads: (leads: Tasks['leads']['answer']) => {
+      const from = all.length;
+      setByHand([...byHand, ...leads.map(({ fromS, toS }) => ({ fromS, toS }))]);
+      // Those before stay whose they are, however many there are now.
+      const before = passages.map(({ who }, i) => [i, who] as const);
+      const theirs = leads.map(({ place }, i) => [from + i, place] as const);
+      setChosen({ ...chosen, ...Object.fromEntries([...before, ...theirs]) });
+    },
     choose: (i: number, who: Who) => setChosen({ ...chosen, [i]: who }),
   };
 }
@@ -170,7 +223,7 @@ function Held(props: PageProps & Hearing & { plan: Plan; earlier: boolean }) {
   const { recording, stretch, go, plan, earlier, heardAll, hearAll } = props;
   const { source, binding, simulation } = recording;
   const [claps, setClaps] = useState(simulation?.phrase === 'claps');
-  const { channels, found, giveUp, places, passages, add, choose } = usePassages(
+  const { channels, found, giveUp, places, passages, add, addLeads, choose } = usePassages(
     recording,
     plan,
     claps,
@@ -225,6 +278,7 @@ function Held(props: PageProps & Hearing & { plan: Plan; earlier: boolean }) {
                 {passagesText(passages.length, places.length)}
               </p>
               <Passages passages={passages} places={places} choose={choose} go={go} />
+              <Leads ask={{ file: source, plan, binding }} add={addLeads} />
             </Working>
           </section>
         </>

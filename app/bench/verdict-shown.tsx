@@ -2,60 +2,33 @@ import { Printer } from 'lucide-react';
 import type { LogEntry, Plan } from '../../core/session';
 import {
   builtBy,
-  isOfRoom,
   channelsOf,
   type Cause,
   type Figure,
   type TakeAgainstPlan,
 } from '../../core/verdict';
+import {
+  byVerdict,
+  VERDICT_HEAD,
+  verdictCells,
+  verdictReport,
+  verdictRow,
+  withinWords,
+} from '../../paper/verdict-report';
 import { builtSession } from '../../core/rig';
-import { capitalised, formatNumber, formatSigned } from '../../core/units';
+import { capitalised } from '../../core/units';
 import { editSaying } from '../document/edits';
 import { enter, logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
+import { exportReport } from '../keeping/exports';
 import { downloadJson, downloadTable } from '../keeping/tables';
-import { notify } from '../view/notices';
+import { notify, notifyFailure } from '../view/notices';
 import { takeOf } from './opening';
 import type { OpenRecording } from './recordings';
 import { VerdictLine } from './verdict-line';
 import { whenText } from './when';
 
 type Kept = Extract<LogEntry, { kind: 'verdict' }>;
-
-const UNITS: Readonly<
-  Record<Figure['what'], { words: string; digits: number; by: number; unit: string }>
-> = {
-  image: { words: 'image', digits: 0, by: 100, unit: '% right' },
-  delay: { words: 'later by', digits: 3, by: 1, unit: 'ms' },
-  level: { words: 'louder by', digits: 1, by: 1, unit: 'dB' },
-  polarity: { words: 'polarity', digits: 0, by: 1, unit: '' },
-  direct: { words: 'direct to room', digits: 1, by: 1, unit: 'dB' },
-  headroom: { words: 'headroom', digits: 1, by: 1, unit: 'dB' },
-  correlation: { words: 'likeness', digits: 2, by: 1, unit: '' },
-  decay: { words: 'reverberation', digits: 2, by: 1, unit: 's' },
-};
-const HEAD = ['Who', 'Of', 'What', 'Planned', 'Measured', 'Within', 'Unit', 'Verdict'] as const;
-
-const whoseOf = ({ placeName, what }: Figure): string =>
-  placeName || (what === 'headroom' ? 'all together' : 'the room');
-
-const verdictWords = (figure: Figure): string =>
-  figure.agreement === 'departs' && !isOfRoom(figure)
-    ? `departs, ${figure.usual ? 'as is usual by tape' : 'look for a fault'}`
-    : figure.agreement;
-
-const cells = (figure: Figure) => {
-  const { words, digits, by, unit } = UNITS[figure.what];
-  const text = (value: number): string =>
-    figure.what === 'decay' ? formatNumber(by * value, digits) : formatSigned(by * value, digits);
-  return {
-    words,
-    unit,
-    planned: text(figure.planned),
-    measured: text(figure.measured),
-    within: formatNumber(2 * by * figure.within, digits),
-  };
-};
 
 /** One thing that explains it, and what to do about it. */
 function CauseLine({ cause, plan }: { cause: Cause; plan: Plan }) {
@@ -85,32 +58,29 @@ function CauseLine({ cause, plan }: { cause: Cause; plan: Plan }) {
 
 /** Every figure, those that depart first. */
 function Figures({ figures }: { figures: readonly Figure[] }) {
-  const rank = { departs: 0, 'cannot be told': 1, agrees: 2 } as const;
-  const sorted = [...figures].sort((a, b) => rank[a.agreement] - rank[b.agreement]);
+  const numeric = (column: number): string => (column >= 3 && column <= 5 ? 'num' : '');
   return (
     <table className="ledger-table w-full" aria-label="Planned and measured">
       <thead>
         <tr>
-          {HEAD.map((head) => (
-            <th key={head} className={/^(Planned|Measured|Within)$/.test(head) ? 'num' : ''}>
+          {VERDICT_HEAD.map((head, column) => (
+            <th key={head} className={numeric(column)}>
               {head}
             </th>
           ))}
         </tr>
       </thead>
       <tbody>
-        {sorted.map((figure, i) => {
-          const { words, unit, planned, measured, within } = cells(figure);
+        {byVerdict(figures).map((figure, i) => {
+          const [who, ...cells] = verdictCells(figure);
           return (
             <tr key={i} className={figure.agreement === 'departs' ? 'font-semibold' : ''}>
-              <th scope="row">{whoseOf(figure)}</th>
-              <td>{figure.of}</td>
-              <td>{words}</td>
-              <td className="num">{planned}</td>
-              <td className="num">{measured}</td>
-              <td className="num">±{within}</td>
-              <td>{unit}</td>
-              <td>{verdictWords(figure)}</td>
+              <th scope="row">{who}</th>
+              {cells.map((cell, column) => (
+                <td key={VERDICT_HEAD[column + 1]} className={numeric(column + 1)}>
+                  {cell}
+                </td>
+              ))}
             </tr>
           );
         })}
@@ -156,13 +126,11 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
   const [first] = channelsOf(plan, recording.binding);
   const against = first?.name ?? 'the first channel';
   const images = figures.filter(({ what }) => what === 'image');
-  const rows = figures.map((figure) => {
-    const { by, unit, words } = UNITS[figure.what];
-    const { of, planned, measured, within } = figure;
-    return [
-      ...[whoseOf(figure), of, words, by * planned, by * measured, 2 * by * within],
-      ...[unit, verdictWords(figure)],
-    ];
+  const rows = figures.map(verdictRow);
+  const model = verdictReport(verdict, {
+    title: recording.title,
+    facts: [session.title, whenText(new Date().toISOString())].join(' · '),
+    against,
   });
   const keep = (): void => {
     const text = [sentence, why].filter(Boolean).join(' ');
@@ -202,13 +170,21 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
         </button>
         <button
           className="btn btn-sm"
-          onClick={() => void downloadTable(`${recording.title} against the plan`, HEAD, rows)}
+          onClick={() => void exportReport(model, 'a4', 'against the plan').catch(notifyFailure)}
+        >
+          PDF
+        </button>
+        <button
+          className="btn btn-sm"
+          onClick={() =>
+            void downloadTable(`${recording.title} against the plan`, VERDICT_HEAD, rows)
+          }
         >
           CSV
         </button>
         <button
           className="btn btn-sm"
-          onClick={() => downloadJson(`${recording.title} against the plan`, HEAD, rows)}
+          onClick={() => downloadJson(`${recording.title} against the plan`, VERDICT_HEAD, rows)}
         >
           JSON
         </button>
@@ -219,9 +195,7 @@ export function VerdictShown({ verdict, plan, recording }: Props) {
           <VerdictLine images={images} />
         </div>
       )}
-      <p className="text-muted pt-3 text-[12.5px]">
-        Later and louder are against {against}; within is two deviations of measuring and of places.
-      </p>
+      <p className="text-muted pt-3 text-[12.5px]">{withinWords(against)}</p>
       <Figures figures={figures} />
     </article>
   );

@@ -11,10 +11,14 @@ export async function exportTable(session: Session, name: RigTable['name']): Pro
   if (table) await downloadTable(`${session.title} ${name}`, table.head, table.rows);
 }
 
-/** A report as a PDF file. */
-export async function exportReport(model: ReportModel, paper: Paper = 'a4'): Promise<void> {
+/** A report as a PDF file. @param what it is, in its name */
+export async function exportReport(
+  model: ReportModel,
+  paper: Paper = 'a4',
+  what = 'measured',
+): Promise<void> {
   const { reportFile } = await import('./sheet-file');
-  savePdf(`${model.title} measured`, await reportFile(model, paper));
+  savePdf(`${model.title} ${what}`, await reportFile(model, paper));
 }
 
 const savePdf = (name: string, bytes: Uint8Array): void =>

@@ -1,6 +1,6 @@
 import { cuesOf } from '../../core/audio/measure/cues';
 import { passagesOf } from '../../core/audio/measure/passages';
-import { takeAgainstPlan } from '../../core/verdict';
+import { leadsOf, takeAgainstPlan } from '../../core/verdict';
 import { loudnessOverTime, type LoudnessOverTime } from '../../core/audio/measure/over-dry';
 import {
   columnsOfSamples,
@@ -86,6 +86,12 @@ export const cuesOfRecording = async (
   { progress, breathe, signal }: Help,
 ): Promise<Tasks['cues']['answer']> =>
   cuesOf(await soundOf(file), stretch, channels, against, { progress, breathe, signal });
+
+export const leadsOfRecording = async (
+  { file, plan, binding }: Tasks['leads']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<Tasks['leads']['answer']> =>
+  leadsOf(await soundOf(file), plan, binding, { progress, breathe, signal });
 
 export const againstPlanOfRecording = async (
   { file, plan, binding, alone }: Tasks['againstPlan']['ask'],

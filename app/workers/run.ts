@@ -48,6 +48,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'loudness',
   'passages',
   'cues',
+  'leads',
   'againstPlan',
 ];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */

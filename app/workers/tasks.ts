@@ -33,7 +33,7 @@ import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { Binding } from '../../core/recorded';
 import type { MicArray, Plan } from '../../core/session';
-import type { Alone, TakeAgainstPlan } from '../../core/verdict';
+import type { Alone, Lead, TakeAgainstPlan } from '../../core/verdict';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
 
@@ -137,6 +137,8 @@ export interface Tasks {
   loudness: { ask: { file: Recorded } & Asked; answer: LoudnessOverTime };
   /** passages with silence between them */
   passages: { ask: { file: Recorded; channels: readonly number[] }; answer: Asked[] };
+  /** stretches in which one leads, and who it may be */
+  leads: { ask: { file: Recorded; plan: Plan; binding: Binding }; answer: Lead[] };
   /** what channels say against one of them, of who sounds alone in a stretch */
   cues: {
     ask: { file: Recorded; stretch: Asked; channels: readonly number[]; against: number };

@@ -20,6 +20,9 @@ const OPEN = {
   player: { together: { ms: 0.004, db: 0.5 }, apart: { ms: 0.05, db: 1.2 } },
 } as const;
 
+/** The same of somebody who plays without onsets, read from the phase of all that sounds. */
+const STEADY = { together: { ms: 0.015, db: 1.2 }, apart: { ms: 0.1, db: 3 } } as const;
+
 /** The cues of one place with what is not certain in them, in the order of the channel list. */
 export function measuredAt(
   cues: readonly ChannelCue[],
@@ -30,7 +33,8 @@ export function measuredAt(
   return channels.slice(1).map(({ channel, arrayId }) => {
     const cue = cues.find((one) => one.channel === channel);
     if (!cue) return null;
-    const open = OPEN[taped ? 'clap' : 'player'][arrayId === first?.arrayId ? 'together' : 'apart'];
+    const kind = cue.onsets === 0 ? STEADY : OPEN[taped ? 'clap' : 'player'];
+    const open = kind[arrayId === first?.arrayId ? 'together' : 'apart'];
     return {
       delayMs: cue.delayMs,
       levelDb: cue.levelDb ?? 0,

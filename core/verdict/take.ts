@@ -108,6 +108,9 @@ export async function takeAgainstPlan(
   if (passages.length === 0 || passages.length > MOST_PASSAGES) {
     return refused(`${passages.length} passages; allowed: 1 to ${MOST_PASSAGES} at once`);
   }
+  const near = channels.flatMap(({ arrayId, channel }) =>
+    arrayId === first.arrayId ? [channel] : [],
+  );
   const measured = [];
   for (const [i, { place, ...stretch }] of passages.entries()) {
     const share = (n: number): number => 0.2 + (0.5 * n) / passages.length;
@@ -117,6 +120,7 @@ export async function takeAgainstPlan(
       heard,
       first.channel,
       partOf(work, share(i), share(i + 1)),
+      near,
     );
     measured.push(measuredAt(cues, channels, place));
     await stepDone(work);

@@ -2,9 +2,10 @@ import { quantile } from 'd3-array';
 import { bestEngine } from '../signal/fast-spectra';
 import type { SpectraEngine } from '../signal/spectra';
 import type { Sound } from '../sound';
-import { partOf, walked, type Work } from '../work';
+import { partOf, stepDone, walked, type Work } from '../work';
 import type { Stretch } from './asked';
 import { delayBetween } from './delay';
+import { delayWithoutOnsets, type SteadyDelay } from './led';
 import { OnsetMeter, onsetsAt, type Onset } from './onsets';
 
 /** What one channel says against another of who sounds alone, before the room answers. */
@@ -19,6 +20,7 @@ export interface ChannelCue {
   levelSpreadDb: number;
   /** as the other, or turned over */
   polarity: 1 | -1;
+  /** none: read from the phase of all that sounds */
   onsets: number;
 }
 
@@ -42,7 +44,10 @@ function directOf({ piece }: Onset, sampleRateHz: number): number | null {
   return all > OVER * before && all > 0 ? all - before : null;
 }
 
-interface OneCue {
+/** What one channel says against another at one onset. */
+export interface OnsetCue {
+  /** of the onset, s from the beginning of the recording */
+  atS: number;
   delayMs: number;
   levelDb: number | null;
   polarity: 1 | -1;
@@ -55,7 +60,7 @@ function cueOf(
   other: Onset,
   sampleRateHz: number,
   engine: SpectraEngine,
-): OneCue | null {
+): Omit<OnsetCue, 'atS'> | null {
   const length = Math.min(one.piece.length, other.piece.length);
   const [x, y] = [one.piece.subarray(0, length), other.piece.subarray(0, length)];
   const fine = delayBetween(x, y, sampleRateHz, 1, false, engine);
@@ -80,7 +85,7 @@ function spreadOf(values: readonly number[]): number {
 /** A direct sound is nearly the same in both; what is much less alike than the best is something else. */
 const [LEAST_ALIKE, BELOW_BEST] = [0.85, 0.03];
 
-function summed(channel: number, all: readonly OneCue[]): ChannelCue | null {
+function summed(channel: number, all: readonly OnsetCue[]): ChannelCue | null {
   const best = all.reduce((most, { alike }) => Math.max(most, alike), LEAST_ALIKE + BELOW_BEST);
   const found = all.filter(({ alike }) => alike >= best - BELOW_BEST);
   if (found.length === 0) return null;
@@ -99,21 +104,20 @@ function summed(channel: number, all: readonly OneCue[]): ChannelCue | null {
 }
 
 /**
- * What the channels say of who sounds alone in a stretch: delay, level and polarity of each against
- * one of them, at its onsets, before the first reflections.
+ * What the channels say at every onset of a stretch, before the first reflections.
  * @param stretch s from the beginning of the recording
  * @param channels which are read, 0 … 63; the others are left alone
  * @param against the channel that they are measured against, one of them
- * @returns of each channel but that one; those at whose onsets nothing sets in are left out
+ * @returns by channel but that one, in their order in time; of those that say nothing an empty list
  * @throws Cancelled where it was given up
  */
-export async function cuesOf(
+export async function onsetCuesOf(
   sound: Sound,
   stretch: Stretch,
   channels: readonly number[],
   against: number,
   work: Partial<Work> = {},
-): Promise<ChannelCue[]> {
+): Promise<Map<number, OnsetCue[]>> {
   const { sampleRateHz, channels: count } = sound.info.format;
   const [from, to] = [stretch.fromS, stretch.toS].map((s) =>
     Math.max(0, Math.min(sound.info.frames, Math.round(s * sampleRateHz))),
@@ -124,20 +128,80 @@ export async function cuesOf(
   for await (const { planes, frames } of walked(sound, { from, to, only: channels }, first)) {
     meter.add(planes, frames);
   }
-  const wanted = { from, steps: meter.result() };
-  const onsets = await onsetsAt(sound, wanted, channels, partOf(work, 0.5, 1));
+  // What sounds already where a stretch begins sets in nowhere.
+  const begun = from > 0 ? BEGUN_S * sampleRateHz : -1;
+  const steps = meter.result().map((list) => list.filter((step) => step > begun));
+  const onsets = await onsetsAt(sound, { from, steps }, channels, partOf(work, 0.5, 1));
   const most = (MOST_MS / 1000) * sampleRateHz;
   const reference = onsets.get(against) ?? [];
-  return channels.flatMap((channel) => {
-    if (channel === against) return [];
+  const found = new Map<number, OnsetCue[]>();
+  for (const channel of channels) {
+    if (channel === against) continue;
     const others = onsets.get(channel) ?? [];
-    const found = reference.flatMap((one) => {
+    const cues: OnsetCue[] = [];
+    for (const one of reference) {
       const near = others.filter(({ at }) => Math.abs(at - one.at) <= most);
       const [other] = near.sort((a, b) => Math.abs(a.at - one.at) - Math.abs(b.at - one.at));
-      return (other && cueOf(one, other, sampleRateHz, engine)) ?? [];
-    });
-    return summed(channel, found) ?? [];
-  });
+      const cue = other && cueOf(one, other, sampleRateHz, engine);
+      if (cue) cues.push({ ...cue, atS: stretch.fromS + one.at / sampleRateHz });
+    }
+    found.set(channel, cues);
+    await stepDone(work);
+  }
+  return found;
+}
+
+/** An onset nearer to the beginning of a stretch may be none, s. */
+const BEGUN_S = 0.002;
+/** Shorter than this no delay is steady, s. */
+const LEAST_STEADY_S = 1.6;
+
+const steadyCue = (channel: number, { delayMs, spreadMs, polarity }: SteadyDelay): ChannelCue => ({
+  channel,
+  delayMs,
+  levelDb: null,
+  delaySpreadMs: spreadMs,
+  levelSpreadDb: 0,
+  polarity,
+  onsets: 0,
+});
+
+/**
+ * What the channels say of who sounds alone in a stretch: delay, level and polarity of each against
+ * one of them, at its onsets, before the first reflections; without any, the delay that most of the
+ * stretch keeps to, and no level.
+ * @param stretch s from the beginning of the recording
+ * @param channels which are read, 0 … 63; the others are left alone
+ * @param against the channel that they are measured against, one of them
+ * @param near channels, 0 … 63, that stand beside that one: of them alone a delay is read without onsets
+ * @returns of each channel but that one; those of which nothing can be told are left out
+ * @throws Cancelled where it was given up
+ */
+export async function cuesOf(
+  sound: Sound,
+  stretch: Stretch,
+  channels: readonly number[],
+  against: number,
+  work: Partial<Work> = {},
+  near: readonly number[] = [],
+): Promise<ChannelCue[]> {
+  const found = await onsetCuesOf(sound, stretch, channels, against, partOf(work, 0, 0.6));
+  const cues: ChannelCue[] = [];
+  const long = stretch.toS - stretch.fromS >= LEAST_STEADY_S;
+  for (const [channel, onsets] of found) {
+    const cue = summed(channel, onsets);
+    if (cue) cues.push(cue);
+    else if (long && near.includes(channel)) {
+      const steady = await delayWithoutOnsets(
+        sound,
+        stretch,
+        [against, channel],
+        partOf(work, 0.6, 1),
+      );
+      if (steady) cues.push(steadyCue(channel, steady));
+    }
+  }
+  return cues;
 }
 
 /** No passage is read for longer, s. */
