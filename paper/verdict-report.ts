@@ -12,12 +12,15 @@ const UNITS: Readonly<
   polarity: { words: 'polarity', digits: 0, by: 1, unit: '' },
   direct: { words: 'direct to room', digits: 1, by: 1, unit: 'dB' },
   headroom: { words: 'headroom', digits: 1, by: 1, unit: 'dB' },
+  balance: { words: 'louder by', digits: 1, by: 1, unit: 'dB' },
   correlation: { words: 'likeness', digits: 2, by: 1, unit: '' },
   decay: { words: 'reverberation', digits: 2, by: 1, unit: 's' },
 };
 export const VERDICT_HEAD = [
   ...['Who', 'Of', 'What', 'Planned', 'Measured', 'Within', 'Unit', 'Verdict'],
 ] as const;
+
+const ALL_TOGETHER: readonly Figure['what'][] = ['headroom', 'balance'];
 
 const verdictWords = (figure: Figure): string =>
   figure.agreement === 'departs' && !isOfRoom(figure)
@@ -31,7 +34,7 @@ export function verdictCells(figure: Figure): string[] {
   const text = (value: number): string =>
     what === 'decay' ? formatNumber(by * value, digits) : formatSigned(by * value, digits);
   return [
-    placeName || (what === 'headroom' ? 'all together' : 'the room'),
+    placeName || (ALL_TOGETHER.includes(what) ? 'all together' : 'the room'),
     ...[of, words, text(planned), text(measured)],
     ...[`±${formatNumber(2 * by * within, digits)}`, unit, verdictWords(figure)],
   ];

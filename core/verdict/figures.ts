@@ -14,7 +14,16 @@ export type Agreement = 'agrees' | 'departs' | 'cannot be told';
 
 /** One figure as planned and as measured. */
 export interface Figure {
-  what: 'image' | 'delay' | 'level' | 'polarity' | 'direct' | 'headroom' | 'decay' | 'correlation';
+  what:
+    | 'image'
+    | 'delay'
+    | 'level'
+    | 'polarity'
+    | 'direct'
+    | 'headroom'
+    | 'balance'
+    | 'decay'
+    | 'correlation';
   /** who was alone; of the room: empty */
   placeId: string;
   placeName: string;
@@ -30,7 +39,13 @@ export interface Figure {
   usual: boolean;
 }
 
-const OF_ROOM: readonly Figure['what'][] = ['decay', 'correlation', 'direct', 'headroom'];
+const OF_ROOM: readonly Figure['what'][] = [
+  'decay',
+  'correlation',
+  'direct',
+  'headroom',
+  'balance',
+];
 
 /** Whether a figure is of the room, or of how loud they play, rather than of how the rig stands. */
 export const isOfRoom = ({ what }: Pick<Figure, 'what'>): boolean => OF_ROOM.includes(what);

@@ -14,7 +14,7 @@ import { done, refused, type Outcome } from '../units/outcome';
 import { measuredAt } from './measured';
 import { channelsOf, plannedStand, type Place } from './stand';
 import { directFigures } from './direct';
-import { headroomFigures } from './headroom';
+import { playedFigures } from './played';
 import { correlationFigures } from './room';
 import { verdictOf, type TakeVerdict } from './verdict';
 
@@ -135,9 +135,7 @@ export async function takeAgainstPlan(
         ...(await directFigures(sound, session, first, passages, partOf(work, 0.9, 0.95))),
         ...(await correlationFigures(sound, session, channels, passages, partOf(work, 0.95, 1))),
       ]
-    : isSimulation(sound)
-      ? []
-      : await headroomFigures(sound, session, channels, partOf(work, 0.7, 1));
+    : await playedFigures(sound, session, channels, isSimulation(sound), partOf(work, 0.7, 1));
   const stand = plannedStand(
     session,
     channels,

@@ -305,6 +305,10 @@ describe('a take against its plan', () => {
     expect(
       soft.figures.flatMap(({ what, agreement }) => (what === 'headroom' ? agreement : [])),
     ).toEqual(Array(5).fill('cannot be told'));
+    const balance = ({ figures }: TakeAgainstPlan) =>
+      figures.flatMap(({ what, agreement }) => (what === 'balance' ? agreement : []));
+    expect(balance(soft)).toEqual(['agrees']);
+    expect(balance(await held(wired(computed, gained(1, 2)), plan, false))).toEqual(['departs']);
     expect(soft.notes[0]).toMatch(/^the recording has 48 kHz and the plan 96 kHz/);
   });
 
