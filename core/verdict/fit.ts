@@ -20,6 +20,8 @@ export interface Fit {
   /** standard deviations of as many of the values as were asked for */
   within: number[];
   stand: Stand;
+  /** of the values: how much is known of them together, by deviations */
+  known: number[][];
 }
 
 /** A polarity that is other than it should be counts as so many squares of a deviation. */
@@ -66,7 +68,7 @@ function turnedOver(stand: Stand, measured: readonly MeasuredAt[]): number {
 }
 
 /** Solves a symmetric positive system in place by elimination; null where it is singular. */
-function solved(matrix: number[][], right: number[]): number[] | null {
+function solved(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const n = right.length;
   const rows = matrix.map((row, i) => [...row, right[i] ?? 0]);
   for (let i = 0; i < n; i++) {
@@ -261,16 +263,19 @@ function half(
  * squares about their usual sizes, a few rounds of slopes.
  * @param measured by place, in the order of the stand's places
  * @param asked of so many of the first freedoms it is said how certain they are
+ * @param from where it begins; a start of its own for each of several
+ * @param rounds at most, 1 … 50
  */
 export function fitted(
   stand: Stand,
   measured: readonly MeasuredAt[],
   freedoms: readonly Freedom[],
   asked = 0,
+  { from, rounds = ROUNDS }: { from?: readonly number[]; rounds?: number } = {},
 ): Fit {
-  let values = freedoms.map(() => 0);
+  let values = freedoms.map((_, i) => from?.[i] ?? 0);
   let best = squares(stand, measured, freedoms, values);
-  for (let round = 0; round < ROUNDS; round++) {
+  for (let round = 0; round < rounds; round++) {
     const { matrix, right } = equationsAt(stand, measured, freedoms, values);
     const change = solved(matrix, right);
     if (!change) break;
@@ -279,12 +284,44 @@ export function fitted(
     [values, best] = better;
   }
   const { matrix } = equationsAt(stand, measured, freedoms, values);
-  const within = freedoms.slice(0, asked).map((_, i) => {
-    const column = solved(
+  const within = freedoms.slice(0, asked).map((_, i) =>
+    spreadOf(
       matrix,
       freedoms.map((__, j) => (i === j ? 1 : 0)),
-    );
-    return Math.sqrt(Math.max(0, column?.[i] ?? 0));
-  });
-  return { chi2: best, values, within, stand: applied(stand, freedoms, values) };
+    ),
+  );
+  return { chi2: best, values, within, stand: applied(stand, freedoms, values), known: matrix };
+}
+
+/**
+ * How certain something is that goes with the values of a fit in a straight line.
+ * @param known of the fit
+ * @param slopes of it with each of the values
+ * @returns a standard deviation, in its unit
+ */
+export function spreadOf(known: readonly (readonly number[])[], slopes: readonly number[]): number {
+  const column = solved(known, slopes);
+  const square = column?.reduce((sum, value, i) => sum + value * (slopes[i] ?? 0), 0) ?? 0;
+  return Math.sqrt(Math.max(0, square));
+}
+
+/**
+ * How much would be known of the values of a fit with one more place heard.
+ * @param fit of the freedoms, none of which is of that place
+ * @param measured nothing but how certain it would be is read of it
+ */
+export function knownWith(
+  { known, stand }: Fit,
+  freedoms: readonly Freedom[],
+  place: Stand['places'][number],
+  measured: MeasuredAt,
+): number[][] {
+  const one = { ...stand, places: [place] };
+  const rows = rowsOf(one, [measured]);
+  const slopes = freedoms.map((freedom) =>
+    freedom.place === undefined ? slopesOf(one, [measured], rows, freedom) : [null],
+  );
+  return known.map((row, i) =>
+    row.map((value, j) => value + product(rows, slopes[i] as Slopes, slopes[j] as Slopes)),
+  );
 }

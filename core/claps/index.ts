@@ -1,0 +1,4 @@
+export * from './estimate';
+export * from './layout';
+export type { ClapField } from './freedoms';
+export * from './take';
