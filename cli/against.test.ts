@@ -94,6 +94,29 @@ describe('measure --against', () => {
     ).rejects.toThrow(Usage);
   });
 
+  it('says how a pair really stands by claps about it', async () => {
+    const at = '-2.8,2.8,1.3;0,1.5,1.3;2.8,2.8,1.3;2.6,-1.5,1.3;0,-3,1.3;-2.6,-1.5,1.3';
+    const take = path('about.wav');
+    await run('render', turned, '--out', take, '--take', 'claps', '--claps', at);
+    const { out, errors } = await run('measure', take, '--claps', '--bar', plan, '--at', at);
+    expect(errors).toEqual([]);
+    const bar = JSON.parse(out) as {
+      sentence: string;
+      figures: { field: string; value: number; within: number }[];
+    };
+    const aim = bar.figures.find(({ field }) => field === 'aimDeg');
+    expect(Math.abs((aim?.value ?? 0) - 8)).toBeLessThan(aim?.within ?? 0);
+    expect(bar.sentence).toMatch(/^Main: .*aim (7|8)(\.\d)?° ± /);
+    const wrong = async (...args: string[]) =>
+      (await run('measure', take, '--claps', '--bar', plan, ...args)).errors.join(' ');
+    expect(await wrong()).toMatch(/the session has no places for claps; say them by --at/);
+    expect(await wrong('--at', '0,x')).toMatch(/--at: .* allowed: up to 60 places/);
+    expect(await wrong('--at', at, '--tape', '0')).toMatch(/--tape: .*0\.1/);
+    expect(await wrong('--at', '0,1;1,1')).toMatch(/6 passages stand apart .* 2 places/);
+    await expect(run('measure', take, '--bar', plan)).rejects.toThrow(Usage);
+    await expect(run('measure', take, '--tape', '2')).rejects.toThrow(Usage);
+  });
+
   it('says what is wrong with what was typed', async () => {
     const take = await rendered(plan, 'again');
     const problem = async (...args: string[]) =>

@@ -26,7 +26,7 @@ export interface AgainstAsk {
 }
 
 /** Channels by their names, else in the order of the channel list. */
-function bindingFor(session: Session, sound: Sound): Binding {
+export function bindingFor(session: Session, sound: Sound): Binding {
   const { channelNames, format } = sound.info;
   const byNames = bindingByNames(session, channelNames);
   return isBound(byNames) ? byNames : bindingInOrder(session, format.channels);

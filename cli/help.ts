@@ -28,6 +28,8 @@ export const HELP = `rotunda COMMAND …
       what a recording holds: WAV or FLAC, or the files of a take
   measure FILE… --against SESSION [--claps] [--order NAME,NAME,… | --leads] [--report OUT.pdf]
       a take in which one after the other is alone, held against the plan: what departs, and why
+  measure FILE… --claps --bar SESSION [--at X,Y,Z;X,Y,Z;…] [--tape CM] [--plumb]
+      how the microphones really stand, by claps at places that were taped, with intervals
   process FILE… --out FILE.wav [--from S] [--to S] [--channels N,N,…] [--decode MID,SIDE]
       [--side-db DB] [--side-high-pass HZ] [--align N,N,… [--against N] [--plus MS] [--most MS]]
       [--shift MS,MS,…] [--gain DB,DB,…] [--invert N,N,…] [--fold mono|stereo] [--rate HZ]

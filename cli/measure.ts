@@ -23,6 +23,7 @@ import { keptFigures, reportModel, type ReportModel } from '../paper/measurement
 import { verdictReport } from '../paper/verdict-report';
 import { reportPdf } from '../paper/report-pdf';
 import { againstSession } from './against';
+import { barBySession } from './bar';
 import { Checker } from './checker';
 import { fonts } from './fonts';
 import { joinNegatives } from './options';
@@ -56,9 +57,16 @@ const TEXTS = [
   'side',
   'report',
   'order',
+  'bar',
+  'at',
+  'tape',
 ] as const;
 type Text = (typeof TEXTS)[number];
-type Given = Partial<Record<Text, string>> & { claps?: boolean; leads?: boolean };
+type Given = Partial<Record<Text, string>> & {
+  claps?: boolean;
+  leads?: boolean;
+  plumb?: boolean;
+};
 
 function read(args: readonly string[]): { files: string[]; given: Given } {
   try {
@@ -69,6 +77,7 @@ function read(args: readonly string[]): { files: string[]; given: Given } {
         json: { type: 'boolean' },
         claps: { type: 'boolean' },
         leads: { type: 'boolean' },
+        plumb: { type: 'boolean' },
         ...texts,
       },
       allowPositionals: true,
@@ -328,6 +337,29 @@ async function heldAgainst(
   }
 }
 
+/** `measure FILE… --claps --bar SESSION`: how a rig really stands, by claps at known places. */
+async function barOf(
+  files: readonly string[],
+  given: Given,
+  machine: Machine,
+): Promise<CommandResult> {
+  const loaded = await loadSession(given.bar ?? '', machine);
+  if ('errors' in loaded) return failed(loaded.errors);
+  const closing: (() => Promise<void>)[] = [];
+  try {
+    const { takes, errors } = await openTakes(files, machine, closing);
+    if (errors.length > 0) return failed(errors);
+    const [take, another] = takes;
+    if (!take || another) return failed(['--bar: allowed: one file, or those of one take']);
+    const ask = { at: given.at, tape: given.tape, plumb: given.plumb ?? false };
+    const answer = await barBySession(take.sound, loaded.session, ask, machine);
+    if ('errors' in answer) return failed(answer.errors.map((error) => `${take.name}: ${error}`));
+    return succeeded({ name: take.name, ...answer.bar });
+  } finally {
+    for (const close of closing) await close();
+  }
+}
+
 /** `measure FILE… [--what PARTS] …`: what a recording holds, as JSON; several files are joined to takes. */
 export async function measureCommand(
   args: readonly string[],
@@ -338,8 +370,18 @@ export async function measureCommand(
   if (given.against !== undefined && Number.isNaN(Number(given.against))) {
     return heldAgainst(files, given, given.against, machine);
   }
+  if (given.bar !== undefined) {
+    if (!given.claps)
+      throw new Usage('--bar needs --claps: what is it that sounds at these places?');
+    return barOf(files, given, machine);
+  }
+  if (given.at !== undefined || given.tape !== undefined || given.plumb) {
+    throw new Usage('--at, --tape and --plumb need --claps --bar SESSION');
+  }
   if (given.claps || given.leads || given.order !== undefined) {
-    throw new Usage('--claps, --order and --leads need --against SESSION');
+    throw new Usage(
+      '--claps, --order and --leads need --against SESSION, or --claps --bar SESSION',
+    );
   }
   const closing: (() => Promise<void>)[] = [];
   try {

@@ -1,3 +1,4 @@
+import { placesFrom } from './places';
 import { PHRASE_NAMES, PLAYER_NAMES } from '../core/audio/players';
 import {
   bestEngine,
@@ -11,7 +12,6 @@ import {
   type RenderOptions,
 } from '../core/audio/render';
 import { MOST_CHANNELS } from '../core/audio';
-import { BOUNDS, type Session } from '../core/session';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
 import { joinNegatives } from './options';
@@ -73,23 +73,6 @@ function chosen(
   });
 }
 
-/** "0,3; -2,4,1.5": right of centre, upstage of the edge, and how high; 1.2 m where it is left out. */
-function placesFrom(text: string, check: Checker): { x: number; y: number; z: number }[] | null {
-  const places = text.split(';').map((place) => {
-    const [x = NaN, y = NaN, z = 1.2, more] = place
-      .split(',')
-      .map((part) => Number(part.trim() || NaN));
-    return { x, y, z: more === undefined ? z : NaN };
-  });
-  const { min, max } = BOUNDS.positionM;
-  const fit = places.every((place) => Object.values(place).every((v) => v >= min && v <= max));
-  if (fit && places.length <= MOST_CLAPS) return places;
-  check.errors.push(
-    `--claps: ${JSON.stringify(text)}; allowed: up to ${MOST_CLAPS} places X,Y or X,Y,Z in metres, each from ${min} to ${max}, joined by semicolons`,
-  );
-  return null;
-}
-
 function optionsFrom(
   given: ReturnType<typeof read>,
   session: Session,
@@ -116,7 +99,7 @@ function optionsFrom(
       given.take === undefined
         ? USUAL_RENDER.take
         : (check.oneOf('take', given.take, TAKE_KINDS) ?? USUAL_RENDER.take),
-    claps: given.claps === undefined ? null : placesFrom(given.claps, check),
+    claps: given.claps === undefined ? null : placesFrom('claps', given.claps, MOST_CLAPS, check),
     arrayIds: chosen('array', given.array, session.arrays, check),
     playerIds: chosen('player', given.player, session.sources, check),
   };

@@ -1,14 +1,15 @@
 import { useEffect, useMemo, useState } from 'react';
 import { isBound } from '../../core/recorded';
 import type { Plan } from '../../core/session';
-import { channelsOf, placesOf, type Alone, type Place } from '../../core/verdict';
+import { placesOf, type Alone } from '../../core/verdict';
 import { usePlan, useSession } from '../document/use-session';
 import { notifyFailure } from '../view/notices';
 import type { Tasks } from '../workers/tasks';
 import { useTask } from '../workers/use-task';
-import { stretchText, Working, type PageProps, type Seconds } from './asked';
+import { Working, type PageProps, type Seconds } from './asked';
 import { takeOf } from './opening';
 import { planOfTake } from './simulate';
+import { Passages, usePassages } from './passages';
 import { VerdictShown } from './verdict-shown';
 import { WhereHeard } from './where-heard';
 
@@ -36,58 +37,6 @@ function usePlanOf(recording: PageProps['recording']): { plan: Plan | null; earl
   const same = (part: 'arrays' | 'sources' | 'venue'): boolean =>
     JSON.stringify(plan[part]) === JSON.stringify(now[part]);
   return { plan, earlier: !(same('arrays') && same('sources') && same('venue')) };
-}
-
-type Who = Place | null;
-
-interface PassagesProps {
-  passages: readonly { at: Seconds; who: Who }[];
-  places: readonly Place[];
-  choose: (index: number, who: Who) => void;
-  go: PageProps['go'];
-}
-
-/** Who is alone when. */
-function Passages({ passages, places, choose, go }: PassagesProps) {
-  return (
-    <table className="ledger-table max-w-xl" aria-label="Who is alone when">
-      <thead>
-        <tr>
-          <th>Passage</th>
-          <th>Who is alone</th>
-        </tr>
-      </thead>
-      <tbody>
-        {passages.map(({ at, who }, i) => (
-          <tr key={`${at.fromS} ${at.toS}`}>
-            <td>
-              <button className="btn btn-ghost btn-xs" onClick={() => go(at)}>
-                {stretchText(at)}
-              </button>
-            </td>
-            <td>
-              <select
-                aria-label={`Who is alone in ${stretchText(at)}`}
-                className="select select-xs w-auto max-w-60"
-                value={who?.id ?? ''}
-                onChange={(event) => {
-                  const { value } = event.currentTarget;
-                  choose(i, places.find(({ id }) => id === value) ?? null);
-                }}
-              >
-                <option value="">nobody: leave it out</option>
-                {places.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
 }
 
 interface AskProps {
@@ -177,56 +126,16 @@ function Leads({ ask, add }: LeadsProps) {
   );
 }
 
-/** Who is alone when: as it was found, and as it was said. */
-function usePassages(recording: PageProps['recording'], plan: Plan, claps: boolean) {
-  const { source, binding } = recording;
-  const channels = useMemo(
-    () => channelsOf(plan, binding).map(({ channel }) => channel),
-    [plan, binding],
-  );
-  const [given, setGiven] = useState(false);
-  const ask = useMemo(
-    () => (channels.length < 2 || given ? null : { file: source, channels }),
-    [source, channels, given],
-  );
-  const found = useTask('passages', ask);
-  const [byHand, setByHand] = useState<readonly Seconds[]>([]);
-  const [chosen, setChosen] = useState<Readonly<Record<number, Who>>>({});
-  const places = useMemo(() => placesOf(plan, claps), [plan, claps]);
-  const all = [...(found.value ?? []), ...byHand];
-  const passages = all.map((at, i) => {
-    // Only as many as were announced are in their order.
-    const who = i in chosen ? chosen[i] : all.length === places.length ? places[i] : null;
-    return { at, who: who ? (places.find(({ id }) => id === who.id) ?? null) : null };
-  });
-  return {
-    channels,
-    found,
-    giveUp: () => setGiven(true),
-    places,
-    passages,
-    add: (at: Seconds) => setByHand([...byHand, at]),
-    addLeads: (leads: Tasks['leads']['answer']) => {
-      const from = all.length;
-      setByHand([...byHand, ...leads.map(({ fromS, toS }) => ({ fromS, toS }))]);
-      // Those before stay whose they are, however many there are now.
-      const before = passages.map(({ who }, i) => [i, who] as const);
-      const theirs = leads.map(({ place }, i) => [from + i, place] as const);
-      setChosen({ ...chosen, ...Object.fromEntries([...before, ...theirs]) });
-    },
-    choose: (i: number, who: Who) => setChosen({ ...chosen, [i]: who }),
-  };
-}
-
 /** What of a take in which one after the other is alone is as planned, and why the rest is not. */
 function Held(props: PageProps & Hearing & { plan: Plan; earlier: boolean }) {
   const { recording, stretch, go, plan, earlier, heardAll, hearAll } = props;
   const { source, binding, simulation } = recording;
   const [claps, setClaps] = useState(simulation?.phrase === 'claps');
-  const { channels, found, giveUp, places, passages, add, addLeads, choose } = usePassages(
+  const places = useMemo(() => placesOf(plan, claps), [plan, claps]);
+  const { channels, found, giveUp, passages, add, addLeads, choose } = usePassages(
     recording,
     plan,
-    claps,
+    places,
   );
   const [held, setHeld] = useState<Tasks['againstPlan']['ask'] | null>(null);
   const state = useTask('againstPlan', held);

@@ -13,6 +13,7 @@ import { BENCH_PAGES } from '../parts/station-pages';
 import { useTask } from '../workers/use-task';
 import { AgainstPage } from './against-page';
 import { stretchText, type PageProps, type Seconds } from './asked';
+import { ClapsPage } from './claps-page';
 import { ChannelsPage } from './channels-page';
 import { channelName } from './channel-choice';
 import { DelaysPage } from './delays-page';
@@ -276,6 +277,7 @@ export function One({ recording, page, close }: OneProps) {
         {page === 'against' && (
           <AgainstPage {...props} heardAll={hear === 'all'} hearAll={() => setHear('all')} />
         )}
+        {page === 'claps' && <ClapsPage {...props} />}
         {page === 'channels' && <ChannelsPage {...props} />}
         {page === 'mid-side' && <MidSidePage {...props} {...treating} />}
         {page === 'spots' && <SpotsPage {...props} {...treating} figures={figures} />}

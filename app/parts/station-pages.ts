@@ -85,6 +85,7 @@ export const BENCH_PAGES = [
     name: 'Against the plan',
     words: 'verdict planned measured departs cause as built',
   },
+  { id: 'claps', name: 'Claps', words: 'as built bar position aim spacing angle sensitivity' },
   { id: 'channels', name: 'Channels', words: 'bind inputs names taps take order' },
   { id: 'mid-side', name: 'Mid-side', words: 'decode decoder audit copy high-pass raw' },
   { id: 'spots', name: 'Spots', words: 'align layers comb delay share blend' },

@@ -16,6 +16,7 @@ import { settle } from '../document/things';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, type QuantityKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
+import { ClapPlaces } from './clap-places';
 import { CsvButton } from './rig-pages';
 import { useSession } from '../document/use-session';
 
@@ -171,6 +172,7 @@ export function BuiltPage() {
         <CsvButton name="as-built" />
       </div>
       {arrays.length === 0 && <p>There is no array to build yet.</p>}
+      <ClapPlaces arrays={arrays} />
       {arrays.map((array) => {
         const effect = effects.get(array.id);
         return (

@@ -1,5 +1,6 @@
 import { cuesOf } from '../../core/audio/measure/cues';
 import { passagesOf } from '../../core/audio/measure/passages';
+import { clapsOf } from '../../core/claps/take';
 import { leadsOf, takeAgainstPlan } from '../../core/verdict';
 import { loudnessOverTime, type LoudnessOverTime } from '../../core/audio/measure/over-dry';
 import {
@@ -86,6 +87,12 @@ export const cuesOfRecording = async (
   { progress, breathe, signal }: Help,
 ): Promise<Tasks['cues']['answer']> =>
   cuesOf(await soundOf(file), stretch, channels, against, { progress, breathe, signal });
+
+export const clapsOfRecording = async (
+  { file, plan, ...ask }: Tasks['claps']['ask'],
+  { progress, breathe, signal }: Help,
+): Promise<Tasks['claps']['answer']> =>
+  clapsOf(await soundOf(file), plan, ask, { progress, breathe, signal });
 
 export const leadsOfRecording = async (
   { file, plan, binding }: Tasks['leads']['ask'],

@@ -47,6 +47,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'heard',
   'loudness',
   'passages',
+  'claps',
   'cues',
   'leads',
   'againstPlan',

@@ -144,6 +144,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { cuesOfRecording } = await import('./recordings');
     return cuesOfRecording(ask, help);
   },
+  async claps(ask, help) {
+    const { clapsOfRecording } = await import('./recordings');
+    return clapsOfRecording(ask, help);
+  },
   async leads(ask, help) {
     const { leadsOfRecording } = await import('./recordings');
     return leadsOfRecording(ask, help);

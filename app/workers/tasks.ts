@@ -33,6 +33,7 @@ import type { Unpacked } from '../contents/zip';
 import type { SoundInfo } from '../../core/audio/sound';
 import type { Binding } from '../../core/recorded';
 import type { MicArray, Plan } from '../../core/session';
+import type { ClapsAsk, ClapsTake } from '../../core/claps/take';
 import type { Alone, Lead, TakeAgainstPlan } from '../../core/verdict';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
@@ -139,6 +140,11 @@ export interface Tasks {
   passages: { ask: { file: Recorded; channels: readonly number[] }; answer: Asked[] };
   /** stretches in which one leads, and who it may be */
   leads: { ask: { file: Recorded; plan: Plan; binding: Binding }; answer: Lead[] };
+  /** how a rig stands by a take of claps; why it cannot be told, where it cannot */
+  claps: {
+    ask: { file: Recorded; plan: Plan } & ClapsAsk;
+    answer: Outcome<ClapsTake>;
+  };
   /** what channels say against one of them, of who sounds alone in a stretch */
   cues: {
     ask: { file: Recorded; stretch: Asked; channels: readonly number[]; against: number };

@@ -45,8 +45,8 @@ function planned(pair: Pair): Session {
 
 /** What is really wrong with a rig, deviations: smaller than what is expected, as expectations are wide. */
 const WRONG: Readonly<Record<ClapField, number>> = {
-  ...{ x: 0.05, y: 0.05, z: 0.03, aimDeg: 3, tiltDeg: 1.5, spacingM: 0.008, includedAngleDeg: 5 },
-  ...{ skewDeg: 2, rightDb: 1, patternA: 0.03, patternDifference: 0.015, temperatureC: 2 },
+  ...{ x: 0.05, y: 0.05, z: 0.03, aimDeg: 3, tiltDeg: 1.5, spacingM: 0.008, includedAngleDeg: 6 },
+  ...{ skewDeg: 2.5, rightDb: 1, patternA: 0.04, patternDifference: 0.02, temperatureC: 2 },
 };
 /** Of one clap, and how many are made at each place. */
 const [CLAP_MS, CLAP_DB, CLAPS, TAPE_M] = [0.002, 0.4, 3, 0.02];
@@ -135,7 +135,8 @@ function trial(
       ...estimate.figures.flatMap(({ within, measurable }, i) =>
         measurable ? Math.abs(off[i] ?? 0) <= within : [],
       ),
-      ...estimate.stage.map(
+      // Of microphones in one place there is no delay to be wrong about.
+      ...(pair.spacingM === 0 ? [] : estimate.stage).map(
         ({ delayWithinMs }, i) => Math.abs(stage[i]?.[0] ?? 9) <= delayWithinMs,
       ),
       ...estimate.stage.map(
@@ -166,7 +167,8 @@ describe('a rig from claps', () => {
         const share = held.filter(Boolean).length / held.length;
         expect(share).toBeGreaterThan(SOAK ? 0.85 : 0.78);
         expect(share).toBeLessThan(SOAK ? 0.97 : 0.99);
-        expect(all.filter(({ estimate }) => estimate.refused !== '')).toEqual([]);
+        const refused = all.filter(({ estimate }) => estimate.refused !== '');
+        expect(refused.length).toBeLessThanOrEqual(TRIALS / 50);
         if (pair.spacingM === 0) return;
         expect(off(all, 'aimDeg')).toBeLessThan(0.5);
         const away = all.map(({ truth }) => Math.hypot(truth.x ?? 9, truth.y ?? 9));

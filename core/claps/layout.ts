@@ -28,8 +28,8 @@ const about = (name: string, azimuthDeg: number, m: number): ClapAbout => ({
  */
 export const LAYOUTS: Readonly<Record<4 | 6, readonly ClapAbout[]>> = {
   4: [
-    about('4 m away, 50° to the left', -50, 4),
-    about('4 m away, 50° to the right', 50, 4),
+    about('5 m away, 50° to the left', -50, 5),
+    about('5 m away, 50° to the right', 50, 5),
     about('3 m away behind, to the right', 130, 3),
     about('3 m away behind, to the left', -130, 3),
   ],

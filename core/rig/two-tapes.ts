@@ -58,6 +58,34 @@ function sideOf(baseX: number, baseY: number, from: PlanPoint): TwoTapes['side']
   return turn > 0 === baseY > 0 ? 'house left' : 'house right';
 }
 
+/**
+ * The floor point that two tapes lead to.
+ * @param fromFirstM, fromSecondM length of each, 0 … 400 m
+ * @param near of the two points that both lead to, the one on this point's side
+ * @returns null where the tapes do not meet, or the points they are held at coincide
+ */
+export function whereTapesMeet(
+  first: PlanPoint,
+  second: PlanPoint,
+  [fromFirstM, fromSecondM]: readonly [number, number],
+  near: PlanPoint,
+): PlanPoint | null {
+  const [baseX, baseY] = [second.x - first.x, second.y - first.y];
+  const base = Math.hypot(baseX, baseY);
+  if (!(base > 0.01)) return null;
+  const along = (fromFirstM ** 2 - fromSecondM ** 2 + base ** 2) / (2 * base);
+  const square = fromFirstM ** 2 - along ** 2;
+  // Tapes that just do not meet were read a little short.
+  if (square < -1e-6 * base ** 2) return null;
+  const off = Math.sqrt(Math.max(0, square));
+  const [ux, uy] = [baseX / base, baseY / base];
+  const side = ux * (near.y - first.y) - uy * (near.x - first.x) >= 0 ? 1 : -1;
+  return {
+    x: first.x + along * ux - side * off * uy,
+    y: first.y + along * uy + side * off * ux,
+  };
+}
+
 /** Largest displacement of the crossing for ±1 cm in either tape, independently. */
 function worstError(cosine: number, sine: number): number {
   return (0.01 * Math.sqrt(2 + 2 * Math.abs(cosine))) / sine;

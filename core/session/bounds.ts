@@ -39,6 +39,7 @@ export const BOUNDS = {
   metresPerPixel: { min: 1e-5, max: 10, unit: 'm' },
   headroomDb: { min: 0, max: 40, unit: 'dB' },
   dbu: { min: -20, max: 30, unit: 'dBu' },
+  tapeM: { min: 0.001, max: 0.5, unit: 'm' },
   anyFigure: { min: -1000, max: 1000, unit: '' },
   bytes: { min: 0, max: 1e12, unit: 'bytes' },
   pixels: { min: 1, max: 20000, unit: 'pixels' },

@@ -91,6 +91,11 @@ export const rig = record({
   packed: list(text(200), 2000).default([]),
   /** distances with a cable that are wanted on the sheet */
   cablesAsked: list(text(250), 200).default([]),
+  /** places where somebody claps, in their order, so that the rig can be read from it */
+  claps: list(
+    record({ name: text(200).default(''), ...position, z: bounded('positionM').default(1.3) }),
+    60,
+  ).default([]),
   /** what was really set, figure by figure */
   asBuilt: list(
     record({
