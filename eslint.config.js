@@ -50,6 +50,7 @@ const CORE_LAYERS = {
   ],
   recorded: RECORDED,
   verdict: [...RECORDED, 'recorded', 'rig'],
+  photo: ['units'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [

@@ -12,6 +12,7 @@ import {
   type RenderOptions,
 } from '../core/audio/render';
 import { MOST_CHANNELS } from '../core/audio';
+import type { Session } from '../core/session';
 import { parseArgs } from 'node:util';
 import { Checker } from './checker';
 import { joinNegatives } from './options';

@@ -1,0 +1,2 @@
+export * from './bar';
+export type { Pixel } from './camera';
