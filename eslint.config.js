@@ -50,7 +50,7 @@ const CORE_LAYERS = {
   ],
   recorded: RECORDED,
   verdict: [...RECORDED, 'recorded', 'rig'],
-  photo: ['units'],
+  photo: ['units', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [

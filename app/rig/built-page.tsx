@@ -1,5 +1,6 @@
 import { fieldKey } from '../view/validity';
 import { Check } from 'lucide-react';
+import { useState } from 'react';
 import {
   builtEffects,
   builtFigures,
@@ -17,6 +18,7 @@ import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind, levelKind, type QuantityKind } from '../parts/quantity-kinds';
 import { edit } from '../document/session-store';
 import { ClapPlaces } from './clap-places';
+import { PhotoEditor, Photographs } from './photo-bar';
 import { CsvButton } from './rig-pages';
 import { useSession } from '../document/use-session';
 
@@ -163,6 +165,12 @@ export function BuiltPage() {
   const figures = builtFigures(session);
   const effects = new Map(builtEffects(session).map((effect) => [effect.arrayId, effect]));
   const arrays = session.arrays.filter(({ enabled }) => enabled);
+  const [open, setOpen] = useState('');
+  const photograph = session.rig.photographs.find(({ id }) => id === open);
+  const pictured = arrays.find(({ id }) => id === photograph?.arrayId);
+  if (photograph && pictured) {
+    return <PhotoEditor photograph={photograph} array={pictured} close={() => setOpen('')} />;
+  }
   return (
     <section aria-label="As built" className="mx-auto w-full max-w-md">
       <p className="text-muted pb-2">
@@ -180,6 +188,7 @@ export function BuiltPage() {
             <h2 className="text-[16px]">{array.name}</h2>
             {effect && <Effect effect={effect} />}
             <PairThere array={array} />
+            <Photographs array={array} open={setOpen} />
             <ul>
               {figures
                 .filter(({ arrayId }) => arrayId === array.id)

@@ -1,2 +1,3 @@
 export * from './bar';
 export type { Pixel } from './camera';
+export * from './marked';

@@ -96,6 +96,41 @@ export const rig = record({
     record({ name: text(200).default(''), ...position, z: bounded('positionM').default(1.3) }),
     60,
   ).default([]),
+  /** pictures of bars, and what is marked on them */
+  photographs: list(
+    record({
+      id: text(100).default(''),
+      arrayId: text(100).default(''),
+      /** id of a blob */
+      picture: text(100),
+      widthPx: bounded('pixels'),
+      heightPx: bounded('pixels'),
+      view: oneOf(['above', 'front']).default('above'),
+      /** what gives it its scale: a rectangle of known size, or a known length */
+      scale: oneOf(['sheet', 'length']).default('sheet'),
+      sheetWidthM: bounded('sheetM').default(0.297),
+      sheetHeightM: bounded('sheetM').default(0.21),
+      lengthM: bounded('sheetM').default(0.3),
+      /** how far off plumb, or level, the camera was held */
+      tiltDeg: bounded('cameraTiltDeg').default(5),
+      /** of the capsules above the scale, and what that is good to */
+      leftHeightM: bounded('offPlaneM').default(0),
+      rightHeightM: bounded('offPlaneM').default(0),
+      heightWithinM: bounded('offWithinM').default(0.01),
+      marks: list(
+        record({
+          name: oneOf([
+            ...(['corner 1', 'corner 2', 'corner 3', 'corner 4', 'end 1', 'end 2'] as const),
+            ...(['left capsule', 'left rear', 'right capsule', 'right rear'] as const),
+          ]),
+          u: bounded('pixelAt'),
+          v: bounded('pixelAt'),
+        }),
+        10,
+      ).default([]),
+    }),
+    50,
+  ).default([]),
   /** what was really set, figure by figure */
   asBuilt: list(
     record({
