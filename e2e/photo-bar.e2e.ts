@@ -131,6 +131,15 @@ test('a photograph from above says how the bar is set', async ({ bench, page }) 
     page.getByRole('textbox', { name: 'Main pair, included angle as built' }),
   ).toHaveValue(/^(8[89]|9[0-2])/);
 
+  // Half as large its marks go with it.
+  await page.getByRole('button', { name: '1, from above' }).click();
+  await page.getByRole('button', { name: 'Shrink to half' }).click();
+  await expect(picture(page)).toHaveAttribute('viewBox', '0 0 800 600');
+  await expect(bar).toHaveText(/^The capsules are (19\.[6-9]|20(\.[0-4])?) cm/);
+  await page.keyboard.press('Control+z');
+  await expect(picture(page)).toHaveAttribute('viewBox', '0 0 1600 1200');
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
+
   // It is there after a reload, marks and all, and goes with an undo.
   await page.reload();
   await page.getByRole('button', { name: '1, from above' }).click();

@@ -14,20 +14,18 @@ import {
 } from '../../core/photo';
 import type { MicArray } from '../../core/session';
 import { editSaying } from '../document/edits';
-import { newId } from '../document/new-id';
-import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
-import { takeInBlob } from '../keeping/blobs';
-import { readPicture } from '../keeping/read-picture';
 import { usePicture } from '../keeping/use-picture';
+import { formatNumber } from '../../core/units';
 import { QuantityField } from '../parts/quantity-field';
 import { angleKind, lengthKind } from '../parts/quantity-kinds';
 import { notify, notifyFailure } from '../view/notices';
 import { fieldKey } from '../view/validity';
+import { change, remove, shrink, take } from './photographs';
 import { PhotoPicture } from './photo-picture';
 
-/** As large as a telephone takes them, px; larger ones are scaled down. */
-const MOST_PX = 4000;
+/** Smaller than this no picture is made. */
+const LEAST_PX = 1200;
 /** Usual sizes of paper, m. */
 const SHEETS = [
   ['A4', 0.297, 0.21],
@@ -35,45 +33,6 @@ const SHEETS = [
   ['A5', 0.21, 0.148],
   ['Letter', 0.2794, 0.2159],
 ] as const;
-
-function change(id: string, recipe: (photograph: Photograph) => void): void {
-  edit((draft) => {
-    const found = draft.rig.photographs.find((one) => one.id === id);
-    if (found) recipe(found);
-  });
-}
-
-/** Takes a picture in: shrunk, and without what the camera wrote beside it. */
-async function take(file: File, arrayId: string, view: Photograph['view']): Promise<string | null> {
-  const read = await readPicture(file, MOST_PX);
-  if (!read.ok) {
-    notify(read.message);
-    return null;
-  }
-  const { picture, widthPx, heightPx } = read;
-  const reference = await takeInBlob(picture, `${view} ${file.name}`.slice(0, 200));
-  const id = newId();
-  editSaying('A photograph of the bar is taken in.', (draft) => {
-    if (!draft.blobs.some((one) => one.id === reference.id)) draft.blobs.push(reference);
-    draft.rig.photographs.push({
-      ...{ id, arrayId, picture: reference.id, widthPx, heightPx, view },
-      scale: view === 'above' ? 'sheet' : 'length',
-      ...{ sheetWidthM: 0.297, sheetHeightM: 0.21, lengthM: 0.3, tiltDeg: 5 },
-      ...{ leftHeightM: 0, rightHeightM: 0, heightWithinM: 0.01, marks: [] },
-    });
-  });
-  return id;
-}
-
-function remove(id: string): void {
-  editSaying('The photograph is removed.', (draft) => {
-    const gone = draft.rig.photographs.find((one) => one.id === id);
-    draft.rig.photographs = draft.rig.photographs.filter((one) => one.id !== id);
-    const named = draft.rig.photographs.some(({ picture }) => picture === gone?.picture);
-    const underlay = draft.venue.underlay?.picture === gone?.picture;
-    if (!named && !underlay) draft.blobs = draft.blobs.filter((one) => one.id !== gone?.picture);
-  });
-}
 
 /** Which way the device was held, where the browser says so: how far from looking straight down. */
 function useTiltReader(set: (deg: number) => void): (() => void) | null {
@@ -247,6 +206,7 @@ export function PhotoEditor({ photograph, array, close }: EditorProps) {
   const { blobs } = useSession();
   const { id, marks, view } = photograph;
   const url = usePicture(blobs, photograph.picture);
+  const bytes = blobs.find((one) => one.id === photograph.picture)?.bytes;
   const wanted = wantedMarks(photograph);
   const missing = wanted.filter((name) => !marks.some((mark) => mark.name === name));
   /** the mark that keys move: picked in the list, or the one that was set last */
@@ -273,6 +233,18 @@ export function PhotoEditor({ photograph, array, close }: EditorProps) {
         <h2 className="flex-1 text-[16px]">
           {array.name}, from {view === 'above' ? 'above' : 'in front'}
         </h2>
+        <span className="text-muted text-[12.5px]">
+          {photograph.widthPx} × {photograph.heightPx}
+          {bytes === undefined ? '' : `, ${formatNumber(bytes / 1e6, 1)} MB in the session`}
+        </span>
+        {Math.max(photograph.widthPx, photograph.heightPx) > LEAST_PX && (
+          <button
+            className="btn btn-sm font-normal"
+            onClick={() => void shrink(photograph, blobs).catch(notifyFailure)}
+          >
+            Shrink to half
+          </button>
+        )}
         <button className="btn btn-sm" onClick={close}>
           <X size={15} /> Close
         </button>
@@ -338,7 +310,6 @@ export function Photographs({ array, open }: PhotosProps) {
       <input
         type="file"
         accept="image/jpeg,image/png"
-        capture="environment"
         className="sr-only"
         aria-label={`${array.name}, photograph ${words}`}
         disabled={busy}

@@ -178,6 +178,62 @@ describe('a rig from claps', () => {
     }
   }
 
+  it('of several microphones on one clock: outriggers, where the pair was plumbed', () => {
+    const away: number[] = [];
+    for (let seed = 1; seed <= (SOAK ? 100 : 10); seed++) {
+      const random = seededRandom(seed);
+      const normal = (): number =>
+        Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+      const pair = planned(NEAR);
+      const outrigger = (id: string, x: number) =>
+        newArray({
+          ...{ id, name: id, role: 'outrigger' as const, x, y: -0.3, z: 2.6 },
+          technique: { kind: 'single', pattern: 'omni' },
+        });
+      const session: Session = {
+        ...pair,
+        arrays: [...pair.arrays, outrigger('left', -2.5), outrigger('right', 2.5)],
+      };
+      const channels = channelsOf(session, [1, 2, 3, 4]);
+      const standing = session.arrays.map((array) => ({
+        ...array,
+        x: array.x + (array.id === 'main' ? 0.01 : 0.1) * normal(),
+        y: array.y + (array.id === 'main' ? 0.01 : 0.1) * normal(),
+      }));
+      const stand = plannedStand({ ...session, arrays: standing }, channels, []);
+      const [main] = session.arrays as [MicArray];
+      const claps = clapLayout(session, main, 6).map(({ name, at }, i): Place => ({
+        ...at,
+        id: `c${i}`,
+        name,
+        taped: true,
+      }));
+      const heard = claps.map((clap): MeasuredAt => {
+        const at = { ...clap, x: clap.x + TAPE_M * normal(), y: clap.y + TAPE_M * normal() };
+        return cuesAt(stand, at).map((cue, k) => {
+          const ms = k === 0 ? 0.002 : 0.01;
+          return (
+            cue && {
+              ...cue,
+              delayMs: cue.delayMs + ms * normal(),
+              delayWithinMs: ms,
+              levelWithinDb: 0.4,
+            }
+          );
+        });
+      });
+      const options = { tapeM: TAPE_M, plumbM: 0.01 };
+      const { figures } = clapEstimate(session, channels, claps, heard, [], options);
+      for (const id of ['left', 'right']) {
+        const told = (field: ClapField): number =>
+          figures.find((one) => one.arrayId === id && one.field === field)?.value ?? 99;
+        const truth = standing.find((array) => array.id === id);
+        away.push(Math.hypot(told('x') - (truth?.x ?? 0), told('y') - (truth?.y ?? 0)));
+      }
+    }
+    expect(quantile(away, 0.5)).toBeLessThan(0.025);
+  });
+
   it('says what these claps do not tell, and the clap that would mend it', () => {
     const find = (pair: Pair, field: ClapField, count: 4 | 6 = 6) =>
       trial(pair, count, 1).estimate.figures.find((figure) => figure.field === field);

@@ -18,7 +18,11 @@ export const CLAP_WORDS: Readonly<Record<ClapField, string>> = {
 const METRES: readonly ClapField[] = ['x', 'y', 'z', 'spacingM'];
 const PARTS: readonly ClapField[] = ['patternA', 'patternDifference'];
 
-/** A figure in its unit. @param signed with + where it is more */
+/**
+ * A figure in its unit.
+ * @param value m, °, dB, °C, or a part 0 … 1, as its field is
+ * @param signed with + where it is more
+ */
 export function clapText(
   field: ClapField,
   value: number,

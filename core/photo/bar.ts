@@ -74,7 +74,7 @@ const LEAST_PX = 40;
 /** A rectangle whose corners fit none by so much. */
 const STRANGE = 0.6;
 
-/** The lens that is assumed of a picture. */
+/** The lens that is assumed of a picture. @param widthPx, heightPx 1 … 20000 px */
 export const assumedLens = (widthPx: number, heightPx: number): Lens => ({
   focal: FOCAL * Math.max(widthPx, heightPx),
   middle: { u: widthPx / 2, v: heightPx / 2 },
