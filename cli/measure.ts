@@ -303,12 +303,12 @@ function faultsOf({ faults }: Partial<Pick<TakeFigures, 'faults'>>): string[] {
   ];
 }
 
-/** `measure FILE… --against SESSION`: a take held against the plan that it was made under. */
-async function heldAgainst(
+/** A session, and the one take that is read with it. @param option that named the session */
+async function withSession(
   files: readonly string[],
-  given: Given,
-  file: string,
+  { option, file }: { option: string; file: string },
   machine: Machine,
+  act: (session: Session, take: { name: string; sound: Sound }) => Promise<CommandResult>,
 ): Promise<CommandResult> {
   const loaded = await loadSession(file, machine);
   if ('errors' in loaded) return failed(loaded.errors);
@@ -317,48 +317,48 @@ async function heldAgainst(
     const { takes, errors } = await openTakes(files, machine, closing);
     if (errors.length > 0) return failed(errors);
     const [take, another] = takes;
-    if (!take || another) return failed(['--against: allowed: one file, or those of one take']);
-    const { claps = false, leads = false, order = null } = given;
-    if (leads && order !== null)
-      throw new Usage('--order and --leads say two things of who plays when');
-    const ask = { claps, leads, order };
-    const held = await againstSession(take.sound, loaded.session, ask, machine);
-    if ('errors' in held) return failed(held.errors.map((error) => `${take.name}: ${error}`));
-    if (given.report !== undefined) {
-      const { title } = loaded.session;
-      const facts = { title: take.name, facts: title, against: held.against };
-      const model = verdictReport(held.held, facts);
-      const problem = await writtenReport(given.report, model, machine);
-      if (problem !== null) return failed([problem]);
-    }
-    return succeeded({ name: take.name, ...held.verdict });
+    if (!take || another) return failed([`--${option}: allowed: one file, or those of one take`]);
+    return await act(loaded.session, take);
   } finally {
     for (const close of closing) await close();
   }
 }
 
-/** `measure FILE… --claps --bar SESSION`: how a rig really stands, by claps at known places. */
-async function barOf(
+/** `measure FILE… --against SESSION`: a take held against the plan that it was made under. */
+const heldAgainst = (
   files: readonly string[],
   given: Given,
+  file: string,
   machine: Machine,
-): Promise<CommandResult> {
-  const loaded = await loadSession(given.bar ?? '', machine);
-  if ('errors' in loaded) return failed(loaded.errors);
-  const closing: (() => Promise<void>)[] = [];
-  try {
-    const { takes, errors } = await openTakes(files, machine, closing);
-    if (errors.length > 0) return failed(errors);
-    const [take, another] = takes;
-    if (!take || another) return failed(['--bar: allowed: one file, or those of one take']);
-    const ask = { at: given.at, tape: given.tape, plumb: given.plumb ?? false };
-    const answer = await barBySession(take.sound, loaded.session, ask, machine);
-    if ('errors' in answer) return failed(answer.errors.map((error) => `${take.name}: ${error}`));
-    return succeeded({ name: take.name, ...answer.bar });
-  } finally {
-    for (const close of closing) await close();
-  }
-}
+): Promise<CommandResult> =>
+  withSession(files, { option: 'against', file }, machine, async (session, take) => {
+    const { claps = false, leads = false, order = null } = given;
+    if (leads && order !== null) {
+      throw new Usage('--order and --leads say two things of who plays when');
+    }
+    const held = await againstSession(take.sound, session, { claps, leads, order }, machine);
+    if ('errors' in held) return failed(held.errors.map((error) => `${take.name}: ${error}`));
+    if (given.report !== undefined) {
+      const facts = { title: take.name, facts: session.title, against: held.against };
+      const problem = await writtenReport(given.report, verdictReport(held.held, facts), machine);
+      if (problem !== null) return failed([problem]);
+    }
+    return succeeded({ name: take.name, ...held.verdict });
+  });
+
+/** `measure FILE… --claps --bar SESSION`: how a rig really stands, by claps at known places. */
+const barOf = (
+  files: readonly string[],
+  { at, tape, plumb = false }: Given,
+  file: string,
+  machine: Machine,
+): Promise<CommandResult> =>
+  withSession(files, { option: 'bar', file }, machine, async (session, take) => {
+    const answer = await barBySession(take.sound, session, { at, tape, plumb }, machine);
+    return 'errors' in answer
+      ? failed(answer.errors.map((error) => `${take.name}: ${error}`))
+      : succeeded({ name: take.name, ...answer.bar });
+  });
 
 /** `measure FILE… [--what PARTS] …`: what a recording holds, as JSON; several files are joined to takes. */
 export async function measureCommand(
@@ -373,7 +373,7 @@ export async function measureCommand(
   if (given.bar !== undefined) {
     if (!given.claps)
       throw new Usage('--bar needs --claps: what is it that sounds at these places?');
-    return barOf(files, given, machine);
+    return barOf(files, given, given.bar, machine);
   }
   if (given.at !== undefined || given.tape !== undefined || given.plumb) {
     throw new Usage('--at, --tape and --plumb need --claps --bar SESSION');

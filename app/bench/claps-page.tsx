@@ -11,10 +11,9 @@ import {
   type StageFigure,
 } from '../../core/claps';
 import { isBound } from '../../core/recorded';
-import type { AsBuilt } from '../../core/session';
 import type { Place } from '../../core/verdict';
 import { formatNumber, formatSigned } from '../../core/units';
-import { editSaying } from '../document/edits';
+import { noteBuilt } from '../document/edits';
 import { usePlan, useSession } from '../document/use-session';
 import { downloadTable } from '../keeping/tables';
 import { CheckField } from '../parts/fields';
@@ -28,16 +27,6 @@ import { Passages, usePassages } from './passages';
 
 type Answer = Extract<Tasks['claps']['answer'], { ok: true }>['value'];
 type Ask = Tasks['claps']['ask'];
-
-/** Notes figures As built, in the place of what was noted of them before. */
-function note(built: readonly AsBuilt[], words: string): void {
-  editSaying(words, (draft) => {
-    const others = draft.rig.asBuilt.filter(
-      ({ arrayId, field }) => !built.some((one) => one.arrayId === arrayId && one.field === field),
-    );
-    draft.rig.asBuilt = [...others, ...built];
-  });
-}
 
 const FIGURE_HEAD = ['Array', 'Figure', 'Planned', 'By claps', 'Within', 'Told'] as const;
 
@@ -90,7 +79,7 @@ function Figures({ figures }: { figures: readonly ClapFigure[] }) {
                   <button
                     className="btn btn-xs no-print"
                     aria-label={`${words}: to As built`}
-                    onClick={() => note([built], `As built: ${words} by claps.`)}
+                    onClick={() => noteBuilt([built], `As built: ${words} by claps.`)}
                   >
                     To As built
                   </button>
@@ -165,7 +154,7 @@ function Shown({ answer, title }: { answer: Answer; title: string }) {
             <button
               className="btn btn-sm btn-primary"
               disabled={built.length === 0}
-              onClick={() => note(built, `As built: ${built.length} figures by claps.`)}
+              onClick={() => noteBuilt(built, `As built: ${built.length} figures by claps.`)}
             >
               All that is told to As built
             </button>

@@ -17,7 +17,7 @@ import {
 } from '../../paper/verdict-report';
 import { builtSession } from '../../core/rig';
 import { capitalised } from '../../core/units';
-import { editSaying } from '../document/edits';
+import { noteBuilt } from '../document/edits';
 import { enter, logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
 import { exportReport } from '../keeping/exports';
@@ -39,15 +39,7 @@ function CauseLine({ cause, plan }: { cause: Cause; plan: Plan }) {
       {built.length > 0 && (
         <button
           className="btn btn-xs no-print"
-          onClick={() =>
-            editSaying(`As built: ${cause.words}.`, (draft) => {
-              const others = draft.rig.asBuilt.filter(
-                ({ arrayId, field }) =>
-                  !built.some((one) => one.arrayId === arrayId && one.field === field),
-              );
-              draft.rig.asBuilt = [...others, ...built];
-            })
-          }
+          onClick={() => noteBuilt(built, `As built: ${cause.words}.`)}
         >
           To As built
         </button>

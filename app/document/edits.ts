@@ -7,6 +7,7 @@ import {
   enabledArrays,
   newArray,
   newSource,
+  type AsBuilt,
   type MicArray,
   type Section,
   type Session,
@@ -118,6 +119,15 @@ export function editSaying(text: string, recipe: Recipe): void {
  * that as a candidate.
  * @param was what it was, in words
  */
+/** Notes figures As built, in the place of what was noted of them before. */
+export const noteBuilt = (built: readonly AsBuilt[], text: string): void =>
+  editSaying(text, (draft) => {
+    const others = draft.rig.asBuilt.filter(
+      ({ arrayId, field }) => !built.some((one) => one.arrayId === arrayId && one.field === field),
+    );
+    draft.rig.asBuilt = [...others, ...built];
+  });
+
 export function editReplacing(array: MicArray, was: string, text: string, recipe: Recipe): void {
   const { session } = sessionStore.getState();
   const before = session?.arrays.find(({ id }) => id === array.id);

@@ -13,7 +13,7 @@ import {
   type Pixel,
 } from '../../core/photo';
 import type { MicArray } from '../../core/session';
-import { editSaying } from '../document/edits';
+import { noteBuilt } from '../document/edits';
 import { useSession } from '../document/use-session';
 import { usePicture } from '../keeping/use-picture';
 import { formatNumber } from '../../core/units';
@@ -185,14 +185,7 @@ function Said({ photograph, array }: Omit<EditorProps, 'close'>) {
       <button
         className="btn btn-sm btn-primary"
         onClick={() =>
-          editSaying(`As built: ${array.name} by a photograph.`, (draft) => {
-            const built = builtByPhoto(array.id, bar);
-            const others = draft.rig.asBuilt.filter(
-              ({ arrayId, field }) =>
-                !built.some((one) => one.arrayId === arrayId && one.field === field),
-            );
-            draft.rig.asBuilt = [...others, ...built];
-          })
+          noteBuilt(builtByPhoto(array.id, bar), `As built: ${array.name} by a photograph.`)
         }
       >
         To As built
