@@ -24,6 +24,7 @@ import { verdictReport } from '../paper/verdict-report';
 import { reportPdf } from '../paper/report-pdf';
 import { againstSession } from './against';
 import { barBySession } from './bar';
+import type { Session } from '../core/session';
 import { Checker } from './checker';
 import { fonts } from './fonts';
 import { joinNegatives } from './options';
