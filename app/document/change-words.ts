@@ -115,6 +115,8 @@ const WORDS: Readonly<Record<string, string>> = {
   clearanceM: 'clearance',
   packed: 'pack list',
   asBuilt: 'as built',
+  claps: 'places for claps',
+  photographs: 'photographs of bars',
 };
 
 type Fields = Readonly<Record<string, unknown>>;
@@ -176,6 +178,8 @@ const BRIEF_PAGES: Readonly<Record<string, string>> = { intent: 'picture', timet
 const RIG_PAGES: Readonly<Record<string, string>> = {
   packed: 'pack',
   asBuilt: 'built',
+  claps: 'built',
+  photographs: 'built',
   headroomDb: 'channels',
   peakAboveDb: 'channels',
 };

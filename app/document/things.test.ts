@@ -35,6 +35,27 @@ const without = (kind: Thing['kind'], id: string): Session =>
 const ids = (list: readonly { id: string }[]): string[] => list.map(({ id }) => id);
 
 describe('what is taken away', () => {
+  it('an array takes its photographs along, and contents that nothing else names', () => {
+    const [first, second] = ids(full.arrays) as [string, string];
+    const shot = (id: string, arrayId: string, picture: string) => ({
+      ...{ id, arrayId, picture, widthPx: 100, heightPx: 100 },
+    });
+    const blob = (id: string) => ({ id, hash: '0'.repeat(64), bytes: 1 });
+    const session = sessionFrom({
+      ...full,
+      blobs: [blob('own'), blob('shared')],
+      rig: {
+        ...full.rig,
+        photographs: [
+          ...[shot('a', first, 'own'), shot('b', first, 'shared'), shot('c', second, 'shared')],
+        ],
+      },
+    });
+    const left = produce(session, (draft) => removeThings(draft, [{ kind: 'array', id: first }]));
+    expect(ids(left.rig.photographs)).toEqual(['c']);
+    expect(ids(left.blobs)).toEqual(['shared']);
+  });
+
   it.each([
     ['obstacle', 'pillar', (session: Session) => ids(session.venue.obstacles), ['desk']],
     ['seats', 'block', (session: Session) => ids(session.venue.seats), ['row']],

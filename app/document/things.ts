@@ -71,6 +71,24 @@ export function placeThing(draft: Draft<Session>, { kind, id }: Selection, spot:
   if (spot.z !== undefined && found.z !== undefined) found.z = settle(spot.z);
 }
 
+/** Takes photographs away, and the contents that nothing names any more. */
+export function removePhotographs(
+  draft: Draft<Session>,
+  gone: (photograph: Session['rig']['photographs'][number]) => boolean,
+): void {
+  const removed = draft.rig.photographs.filter(gone);
+  draft.rig.photographs = draft.rig.photographs.filter((one) => !gone(one));
+  for (const { picture } of removed) letGoPicture(draft, picture);
+}
+
+/** A content that neither a photograph nor the underlay names any more is let go. */
+export function letGoPicture(draft: Draft<Session>, picture: string): void {
+  const named = draft.rig.photographs.some((one) => one.picture === picture);
+  if (!named && draft.venue.underlay?.picture !== picture) {
+    draft.blobs = draft.blobs.filter((one) => one.id !== picture);
+  }
+}
+
 /** Takes things away; players' wishes and wanted places about them go too. */
 export function removeThings(draft: Draft<Session>, selected: readonly Selection[]): void {
   const gone = (kind: Selection['kind']) =>
@@ -79,6 +97,7 @@ export function removeThings(draft: Draft<Session>, selected: readonly Selection
   const [obstacles, seats, points] = [gone('obstacle'), gone('seats'), gone('datum')];
   draft.sources = draft.sources.filter(({ id }) => !sources.has(id));
   draft.arrays = draft.arrays.filter(({ id }) => !arrays.has(id));
+  if (arrays.size > 0) removePhotographs(draft, ({ arrayId }) => arrays.has(arrayId));
   const { venue, brief } = draft;
   venue.obstacles = venue.obstacles.filter(({ id }) => !obstacles.has(id));
   venue.seats = venue.seats.filter(({ id }) => !seats.has(id));

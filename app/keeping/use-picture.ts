@@ -16,7 +16,7 @@ export function usePicture(blobs: readonly BlobReference[], picture: string): st
       if (stored) {
         addresses.set(hash, URL.createObjectURL(stored.content));
       } else if (current) {
-        notify('The picture under the plan is no longer stored here; lay it again.');
+        notify('A picture of this session is no longer stored here: lay it, or take it, again.');
       }
       if (current) setRead(hash);
     });

@@ -1,9 +1,9 @@
-import type { Draft } from 'immer';
 import type { Photograph } from '../../core/photo';
-import type { BlobReference, Session } from '../../core/session';
+import type { BlobReference } from '../../core/session';
 import { editSaying } from '../document/edits';
 import { newId } from '../document/new-id';
 import { edit } from '../document/session-store';
+import { letGoPicture, removePhotographs } from '../document/things';
 import { blobContent, takeInBlob } from '../keeping/blobs';
 import { readPicture } from '../keeping/read-picture';
 import { notify } from '../view/notices';
@@ -67,22 +67,12 @@ export async function shrink(
     found.widthPx = read.widthPx;
     found.heightPx = read.heightPx;
     found.marks = found.marks.map(({ name, u, v }) => ({ name, u: u * across, v: v * down }));
-    letGo(draft, picture);
+    letGoPicture(draft, picture);
   });
 }
 
-/** A content that neither a photograph nor the underlay names any more is let go. */
-function letGo(draft: Draft<Session>, picture: string): void {
-  const named = draft.rig.photographs.some((one) => one.picture === picture);
-  if (!named && draft.venue.underlay?.picture !== picture) {
-    draft.blobs = draft.blobs.filter((one) => one.id !== picture);
-  }
-}
-
-export function remove(id: string): void {
-  editSaying('The photograph is removed.', (draft) => {
-    const gone = draft.rig.photographs.find((one) => one.id === id);
-    draft.rig.photographs = draft.rig.photographs.filter((one) => one.id !== id);
-    if (gone) letGo(draft, gone.picture);
-  });
-}
+/** Takes a photograph away. */
+export const remove = (id: string): void =>
+  editSaying('The photograph is removed.', (draft) =>
+    removePhotographs(draft, (one) => one.id === id),
+  );
