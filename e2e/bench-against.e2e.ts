@@ -159,7 +159,7 @@ test('who is alone is said by hand; a changed plan, too few passages and channel
   await expect(page.getByRole('status', { name: 'Who leads' })).toContainText(
     /stretch(es)? keeps? to one delay: .*Listen whether they are alone there|^Nobody leads/,
   );
-  await page.getByRole('button', { name: /^Claps/ }).click();
+  await page.getByRole('button', { name: 'Claps.wav', exact: true }).click();
 
   await bench.turnTo('Channels');
   await page.getByLabel('Input of channel 2').selectOption({ index: 0 });

@@ -312,7 +312,7 @@ describe('a take against its plan', () => {
     expect(soft.notes[0]).toMatch(/^the recording has 48 kHz and the plan 96 kHz/);
   });
 
-  it('a side that is turned over is found, also where mid and side are decoded', async () => {
+  it('a side that is turned over on its way is found', async () => {
     const session = withMain(plan, () => ({
       technique: {
         kind: 'mid-side',
@@ -321,13 +321,11 @@ describe('a take against its plan', () => {
       },
     }));
     const sound = await taken(session, 'claps', 1);
-    for (const channel of [1]) {
-      const { causes, sentence } = await held(wired(sound, gained(channel, -1)), session, true);
-      expect(causes.found.map(({ words }) => words)).toEqual([
-        expect.stringMatching(/^the polarity of Main pair S/),
-      ]);
-      expect(sentence).toMatch(/^Not as planned: /);
-    }
+    const { causes, sentence } = await held(wired(sound, gained(1, -1)), session, true);
+    expect(causes.found.map(({ words }) => words)).toEqual([
+      expect.stringMatching(/^the polarity of Main pair S/),
+    ]);
+    expect(sentence).toMatch(/^Not as planned: /);
   });
 
   it('another plan, too few channels and another number of passages are said', async () => {
