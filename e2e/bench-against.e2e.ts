@@ -203,6 +203,8 @@ test('listeners say where they hear each, blind; the answers say which model hea
   await page.keyboard.press('End');
   await page.keyboard.press('Shift+ArrowLeft');
   await expect(line).toHaveAttribute('aria-valuetext', '90 % right');
+  // Its cues are read by then.
+  await expect(take).toBeEnabled();
   await page.keyboard.press('Enter');
   await expect(asked).toHaveText(/^Passage 3 of 6/);
   await page.getByRole('button', { name: 'I cannot tell' }).click();
