@@ -114,11 +114,6 @@ export function editSaying(text: string, recipe: Recipe): void {
   if (edit(recipe)) notify(text, { label: 'Undo', run: () => void undo() });
 }
 
-/**
- * An edit that puts something else in an array's place: it says what was there, and offers to keep
- * that as a candidate.
- * @param was what it was, in words
- */
 /** Notes figures As built, in the place of what was noted of them before. */
 export const noteBuilt = (built: readonly AsBuilt[], text: string): void =>
   editSaying(text, (draft) => {
@@ -128,6 +123,11 @@ export const noteBuilt = (built: readonly AsBuilt[], text: string): void =>
     draft.rig.asBuilt = [...others, ...built];
   });
 
+/**
+ * An edit that puts something else in an array's place: it says what was there, and offers to keep
+ * that as a candidate.
+ * @param was what it was, in words
+ */
 export function editReplacing(array: MicArray, was: string, text: string, recipe: Recipe): void {
   const { session } = sessionStore.getState();
   const before = session?.arrays.find(({ id }) => id === array.id);

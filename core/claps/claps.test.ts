@@ -297,5 +297,8 @@ describe('a rig from claps', () => {
       expect(name.endsWith(', nearer')).toBe(name !== 'in the middle, 1.5 m in front');
     }
     expect(clapLayout({ venue: { ...session.venue, widthM: 1, depthM: 1 } }, main, 4)).toEqual([]);
+    // Nobody said where in the hall the datum is: no wall is guessed.
+    const open = { ...session.venue, widthM: 5, depthM: 6, origin: null };
+    expect(clapLayout({ venue: open }, main, 6)).toEqual(clapLayout(session, main, 6));
   });
 });

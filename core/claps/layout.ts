@@ -65,11 +65,12 @@ export function clapLayout(
   array: Pick<MicArray, 'x' | 'y' | 'aimDeg'>,
   count: 4 | 6,
 ): { name: string; at: Vec3 }[] {
-  const { widthM, depthM } = venue;
-  const origin = venue.origin ?? { x: (widthM ?? 0) / 2, y: 0 };
+  const { widthM, depthM, origin } = venue;
+  const between = (at: number, most: number | null): boolean =>
+    most === null || (at >= OFF_WALL_M && at <= most - OFF_WALL_M);
+  // Where in the hall the datum is must be known: no wall is guessed.
   const inside = ({ x, y }: Vec3): boolean =>
-    (widthM === null || (x + origin.x >= OFF_WALL_M && x + origin.x <= widthM - OFF_WALL_M)) &&
-    (depthM === null || (y + origin.y >= OFF_WALL_M && y + origin.y <= depthM - OFF_WALL_M));
+    origin === null || (between(x + origin.x, widthM) && between(y + origin.y, depthM));
   return LAYOUTS[count].flatMap(({ name, at }) => {
     const wanted = at(array);
     const [dx, dy] = [wanted.x - array.x, wanted.y - array.y];
