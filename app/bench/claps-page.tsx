@@ -280,7 +280,7 @@ export function ClapsPage(props: PageProps) {
   const places = useMemo(
     () =>
       claps.map(({ name, x, y, z }, i): Place => ({
-        ...{ id: `clap ${i + 1}`, name: `${i + 1} ${name}`, x, y, z, taped: true },
+        ...{ id: `clap ${i + 1}`, name: `${i + 1}: ${name}`, x, y, z, taped: true },
       })),
     [claps],
   );
