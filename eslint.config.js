@@ -51,6 +51,11 @@ const CORE_LAYERS = {
   recorded: RECORDED,
   verdict: [...RECORDED, 'recorded', 'rig'],
   photo: ['units', 'session'],
+  soundcheck: [
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare'],
+    ...['analysis', 'difference', 'planning'],
+  ],
+  difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
   analysis: [

@@ -1,0 +1,2 @@
+export * from './difference';
+export { isEqual, withSteps, type Step } from './patch';
