@@ -134,6 +134,7 @@ const APP_LAYERS = {
   floor: [...SHARED, 'image-line', 'shell'],
   array: [...SHARED, 'image-line', 'floor'],
   checks: [...SHARED, 'image-line', 'shell'],
+  soundcheck: [...SHARED, 'image-line', 'bench'],
   sessions: [...SHARED, 'shell'],
   shell: [...SHARED, 'image-line'],
 };

@@ -5,6 +5,7 @@ import {
   BRIEF_PAGES,
   CHECKS_PAGES,
   RIG_PAGES,
+  SOUNDCHECK_PAGES,
 } from './parts/station-pages';
 
 /** A place of work in a session: all that the rest of the product knows of it. */
@@ -59,6 +60,14 @@ export const STATIONS = [
     name: 'Rig',
     pages: RIG_PAGES,
     load: () => import('./rig/rig-station').then((module) => module.RigStation),
+  },
+  {
+    mark: 'F',
+    path: 'soundcheck',
+    name: 'Soundcheck',
+    pages: SOUNDCHECK_PAGES,
+    load: () =>
+      import('./soundcheck/soundcheck-station').then((module) => module.SoundcheckStation),
   },
   {
     mark: 'G',

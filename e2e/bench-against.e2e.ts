@@ -186,7 +186,7 @@ test('listeners say where they hear each, blind; the answers say which model hea
   await expect(asked).toHaveText('Passage 1 of 6: where do you hear it?');
   // Nothing on the page tells who it is or where the plan has them.
   await expect(page.getByText('Viol', { exact: true })).toHaveCount(0);
-  await expect(page.getByText('Not shown while somebody is asked')).toBeVisible();
+  await expect(page.getByText('Not shown while somebody listens blind')).toBeVisible();
   await expect(take).toBeDisabled();
 
   const image = page.getByRole('region', { name: 'Stereo image' });

@@ -3,7 +3,7 @@ import { beginPdf, type Paper, type SheetFonts } from './sheet-pdf';
 
 /** The report as a PDF with embedded fonts. */
 export function reportPdf(model: ReportModel, fonts: SheetFonts, paper: Paper = 'a4'): Uint8Array {
-  const { pdf, writer } = beginPdf(fonts, paper, `${model.title}: measured`);
+  const { pdf, writer } = beginPdf(fonts, paper, model.title);
   writer.begin(model.title, model.facts, JSON.stringify(model));
   writer.rule();
   for (const sentence of model.sentences) writer.text(sentence, 10, 'normal');

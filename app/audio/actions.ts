@@ -1,4 +1,5 @@
 import type { KeyAction } from '../view/keys';
+import { panelStore } from '../view/panels';
 import {
   isRecording,
   listeningStore,
@@ -22,6 +23,7 @@ export const togglePlay = (): Promise<void> =>
 
 /** Hears the candidate, or the plan again, or the plan in the place of a recording; the room alone, or all again, of whichever is heard. */
 export function toggleSide(what: 'candidate' | 'room'): void {
+  if (panelStore.getState().blind) return;
   const { side, recordings } = listeningStore.getState();
   const [recording] = recordings;
   if (what === 'candidate' && recording) {
@@ -70,8 +72,12 @@ export function setHovered(hoveredId: string | null): void {
   void withEngine((engine) => engine.solo());
 }
 
+const TELLING: readonly KeyAction[] = ['candidate', 'room', 'swap', 'mono'];
+
 /** @returns whether it was a key of the sound */
 export function listenAction(action: KeyAction): boolean {
+  // What would tell, or make another thing of what is asked about, waits.
+  if (panelStore.getState().blind && TELLING.includes(action)) return true;
   switch (action) {
     case 'play':
       void togglePlay();

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { mixesOf, readMixes, type Mixes } from '../../core/recorded';
 import type { LogEntry, Session } from '../../core/session';
+import { formatSigned } from '../../core/units';
 import { editSaying } from '../document/edits';
 import { enter, logIndex, strike } from '../document/journals';
 import { sessionStore } from '../document/session-store';
@@ -10,10 +11,10 @@ import { whenText } from './when';
 
 type Blend = Extract<LogEntry, { kind: 'blend' }>;
 
-function keep(session: Session, name: string): boolean {
+function keep(session: Session, name: string, sends: Blend['sends']): boolean {
   const version = keptVersion(session);
   const strips = mixesOf(session);
-  const said = { kind: 'blend' as const, by: '', name, version: version.hash, strips };
+  const said = { kind: 'blend' as const, by: '', name, version: version.hash, strips, sends };
   return enter('log', said, [version]) !== '';
 }
 
@@ -37,8 +38,15 @@ function setAgain({ name, strips }: Blend): void {
   );
 }
 
+interface Props {
+  /** which reverberation is on which array: kept with it */
+  sends?: Blend['sends'];
+}
+
+const NO_SENDS: Blend['sends'] = [];
+
 /** Mixes of the plan that are kept by name, and set again. */
-export function Blends() {
+export function Blends({ sends = NO_SENDS }: Props) {
   const session = useSession();
   const [name, setName] = useState('');
   const blends = logIndex(session.log)
@@ -53,7 +61,7 @@ export function Blends() {
         className="flex flex-wrap items-center gap-3 pb-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (called !== '' && keep(session, called)) setName('');
+          if (called !== '' && keep(session, called, sends)) setName('');
         }}
       >
         <label className="flex items-center gap-2">
@@ -80,6 +88,10 @@ export function Blends() {
               <span className="font-semibold">{blend.name}</span>
               <span className="text-muted flex-1 text-[12.5px]">
                 {whenText(blend.at)}
+                {blend.sends.map(
+                  ({ arrayId, name: reverb, sendDb }) =>
+                    `, ${session.arrays.find((one) => one.id === arrayId)?.name ?? 'an array that is gone'} to ${reverb || 'a reverberation'}${sendDb === null ? '' : ` at ${formatSigned(sendDb, 1)} dB`}`,
+                )}
                 {count === 0 && ', of arrays that are not in the plan any more'}
               </span>
               <button

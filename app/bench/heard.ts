@@ -2,7 +2,7 @@ import { useEffect, useMemo } from 'react';
 import type { ChannelGains } from '../../core/audio/listen';
 import { foldOf } from '../../core/audio/process/fold';
 import type { Processing } from '../../core/audio/process/processed';
-import { isBound, planMix, type Treatment } from '../../core/recorded';
+import { isBound, planMix, type Binding, type Treatment } from '../../core/recorded';
 import type { Plan } from '../../core/session';
 import { dbToAmplitude } from '../../core/units';
 import { withEngine } from '../audio/actions';
@@ -28,7 +28,7 @@ function gainsOf(channels: number, channel: number, hear: Hear): { left: number;
 }
 
 /** How each channel is heard, and what is done to it before. */
-interface Heard {
+export interface Heard {
   gains: readonly ChannelGains[];
   processing: Partial<Processing>;
 }
@@ -72,6 +72,25 @@ function treated(
   };
 }
 
+/** The plan's mix of channels that are bound: gains, and what makes its delays. */
+export function mixHeard(plan: Plan, binding: Binding): Heard {
+  const mix = planMix(plan, binding);
+  const late = mix.some(({ delayMs }) => delayMs !== 0);
+  return {
+    gains: binding.map((_, channel) => ({
+      left: mix[channel]?.left ?? 0,
+      right: mix[channel]?.right ?? 0,
+    })),
+    processing: late ? { shiftMs: mix.map(({ delayMs }) => delayMs) } : {},
+  };
+}
+
+/** All channels as they were recorded: two left and right, one in the middle, more of them across. */
+export const allHeard = (channels: number): Heard => ({
+  gains: Array.from({ length: channels }, (_, channel) => gainsOf(channels, channel, 'all')),
+  processing: {},
+});
+
 function heardOf(
   { info, binding }: OpenRecording,
   hear: Hear,
@@ -79,22 +98,14 @@ function heardOf(
   treatment: Treatment,
 ): Heard {
   const { channels } = info.format;
-  const all = Array.from({ length: channels }, (_, channel) => channel);
   if (hear === 'treated') {
     const mix = planMix(plan, binding).map(({ left, right }) => ({ left, right }));
     return treated(channels, treatment, isBound(binding) ? mix : null);
   }
-  if (hear !== 'mix')
-    return { gains: all.map((channel) => gainsOf(channels, channel, hear)), processing: {} };
-  const mix = planMix(plan, binding);
-  const late = mix.some(({ delayMs }) => delayMs !== 0);
-  return {
-    gains: all.map((channel) => ({
-      left: mix[channel]?.left ?? 0,
-      right: mix[channel]?.right ?? 0,
-    })),
-    processing: late ? { shiftMs: mix.map(({ delayMs }) => delayMs) } : {},
-  };
+  if (hear === 'mix') return mixHeard(plan, binding);
+  if (hear === 'all') return allHeard(channels);
+  const all = Array.from({ length: channels }, (_, channel) => channel);
+  return { gains: all.map((channel) => gainsOf(channels, channel, hear)), processing: {} };
 }
 
 function heardFile(

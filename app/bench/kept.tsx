@@ -9,7 +9,7 @@ import { exportReport } from '../keeping/exports';
 import { download, fileName } from '../keeping/files';
 import { downloadTable } from '../keeping/tables';
 import { notify, notifyFailure } from '../view/notices';
-import '../parts/sheet.css';
+import { ReportSheet } from '../parts/report-sheet';
 import { whenText } from './when';
 import { keepFigures, type Keepable } from './keep';
 
@@ -73,40 +73,7 @@ function Report({ entry, model }: { entry: Measurement; model: ReportModel }) {
           Strike it
         </button>
       </div>
-      <article aria-label="Report" className="sheet max-w-none">
-        <header>
-          <h1>{model.title}</h1>
-          <p>{model.facts}</p>
-        </header>
-        <ul aria-label="What it said" className="pt-3">
-          {model.sentences.map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </ul>
-        {model.tables.map(({ title, head, rows }) => (
-          <section key={title}>
-            <h2 className="pt-3 text-[14px]">{title}</h2>
-            <table aria-label={title}>
-              <thead>
-                <tr>
-                  {head.map((cell) => (
-                    <th key={cell}>{cell}</th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((row, i) => (
-                  <tr key={i}>
-                    {row.map((cell, j) => (
-                      <td key={j}>{cell}</td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        ))}
-      </article>
+      <ReportSheet model={model} />
     </>
   );
 }

@@ -1,10 +1,10 @@
 import type { RenderOptions } from '../../core/audio/render/options';
 import { PHRASE_NAMES } from '../../core/audio/players/score';
-import { readSession, type Plan, type Session, type Take } from '../../core/session';
+import type { Plan, Session, Take } from '../../core/session';
 import { simulatedTake } from '../audio/simulated';
 import { planOf } from '../document/plan';
 import { sessionStore } from '../document/session-store';
-import { blobContent } from '../keeping/blobs';
+import { planOfVersion } from '../keeping/versions';
 import type { Options } from '../workers/run';
 import { openRecordings, type Origin } from './opening';
 
@@ -20,12 +20,8 @@ const SEED = 1;
 const RATE_HZ = 48_000;
 
 /** The plan that a take was made under; the plan of now where it names none. */
-export async function planOfTake(session: Session, take: Take): Promise<Plan> {
-  const kept = take.version === '' ? null : await blobContent(take.version);
-  if (!kept) return planOf(session);
-  const read = readSession(JSON.parse(await kept.content.text()));
-  return read.ok ? planOf({ ...read.session, id: session.id }) : planOf(session);
-}
+export const planOfTake = async (session: Session, take: Take): Promise<Plan> =>
+  (await planOfVersion(session, take.version)) ?? planOf(session);
 
 async function opened(
   plan: Plan,

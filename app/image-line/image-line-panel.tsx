@@ -239,7 +239,7 @@ export function ImageLinePanel() {
       )}
       {open && blind && (
         <p className="text-muted flex-1 px-4 pt-6">
-          Not shown while somebody is asked where they hear a player.
+          Not shown while somebody listens blind.
         </p>
       )}
       {open && !blind && session.sources.length > 0 && live.missing === null && (

@@ -18,7 +18,7 @@ export async function exportReport(
   what = 'measured',
 ): Promise<void> {
   const { reportFile } = await import('./sheet-file');
-  savePdf(`${model.title} ${what}`, await reportFile(model, paper));
+  savePdf(`${model.title} ${what}`.trim(), await reportFile(model, paper));
 }
 
 const savePdf = (name: string, bytes: Uint8Array): void =>

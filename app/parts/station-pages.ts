@@ -70,6 +70,16 @@ export const RIG_PAGES = [
   { id: 'built', name: 'As built', words: 'measured as built' },
 ] as const;
 
+export const SOUNDCHECK_PAGES = [
+  { id: 'diary', name: 'Diary', words: 'options tried changed why kept dropped adopt' },
+  { id: 'takes', name: 'Takes', words: 'log slate number lid temperature performance comment' },
+  { id: 'compare', name: 'Compare', words: 'blind vote listen loudness letters preference' },
+  { id: 'symptom', name: 'From a symptom', words: 'move remedy hole far harsh mono thin try' },
+  { id: 'blend', name: 'Blend', words: 'layers faders spots ambience correlation reverb' },
+  { id: 'sweep', name: 'Sweep', words: 'spot moments mark rating moving microphone head' },
+  { id: 'report', name: 'Report', words: 'print PDF CSV JSON who chose' },
+] as const;
+
 export const BENCH_PAGES = [
   {
     id: 'said',

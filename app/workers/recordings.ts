@@ -64,9 +64,10 @@ export async function measuredRecording(
 }
 
 export const heardOfRecording = async (
-  { file, gains, processing }: Tasks['heard']['ask'],
+  { file, gains, processing, stretch }: Tasks['heard']['ask'],
   help: Help,
-): Promise<number | null> => heardLoudness(await soundOf(file), gains, processing, help);
+): Promise<number | null> =>
+  heardLoudness(await soundOf(file), gains, processing, help, stretch ?? null);
 
 export async function loudnessOfRecording(
   { file, ...stretch }: Tasks['loudness']['ask'],

@@ -3,6 +3,8 @@ import { waysOutInSteps } from '../../core/analysis/findings/trials';
 import { focusRows } from '../../core/analysis/focus';
 import { judgeArray } from '../../core/analysis/judge';
 import { mixFigures } from '../../core/analysis/mix';
+import { movesFor } from '../../core/soundcheck/moves';
+import { symptomById } from '../../core/soundcheck/symptoms';
 import { monoRows } from '../../core/analysis/mono-table';
 import { recommendInSteps } from '../../core/analysis/recommend/recommend';
 import { setUpTolerance } from '../../core/analysis/tolerance';
@@ -56,6 +58,10 @@ const WORK: { [T in TaskName]: Work<T> } = {
   },
   ways: ({ session: copy, withoutIds, key }) =>
     waysOutInSteps(without(settled(copy), withoutIds), key),
+  *moves({ session, symptom, focus }) {
+    const known = symptomById(symptom);
+    return known ? yield* movesFor(settled(session), known, focus) : null;
+  },
   mono: ({ session, arrayId }) => monoRows(settled(session), arrayId),
   focus: ({ session, arrayId }) => focusRows(settled(session), arrayId),
   *mix(copy) {

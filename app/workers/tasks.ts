@@ -35,6 +35,7 @@ import type { Binding } from '../../core/recorded';
 import type { MicArray, Plan } from '../../core/session';
 import type { ClapsAsk, ClapsTake } from '../../core/claps/take';
 import type { Alone, Lead, TakeAgainstPlan } from '../../core/verdict';
+import type { Moves } from '../../core/soundcheck';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
 
@@ -69,6 +70,11 @@ export interface Tasks {
   ways: {
     ask: { session: Plan; withoutIds: readonly string[]; key: string };
     answer: WaysOut;
+  };
+  /** what could be done about what somebody hears, each tried on a copy */
+  moves: {
+    ask: { session: Plan; symptom: string; focus: string | null };
+    answer: Moves | null;
   };
   mono: { ask: { session: Plan; arrayId: string | null }; answer: MonoRow[] };
   focus: { ask: { session: Plan; arrayId: string | null }; answer: FocusRow[] };
@@ -131,6 +137,8 @@ export interface Tasks {
       gains: readonly { left: number; right: number }[];
       /** what is done to them before */
       processing: Partial<Processing>;
+      /** only what lies between; all of it where it is left out */
+      stretch?: Asked | null;
     };
     answer: number | null;
   };

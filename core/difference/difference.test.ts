@@ -18,9 +18,14 @@ function changed(session: Session, random: () => number): Session {
   const edits: (() => void)[] = [
     () => void Object.assign(any(copy.sources) ?? {}, { x: random() * 4, y: random() * 4 }),
     () => void Object.assign(any(copy.sources) ?? {}, { levelDb: 70 + random() * 20, lid: 'off' }),
-    () => void Object.assign(any(copy.arrays) ?? {}, { z: 1 + random() * 3, enabled: random() < 0.5 }),
-    () => void Object.assign(any(copy.arrays)?.mix ?? {}, { faderDb: -10 * random(), capsules: [] }),
-    () => void Object.assign(any(copy.arrays) ?? {}, { technique: { kind: 'single', pattern: 'omni' } }),
+    () =>
+      void Object.assign(any(copy.arrays) ?? {}, { z: 1 + random() * 3, enabled: random() < 0.5 }),
+    () =>
+      void Object.assign(any(copy.arrays)?.mix ?? {}, { faderDb: -10 * random(), capsules: [] }),
+    () =>
+      void Object.assign(any(copy.arrays) ?? {}, {
+        technique: { kind: 'single', pattern: 'omni' },
+      }),
     () => {
       const technique = any(copy.arrays)?.technique;
       if (technique?.kind === 'pair') technique.spacingM = random();
@@ -52,7 +57,9 @@ describe('differences', () => {
       const before = changed(from, random);
       const after = changed(random() < 0.8 ? before : (demos[0] as Session), random);
       const found = differences(before, after);
-      expect(isEqual(plain(withDifferences(before, found)), plain(after)), `seed ${seed}`).toBe(true);
+      expect(isEqual(plain(withDifferences(before, found)), plain(after)), `seed ${seed}`).toBe(
+        true,
+      );
       expect(differences(before, before)).toEqual([]);
     }
   });

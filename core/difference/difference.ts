@@ -186,7 +186,8 @@ function together(moves: readonly (Difference & { by: string })[]): Difference[]
     if (!first || group.length === 1) return first as Difference;
     const subject = `${group.length} players`;
     const names = group.map((one) => one.subject);
-    const said = names.length <= 3 ? names.join(', ') : `${names.slice(0, 2).join(', ')} and others`;
+    const said =
+      names.length <= 3 ? names.join(', ') : `${names.slice(0, 2).join(', ')} and others`;
     return {
       subject,
       words: first.words.replace(`${first.subject}:`, `${said}:`),
@@ -235,14 +236,12 @@ function listDifferences(before: Session, after: Session, list: List): Differenc
     path[0] === 'sources' || (path[0] === 'arrays' && (entry as MicArray).enabled);
   const gone = old
     .filter(({ id }) => !is.has(id))
-    .map(
-      (entry): Difference => ({
-        subject: nameOf(entry, one),
-        words: `${nameOf(entry, one)}: taken away`,
-        sounds: sounds(entry),
-        steps: [{ op: 'remove', path, id: entry.id }],
-      }),
-    );
+    .map((entry): Difference => ({
+      subject: nameOf(entry, one),
+      words: `${nameOf(entry, one)}: taken away`,
+      sounds: sounds(entry),
+      steps: [{ op: 'remove', path, id: entry.id }],
+    }));
   const come = now.flatMap((entry, i): Difference[] =>
     was.has(entry.id)
       ? []
@@ -315,10 +314,7 @@ export function differences(before: Session, after: Session): Difference[] {
 }
 
 /** A plan with differences put in; every other part of it stays the object it was. */
-export const withDifferences = <S extends Session>(
-  session: S,
-  put: readonly Difference[],
-): S => {
+export const withDifferences = <S extends Session>(session: S, put: readonly Difference[]): S => {
   const steps = put.flatMap((one) => one.steps);
   // Nothing is changed in what is not there yet, and orders come last.
   const rank = { remove: 0, add: 1, set: 2, order: 3 } as const;

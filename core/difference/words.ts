@@ -18,7 +18,8 @@ const number =
     isNumber(value) ? `${formatNumber(value, digits)}${unit}` : 'not known';
 const decibels: Say = (value) => (isNumber(value) ? `${formatSigned(value, 1)} dB` : 'not known');
 const floor: Say = (value, units) => (isNumber(value) ? lengthText(value, units) : 'not known');
-const bar: Say = (value, units) => (isNumber(value) ? lengthText(value, units, 'bar') : 'not known');
+const bar: Say = (value, units) =>
+  isNumber(value) ? lengthText(value, units, 'bar') : 'not known';
 const temperature: Say = (value, units) => {
   if (!isNumber(value)) return 'not known';
   const { number: figure, unit } = formatTemperature(value, units);

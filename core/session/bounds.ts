@@ -50,6 +50,8 @@ export const BOUNDS = {
   pixels: { min: 1, max: 20000, unit: 'pixels' },
   openingDeg: { min: 0, max: 340, unit: '°' },
   takeS: { min: 0, max: 360_000, unit: 's' },
+  /** −2 far too little … 2 far too much */
+  degree: { min: -2, max: 2, unit: '' },
   rating: { min: 0, max: 5, unit: '' },
   filterHz: { min: 5, max: 100_000, unit: 'Hz' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },

@@ -13,4 +13,4 @@ export * from './schema';
 export * from './version';
 export { MOST_BYTES } from './size';
 export { microphoneSchema } from './schema-equipment';
-export { LISTENED } from './schema-journals';
+export { HEARD_WORDS, LISTENED } from './schema-journals';

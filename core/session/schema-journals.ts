@@ -60,10 +60,32 @@ export const heardFields = {
   shift: bounded('pan').default(0),
 };
 
+/** Words in which is said what is heard, so that two listeners can be held against each other. */
+export const HEARD_WORDS = [
+  ...(['width', 'depth', 'definition', 'warmth'] as const),
+  ...(['brightness', 'room', 'balance', 'noise'] as const),
+] as const;
+export const BLIND_TESTS = ['identification', 'preference'] as const;
+
 /** Kinds of entries of the log. One of another kind is kept as it is. */
 export const LOG_KINDS = {
   /** whatever was said */
-  note: record({ ...said, kind: z.literal('note'), text: words(5000), about: ids() }),
+  note: record({
+    ...said,
+    kind: z.literal('note'),
+    text: words(5000),
+    /** options, takes, comparisons that it is about */
+    about: ids(),
+    /** players that it is about; empty: the whole */
+    players: ids(),
+    /** in words that are always the same: −2 far too little … 0 right … 2 far too much */
+    judged: list(
+      record({ word: oneOf(HEARD_WORDS), degree: bounded('degree') }),
+      HEARD_WORDS.length,
+    ).default([]),
+    /** said without knowing which it was */
+    blind: flag().default(false),
+  }),
   /** a version of the plan that got a name */
   version: record({ ...said, kind: z.literal('version'), version: version(), name: words(200) }),
   /** one way to put it up, tried */
@@ -72,6 +94,8 @@ export const LOG_KINDS = {
     kind: z.literal('option'),
     name: words(200),
     version: version(),
+    /** the option that it was made from; empty: of the plan itself */
+    from: text(100).default(''),
     /** what is other than in the option before, in words */
     changed: list(text(500), 500).default([]),
     why: words(2000),
@@ -94,13 +118,54 @@ export const LOG_KINDS = {
     figures: record({}).prefault({}),
     version: version(),
   }),
-  /** what somebody prefers of what was heard without knowing which it was */
+  /** things that are held against each other by ear */
+  comparison: record({
+    ...said,
+    kind: z.literal('comparison'),
+    name: words(200),
+    test: oneOf(BLIND_TESTS).default('preference'),
+    /** ids of options, takes or recordings, and what they were called */
+    among: ids(26),
+    names: list(text(500), 26).default([]),
+    /** fixed beforehand, of each listener; of a preference of several, for every pair */
+    trials: bounded('count').default(10),
+    ...stretch,
+    /** of one performance, so that they are like for like */
+    alike: flag().default(false),
+    /** what brings each to one loudness, dB; null where it is not known */
+    trimsDb: list(bounded('cueDb').nullable(), 26).default([]),
+    /** nobody listens any more: what came of it is shown */
+    closed: flag().default(false),
+  }),
+  /** what somebody prefers, or took for what, of what was heard */
   vote: record({
     ...said,
     kind: z.literal('vote'),
+    /** the comparison; empty where it was said openly */
     round: text(100).default(''),
     among: ids(),
     choice: text(100).default(''),
+    text: words(2000),
+    blind: flag().default(false),
+    /** came to the end of what was fixed; else its answers say nothing and have no key */
+    finished: flag().default(true),
+    /** letters as they were said; what sounded under them is there only once it is finished */
+    letters: list(text(2), 10_000).default([]),
+    answers: list(
+      record({ among: ids(26), hidden: text(100).default(''), said: text(100).default('') }),
+      10_000,
+    ).default([]),
+  }),
+  /** a moment of a recording in which a microphone or a head was somewhere */
+  moment: record({
+    ...said,
+    kind: z.literal('moment'),
+    /** the take or the recording */
+    of: text(1000).default(''),
+    atS: bounded('takeS').default(0),
+    rating: bounded('rating').nullable().default(null),
+    /** where it was, as it was said */
+    place: words(500),
     text: words(2000),
   }),
   /** what the hall is asked to do */
@@ -119,6 +184,11 @@ export const LOG_KINDS = {
     name: words(200),
     version: version(),
     strips: record({}).prefault({}),
+    /** which reverberation is on which array, by its id */
+    sends: list(
+      record({ arrayId: text(100), name: words(200), sendDb: bounded('gainDb').nullable() }),
+      MOST_CAPSULES,
+    ).default([]),
   }),
   /** what is heard of somebody's tone, or what is done to that of a layer */
   tone: record({
@@ -192,6 +262,14 @@ export const take = record({
   state: record({
     temperatureC: bounded('temperatureC').nullable().default(null),
     lids: list(record({ sourceId: text(100), lid: text(40) }), MOST_SOURCES).default([]),
+    /** panels that are open, and felt that is in */
+    panels: list(
+      record({ sourceId: text(100), open: list(text(40), 3).default([]) }),
+      MOST_SOURCES,
+    ).default([]),
+    felt: ids(),
+    /** who plays, who conducts, who is in the hall */
+    people: words(2000),
     sources: list(
       record({ id: text(100), ...position, z: bounded('positionM') }),
       MOST_SOURCES,

@@ -1,9 +1,16 @@
-import { holm, identificationP, preferencesNeeded, rightNeeded, signTestP, SURE } from './significance';
+import type { BLIND_TESTS } from '../session/schema-journals';
+import {
+  holm,
+  identificationP,
+  preferencesNeeded,
+  rightNeeded,
+  signTestP,
+  SURE,
+} from './significance';
 
 /** A blind test: what sounds in which trial under which letter, and what the answers say. */
 
 /** Which of them is it; or which of two is better. */
-export const BLIND_TESTS = ['identification', 'preference'] as const;
 export type BlindTest = (typeof BLIND_TESTS)[number];
 
 /** Letters under which things sound, in their order. */
@@ -202,7 +209,8 @@ const share = (p: number): string =>
 export function identifiedText({ by, right, trials, p, needed }: Identified): string {
   const who = by || 'The listener';
   const guessing = `guessing does as well ${share(p)} (${pText(p)})`;
-  if (p < SURE) return `${who} can tell them apart, sure: ${right} of ${trials} right; ${guessing}.`;
+  if (p < SURE)
+    return `${who} can tell them apart, sure: ${right} of ${trials} right; ${guessing}.`;
   const would =
     needed === null
       ? `no number of ${trials} answers would tell: take more`

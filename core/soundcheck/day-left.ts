@@ -49,7 +49,11 @@ function planned({ entries }: Timetable): number | null {
 }
 
 const options = (count: number): string =>
-  count === 0 ? 'No more option fits' : count === 1 ? '1 more option fits' : `${count} more options fit`;
+  count === 0
+    ? 'No more option fits'
+    : count === 1
+      ? '1 more option fits'
+      : `${count} more options fit`;
 
 /**
  * How many options still fit before the next break and before the end.

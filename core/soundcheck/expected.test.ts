@@ -44,7 +44,9 @@ describe('what is expected', () => {
     expect(expectedText(narrow, wide)).toMatch(/% further (left|right).*; .* more change less\.$/);
     expect(wholeChanges(narrow, wide)[0]).toMatch(/^picture \d+ → \d+ % of the base$/);
     const turned = expectedOf(
-      plan({ mix: { faderDb: 0, capsules: [strip({ pan: -1 }), strip({ pan: 1, polarity: -1 })] } }),
+      plan({
+        mix: { faderDb: 0, capsules: [strip({ pan: -1 }), strip({ pan: 1, polarity: -1 })] },
+      }),
     );
     expect(expectedText(wide, turned)).toContain('without a stable place');
   });

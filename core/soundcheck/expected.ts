@@ -173,7 +173,9 @@ function changeWords(before: ExpectedPlayer, after: ExpectedPlayer): string[] {
   if (before.shift !== null && after.shift === null) said.push('without a stable place');
   else if (before.shift === null && after.shift !== null) said.push('now with a stable place');
   else if (shift !== null && Math.abs(shift * 100) >= SAID_PCT) {
-    said.push(`${formatNumber(Math.abs(shift * 100), 0)} % further ${shift < 0 ? 'left' : 'right'}`);
+    said.push(
+      `${formatNumber(Math.abs(shift * 100), 0)} % further ${shift < 0 ? 'left' : 'right'}`,
+    );
   }
   const direct = minus(after.directDb, before.directDb);
   if (direct !== null && Math.abs(direct) >= SAID_DB) {
@@ -181,7 +183,9 @@ function changeWords(before: ExpectedPlayer, after: ExpectedPlayer): string[] {
   }
   const level = minus(after.levelDb, before.levelDb);
   if (level !== null && Math.abs(level) >= SAID_DB) {
-    said.push(`${formatNumber(Math.abs(level), 1)} dB ${level < 0 ? 'softer' : 'louder'} in the whole`);
+    said.push(
+      `${formatNumber(Math.abs(level), 1)} dB ${level < 0 ? 'softer' : 'louder'} in the whole`,
+    );
   }
   return said;
 }
@@ -201,10 +205,7 @@ export function playerChanges(before: Expected, after: Expected): PlayerChange[]
       const shift = minus(player.shift, old.shift);
       const directDb = minus(player.directDb, old.directDb);
       const levelDb = alone ? null : minus(player.levelDb, old.levelDb);
-      const words = changeWords(
-        alone ? { ...old, levelDb: null } : old,
-        player,
-      );
+      const words = changeWords(alone ? { ...old, levelDb: null } : old, player);
       const lost = (player.shift === null) !== (old.shift === null);
       return {
         id: player.id,

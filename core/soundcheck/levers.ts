@@ -50,9 +50,7 @@ function ownSpots(session: Session, focus: Focus): MicArray[] {
     : [];
 }
 
-const ofSpots = (
-  lever: (session: Session, spot: MicArray, player: Source) => Lever,
-): LeverOf =>
+const ofSpots = (lever: (session: Session, spot: MicArray, player: Source) => Lever): LeverOf =>
   function* (session, focus) {
     const player = sourceIn(session, focus);
     for (const spot of ownSpots(session, focus)) {
@@ -116,9 +114,7 @@ function* plainStrips({ technique, mix }: MicArray, array: MicArray): Generator<
 
 /** A player's own microphones where the main array hears him: delayed and panned to it. */
 function* joined(session: Session, spot: MicArray, player: Source): Generator<Fix> {
-  const proposal = arrivalsOf(session, player).proposals.find(
-    ({ arrayId }) => arrayId === spot.id,
-  );
+  const proposal = arrivalsOf(session, player).proposals.find(({ arrayId }) => arrayId === spot.id);
   if (!proposal) return;
   const strips = stripsOf(spot.technique, spot.mix.capsules);
   const delayMs = Math.round(proposal.delayMs * 100) / 100;
@@ -144,10 +140,7 @@ const NEW_SPOT = 'spot of the soundcheck';
 function* newSpot(session: Session, focus: Focus): Generator<Try> {
   const player = sourceIn(session, focus);
   if (!player || ownSpots(session, focus).length > 0) return;
-  const name = freeName(
-    `${player.name} spot`,
-    new Set(session.arrays.map((array) => array.name)),
-  );
+  const name = freeName(`${player.name} spot`, new Set(session.arrays.map((array) => array.name)));
   const spot = spotFor(session, player, `${NEW_SPOT} ${player.id}`.slice(0, 100), name);
   for (const faderDb of [-12, -9, -6, -3, 0]) {
     yield {
@@ -181,7 +174,10 @@ const setPlayer = (
   player: Source,
   label: string,
   set: Extract<Fix['changes'][number], { kind: 'source' }>['set'],
-): Fix => ({ label: `${player.name}: ${label}`, changes: [{ kind: 'source', id: player.id, set }] });
+): Fix => ({
+  label: `${player.name}: ${label}`,
+  changes: [{ kind: 'source', id: player.id, set }],
+});
 
 const lids = (sign: 1 | -1): LeverOf =>
   ofPlayer(function* (_session, player) {
@@ -237,9 +233,7 @@ const tilts = (sign: 1 | -1): LeverOf =>
   ofMain((_session, main) =>
     [5, 10, 15, 20, 30].flatMap((by) => {
       const tiltDeg = Math.round(main.tiltDeg + sign * by);
-      return Math.abs(tiltDeg) > 90
-        ? []
-        : [setOn(main, `Tilt it to ${tiltDeg}°`, { tiltDeg })];
+      return Math.abs(tiltDeg) > 90 ? [] : [setOn(main, `Tilt it to ${tiltDeg}°`, { tiltDeg })];
     }),
   );
 

@@ -147,7 +147,12 @@ const PLANTED: readonly {
       [main({ y: -2.5 })],
       [
         player('v', -1, 1, { name: 'Violin' }),
-        player('p', 0.8, 2.4, { name: 'Piano', kind: 'grand piano', lid: 'full-stick', widthM: 1.5 }),
+        player('p', 0.8, 2.4, {
+          name: 'Piano',
+          kind: 'grand piano',
+          lid: 'full-stick',
+          widthM: 1.5,
+        }),
       ],
     ),
     undone: /spot for Piano|nearer to the main/,

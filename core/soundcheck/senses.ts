@@ -50,10 +50,7 @@ const mainFigures = (session: Session) => {
 export const mainOf = (session: Session): MicArray | null => leadingArray(session);
 
 /** The worst of all models that may speak: what none of them hears is not there. */
-function worstStage(
-  session: Session,
-  figure: 'largestGapPct' | 'atSpeakersPct',
-): number | null {
+function worstStage(session: Session, figure: 'largestGapPct' | 'atSpeakersPct'): number | null {
   const figures = mainFigures(session);
   if (!figures) return null;
   return max(MODEL_IDS.flatMap((id) => figures.stage[id]?.[figure] ?? [])) ?? null;
@@ -309,14 +306,7 @@ export const SENSES = {
   dull: sense('height over the strings', '°', 0, 'more', 10, overStringsDeg),
   boom: sense('proximity at 100 Hz', 'dB', 1, 'less', 3, (s) => proximityDb(s)),
   bass: sense('towards omni', '%', 0, 'more', 25, (s) => omniPart(s)),
-  space: sense(
-    'correlation in the bass',
-    '',
-    2,
-    'less',
-    0.2,
-    (s) => expectedOf(s).lowCorrelation,
-  ),
+  space: sense('correlation in the bass', '', 2, 'less', 0.2, (s) => expectedOf(s).lowCorrelation),
   spill: sense('loudest of the others in the spot', 'dB', 1, 'less', 4, spillDb),
   wander: sense('image over 30 cm to either side', '%', 0, 'less', 10, wandersPct),
   'own width': sense('width of the player', '% of the base', 0, 'less', 15, ownWidthPct),

@@ -120,7 +120,11 @@ describe('a blind test', () => {
         said: i < right ? 'a' : 'b',
       }));
     const text = (right: number): string => {
-      const result = resultOf('identification', ['a', 'b'], [{ by: 'Ada', answers: answers(right) }]);
+      const result = resultOf(
+        'identification',
+        ['a', 'b'],
+        [{ by: 'Ada', answers: answers(right) }],
+      );
       const [one] = result.identified;
       return one ? identifiedText(one) : '';
     };

@@ -57,6 +57,12 @@ const BEGIN_S = 0.4;
 const END_S = 0.05;
 
 /**
+ * How loud what leaves still is. What comes has the rest: takes of one performance are alike, so that
+ * their amplitudes add, and one that changes place with itself is not heard to.
+ */
+const leaving = (share: number): number => Math.sin((share * Math.PI) / 2) ** 2;
+
+/**
  * Everything that is heard, block by block: plans as loops and recordings in pieces, one of them at a
  * time and all at one place, what follows the hand, players alone or silent, and how the whole is
  * listened to. Nothing in it ever steps.
@@ -352,11 +358,11 @@ export class ListenMixer {
     const share = this.leaving?.left ?? 0;
     const later = Math.max(0, share - seconds / SWITCH_S);
     if (this.leaving) {
-      const fades = [Math.sin((share * Math.PI) / 2), Math.sin((later * Math.PI) / 2)] as const;
+      const fades = [leaving(share), leaving(later)] as const;
       this.addTake(this.leaving.id, stretch, fades);
     }
     if (this.active === null) return void (this.told.missing += 1);
-    const fades = [Math.cos((share * Math.PI) / 2), Math.cos((later * Math.PI) / 2)] as const;
+    const fades = [1 - leaving(share), 1 - leaving(later)] as const;
     this.addTake(this.active, stretch, fades);
   }
 

@@ -14,6 +14,7 @@ const [PARTS, PART_S] = [40, 10];
  * Beyond ten minutes it is that of forty parts of ten seconds each.
  * @param gains of each channel in the left and the right loudspeaker, as factors
  * @param processing what is done to them before; it makes no channels of others
+ * @param stretch only what lies between, s from its beginning; all of it where it is left out
  * @returns null where nothing is above the absolute gate, −70 LUFS
  * Source: ITU-R BS.1770-4.
  */
@@ -22,6 +23,7 @@ export async function heardLoudness(
   gains: readonly ChannelGains[],
   processing: Pick<Partial<Processing>, 'shiftMs' | 'gainDb' | 'inverted' | 'filters'>,
   work: Partial<Work> = {},
+  stretch: { fromS: number; toS: number } | null = null,
 ): Promise<number | null> {
   const { format, frames } = sound.info;
   const rate = format.sampleRateHz;
@@ -42,11 +44,14 @@ export async function heardLoudness(
     fold,
   });
   const meter = new LoudnessMeter([1, 1], rate);
+  const at = (s: number): number => Math.min(frames, Math.max(0, Math.round(s * rate)));
+  const [begin, end] = stretch ? [at(stretch.fromS), at(stretch.toS)] : [0, frames];
+  if (end <= begin) return null;
   const ranges =
-    frames <= WHOLE_S * rate
-      ? [{ from: 0, to: frames }]
+    end - begin <= WHOLE_S * rate
+      ? [{ from: begin, to: end }]
       : Array.from({ length: PARTS }, (_, i) => {
-          const from = Math.round((i * (frames - PART_S * rate)) / (PARTS - 1));
+          const from = begin + Math.round((i * (end - begin - PART_S * rate)) / (PARTS - 1));
           return { from, to: from + PART_S * rate };
         });
   for (const [i, range] of ranges.entries()) {
