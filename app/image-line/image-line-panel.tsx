@@ -238,9 +238,7 @@ export function ImageLinePanel() {
         <p className="text-muted px-4 pt-6">No figures: {live.missing}</p>
       )}
       {open && blind && (
-        <p className="text-muted flex-1 px-4 pt-6">
-          Not shown while somebody listens blind.
-        </p>
+        <p className="text-muted flex-1 px-4 pt-6">Not shown while somebody listens blind.</p>
       )}
       {open && !blind && session.sources.length > 0 && live.missing === null && (
         <>

@@ -167,12 +167,14 @@ function Switch({ on, words, keys, about, disabled = false, toggle }: SwitchProp
 }
 
 /** What is heard, in one line: always that it is a simulation, and on what it is meant to be heard. */
-function heardWords(state: ReturnType<typeof listeningStore.getState>): string {
+function heardWords(state: ReturnType<typeof listeningStore.getState>, blind: boolean): string {
   if (state.state === 'preparing') {
     return `players get ready, ${Math.round(state.made * 100)} %`;
   }
   const plain = state.plain ? ', plain playback' : '';
   const how = state.headphones ? 'headphones, as from two loudspeakers' : 'for two loudspeakers';
+  // Level, rate and name of what is heard would tell what it is.
+  if (blind) return `${how}${state.waiting ? ' · being read' : ''}`;
   const recorded = state.recordings.find(({ side }) => side === state.side);
   const side = `${ofCandidate(state.side) ? 'candidate, ' : ''}${roomAlone(state.side) ? 'room alone, ' : ''}`;
   const waiting = state.waiting
@@ -199,7 +201,8 @@ const SIMULATION_WORDS =
   'players, hall and microphones are computed: place, width and room can be judged, timbre cannot';
 
 /** All that is to be known of what is heard. */
-function moreWords(state: ReturnType<typeof listeningStore.getState>): string[] {
+function moreWords(state: ReturnType<typeof listeningStore.getState>, blind: boolean): string[] {
+  if (blind) return [];
   const { latencyMs, notes, plain, thinned } = state;
   return [
     ...(isRecording(state.side) ? [] : [SIMULATION_WORDS]),
@@ -213,6 +216,7 @@ function moreWords(state: ReturnType<typeof listeningStore.getState>): string[] 
 /** What is simplified in what is heard, whole, where the line has no room for it. */
 function About() {
   const listening = useStore(listeningStore);
+  const blind = useStore(panelStore, (panels) => panels.blind);
   return (
     <Menu
       button={<Info size={13} />}
@@ -226,7 +230,7 @@ function About() {
           aria-label="About what is heard"
           className="dropdown-content border-hairline bg-base-200 fixed! right-4! bottom-9! left-auto! z-30 w-[34rem] max-w-[calc(100vw-2rem)] list-disc rounded-[3px] border py-2 pr-3 pl-7 text-[13px] leading-snug whitespace-normal"
         >
-          {moreWords(listening).map((words) => (
+          {moreWords(listening, blind).map((words) => (
             <li key={words}>{capitalised(words)}.</li>
           ))}
         </ul>
@@ -255,6 +259,7 @@ export function ListenButton() {
 export const Transport = memo(function Transport({ candidate }: { candidate: string | null }) {
   const listening = useStore(listeningStore);
   const { state, side, plain, problem } = listening;
+  const blind = useStore(panelStore, (panels) => panels.blind);
   const playing = state !== 'silent';
   const loud = listening.volumeDb > LOUD_DB;
   return (
@@ -265,20 +270,24 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         className={`min-w-0 truncate ${problem || loud ? 'text-warning' : 'text-muted'} max-md:sr-only`}
         role="status"
         aria-label="What is heard"
-        title={problem ?? [heardWords(listening), ...moreWords(listening)].join(' · ')}
+        title={
+          problem ?? [heardWords(listening, blind), ...moreWords(listening, blind)].join(' · ')
+        }
       >
         {problem ??
           (playing
-            ? `${loud ? 'loud: mind your ears · ' : ''}${heardWords(listening)}`
-            : isRecording(side)
-              ? (listening.recordings.find((one) => one.side === side)?.name ?? 'a recording')
-              : 'a simulation: place, width and room, not timbre')}
+            ? `${loud ? 'loud: mind your ears · ' : ''}${heardWords(listening, blind)}`
+            : blind
+              ? 'somebody listens blind'
+              : isRecording(side)
+                ? (listening.recordings.find((one) => one.side === side)?.name ?? 'a recording')
+                : 'a simulation: place, width and room, not timbre')}
       </p>
-      {playing && <About />}
+      {playing && !blind && <About />}
       <WhichArrays />
       <FadersMenu />
       <Who />
-      {candidate !== null && (
+      {candidate !== null && !blind && (
         <Switch
           on={ofCandidate(side)}
           words={candidate}

@@ -61,7 +61,7 @@ export const Header = memo(function Header() {
         to="/"
         aria-label="All sessions"
         title="All sessions"
-        className="mark text-primary flex h-full w-14 shrink-0 items-center justify-center text-[26px] leading-none"
+        className="mark text-primary flex h-full w-[72px] max-sm:w-14 shrink-0 items-center justify-center text-[26px] leading-none"
       >
         R
       </Link>

@@ -20,7 +20,7 @@ export const RailMarks = memo(function RailMarks({
   return (
     <nav
       aria-label="Stations"
-      className="no-print border-hairline bg-base-200 flex w-14 shrink-0 flex-col items-center gap-4 overflow-y-auto border-r pt-4 max-sm:w-full max-sm:flex-row max-sm:justify-around max-sm:overflow-visible max-sm:border-r-0 max-sm:border-b max-sm:py-1.5 [@media(max-height:480px)]:gap-1"
+      className="no-print border-hairline bg-base-200 flex w-[72px] shrink-0 flex-col items-center gap-4 overflow-y-auto border-r pt-4 max-sm:w-full max-sm:flex-row max-sm:justify-around max-sm:overflow-visible max-sm:border-r-0 max-sm:border-b max-sm:py-1.5 [@media(max-height:480px)]:gap-1"
     >
       {STATIONS.map(({ mark, path, name }) => (
         <NavLink key={path} to={stationPath(id, path)} className="group text-center">

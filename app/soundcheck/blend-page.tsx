@@ -6,7 +6,6 @@ import { mixesOf, type Mixes } from '../../core/recorded';
 import type { LogEntry, MicArray } from '../../core/session';
 import { expectedOf, layerFigures } from '../../core/soundcheck';
 import { formatNumber, formatSigned } from '../../core/units';
-import { BOUNDS } from '../../core/session';
 import { Blends } from '../bench/blends';
 import { changeMix, editSaying } from '../document/edits';
 import { edit, editOn, sessionStore } from '../document/session-store';
@@ -166,7 +165,7 @@ export function BlendPage() {
             <tr>
               <th rowSpan={2}>Layer</th>
               <th rowSpan={2} colSpan={2}>
-                Fader, {LOWEST_DB} to {BOUNDS.gainDb.max} dB
+                Fader
               </th>
               <th rowSpan={2}>Mute</th>
               <th colSpan={2}>In the whole</th>

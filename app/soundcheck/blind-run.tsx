@@ -11,7 +11,7 @@ import {
 import { setHearing, withEngine } from '../audio/actions';
 import { listeningStore } from '../audio/listening';
 import { amend, enter } from '../document/journals';
-import { notify } from '../view/notices';
+import { dismissAll, notify } from '../view/notices';
 import { panelStore } from '../view/panels';
 import { useLetterKeys, type AtEngine } from './use-heard';
 
@@ -74,9 +74,73 @@ function useVote({ round, by, ids }: Running) {
   return { begin, answer, finish, remark };
 }
 
+interface AskedProps {
+  running: Running;
+  letters: readonly string[];
+  letter: string;
+  unheard: readonly string[];
+  silent: boolean;
+  play: (letter: string) => void;
+  answer: (said: string) => void;
+}
+
+/** One trial: its letters, and what can be said of them once all were heard. */
+function Asked(props: AskedProps) {
+  const { running, letters, letter, unheard, silent, play, answer } = props;
+  const { test, names } = running;
+  return (
+    <>
+      <div role="group" aria-label="Hear" className="flex flex-wrap gap-2 pb-3">
+        {letters.map((name, i) => (
+          <button
+            key={name}
+            className={`btn min-w-20 ${letter === name ? 'btn-neutral' : ''}`}
+            aria-pressed={letter === name}
+            onClick={() => play(name)}
+          >
+            {name}
+            {test === 'identification' && name !== UNKNOWN && (
+              <span className="max-w-40 truncate font-normal">{names[i]}</span>
+            )}
+          </button>
+        ))}
+        {silent && (
+          <button className="btn" onClick={() => play(letter)}>
+            Play
+          </button>
+        )}
+      </div>
+      <div role="group" aria-label="Answer" className="flex flex-wrap gap-2">
+        {letters
+          .filter((name) => name !== UNKNOWN)
+          .map((name) => (
+            <button
+              key={name}
+              className="btn btn-sm btn-primary"
+              disabled={unheard.length > 0}
+              onClick={() => answer(name)}
+            >
+              {test === 'identification' ? `${UNKNOWN} is ${name}` : `${name} is better`}
+            </button>
+          ))}
+        {test === 'preference' && (
+          <button className="btn btn-sm" disabled={unheard.length > 0} onClick={() => answer('')}>
+            No difference
+          </button>
+        )}
+      </div>
+      <p className="text-muted pt-1 text-[12.5px]">
+        {unheard.length > 0
+          ? `Hear ${unheard.join(' and ')} as well, then answer.`
+          : 'Go to and fro as often as you like.'}
+      </p>
+    </>
+  );
+}
+
 /** One trial after another: letters that mean something else each time, and one answer to each. */
 export function BlindRun({ running, at, end }: Props) {
-  const { test, ids, names, by } = running;
+  const { test, ids, by } = running;
   const [trials] = useState(() => trialsOf(test, ids, running.trials, chance));
   const [answers, setAnswers] = useState<readonly string[]>([]);
   const [letter, setLetter] = useState('A');
@@ -96,6 +160,8 @@ export function BlindRun({ running, at, end }: Props) {
   useEffect(() => {
     vote.begin();
     panelStore.setState({ blind: true });
+    // What was said before may tell which letter was which.
+    dismissAll();
     setHearing({ mono: false, swap: false });
     return () => panelStore.setState({ blind: false });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once a listener
@@ -157,56 +223,7 @@ export function BlindRun({ running, at, end }: Props) {
           />
         </label>
       ) : (
-        <>
-          <div role="group" aria-label="Hear" className="flex flex-wrap gap-2 pb-3">
-            {letters.map((name, i) => (
-              <button
-                key={name}
-                className={`btn min-w-20 ${letter === name ? 'btn-neutral' : ''}`}
-                aria-pressed={letter === name}
-                onClick={() => play(name)}
-              >
-                {name}
-                {test === 'identification' && name !== UNKNOWN && (
-                  <span className="max-w-40 truncate font-normal">{names[i]}</span>
-                )}
-              </button>
-            ))}
-            {silent && (
-              <button className="btn" onClick={() => play(letter)}>
-                Play
-              </button>
-            )}
-          </div>
-          <div role="group" aria-label="Answer" className="flex flex-wrap gap-2">
-            {letters
-              .filter((name) => name !== UNKNOWN)
-              .map((name) => (
-                <button
-                  key={name}
-                  className="btn btn-sm btn-primary"
-                  disabled={unheard.length > 0}
-                  onClick={() => answer(name)}
-                >
-                  {test === 'identification' ? `${UNKNOWN} is ${name}` : `${name} is better`}
-                </button>
-              ))}
-            {test === 'preference' && (
-              <button
-                className="btn btn-sm"
-                disabled={unheard.length > 0}
-                onClick={() => answer('')}
-              >
-                No difference
-              </button>
-            )}
-          </div>
-          <p className="text-muted pt-1 text-[12.5px]">
-            {unheard.length > 0
-              ? `Hear ${unheard.join(' and ')} as well, then answer.`
-              : 'Go to and fro as often as you like.'}
-          </p>
-        </>
+        <Asked {...{ running, letters, letter, unheard, silent, play, answer }} />
       )}
       <div className="flex flex-wrap gap-2 pt-4">
         {over && (

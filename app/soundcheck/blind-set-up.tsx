@@ -37,6 +37,59 @@ function powerText(test: BlindTest, among: number, trials: number): string {
     : `Sure from ${needed} of ${trials} ${of}.`;
 }
 
+interface FixedProps {
+  test: BlindTest;
+  setTest: (test: BlindTest) => void;
+  text: string;
+  setText: (text: string) => void;
+  isWhole: boolean;
+  several: boolean;
+}
+
+/** The question, and how many trials. */
+function Fixed({ test, setTest, text, setText, isWhole, several }: FixedProps) {
+  return (
+    <>
+      <label className="flex flex-col">
+        <span className="text-muted">The question</span>
+        <select
+          className="select select-sm w-full"
+          value={test}
+          onChange={(event) =>
+            setTest(
+              event.currentTarget.value === 'identification' ? 'identification' : 'preference',
+            )
+          }
+        >
+          {Object.entries(TESTS).map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col">
+        <span className="text-muted">
+          Trials{test === 'preference' && several ? ' of every pair' : ''}
+        </span>
+        <input
+          className="input input-sm w-24"
+          inputMode="numeric"
+          aria-invalid={!isWhole}
+          value={text}
+          onChange={(event) => setText(event.currentTarget.value)}
+        />
+      </label>
+      {!isWhole && (
+        <p role="alert" className="text-error text-[12.5px]">
+          Trials: {text.trim() === '' ? 'empty' : text}; allowed: a whole number from 1 to{' '}
+          {MOST_TRIALS_EACH}
+        </p>
+      )}
+    </>
+  );
+}
+
 /** Fixed beforehand: the test, how many trials, who listens. */
 export function BlindSetUp({ chosen, matching, passage, alike, begin }: Props) {
   const session = useSession();
@@ -83,44 +136,7 @@ export function BlindSetUp({ chosen, matching, passage, alike, begin }: Props) {
           {going.entry.trials === 1 ? 'trial' : 'trials'}: the next listener takes the same.
         </p>
       ) : (
-        <>
-          <label className="flex flex-col">
-            <span className="text-muted">The question</span>
-            <select
-              className="select select-sm w-full"
-              value={test}
-              onChange={(event) =>
-                setTest(
-                  event.currentTarget.value === 'identification' ? 'identification' : 'preference',
-                )
-              }
-            >
-              {Object.entries(TESTS).map(([id, words]) => (
-                <option key={id} value={id}>
-                  {words}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="flex flex-col">
-            <span className="text-muted">
-              Trials{test === 'preference' && ids.length > 2 ? ' of every pair' : ''}
-            </span>
-            <input
-              className="input input-sm w-24"
-              inputMode="numeric"
-              aria-invalid={!isWhole}
-              value={text}
-              onChange={(event) => setText(event.currentTarget.value)}
-            />
-          </label>
-          {!isWhole && (
-            <p role="alert" className="text-error text-[12.5px]">
-              Trials: {text.trim() === '' ? 'empty' : text}; allowed: a whole number from 1 to{' '}
-              {MOST_TRIALS_EACH}
-            </p>
-          )}
-        </>
+        <Fixed {...{ test, setTest, text, setText, isWhole }} several={ids.length > 2} />
       )}
       <label className="flex flex-col">
         <span className="text-muted">Who listens</span>

@@ -72,12 +72,12 @@ function Choice({ all, chosen }: ChoiceProps) {
     chooseCompared(session, ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id]);
   };
   return (
-    <fieldset aria-label="What is compared">
+    <fieldset aria-label="What is compared" className="min-w-0">
       <legend className="pb-1 text-[15px]">What is compared</legend>
       {all.map(({ id, name }) => {
         const place = chosen.findIndex((one) => one.id === id);
         return (
-          <label key={id} className="flex items-center gap-2 py-0.5">
+          <label key={id} className="flex min-w-0 items-center gap-2 py-0.5">
             <input
               type="checkbox"
               className="checkbox checkbox-sm"

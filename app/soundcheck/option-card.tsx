@@ -103,6 +103,63 @@ function Simulate({ option, plan }: { option: Option; plan: Plan }) {
   );
 }
 
+/** What is said of it, and what is expected of whom. */
+function Said({
+  option,
+  now,
+  was,
+}: {
+  option: Option;
+  now: Expected | null;
+  was: Expected | null;
+}) {
+  const { entry } = option;
+  return (
+    <div className="max-w-[80ch] pt-2">
+      <SaidField
+        label="Called"
+        value={entry.name}
+        most={200}
+        onSay={(name) => sayOption(option, { name })}
+      />
+      <SaidField
+        label="Why"
+        value={entry.why}
+        most={2000}
+        onSay={(why) => sayOption(option, { why })}
+      />
+      <SaidField
+        label="Heard"
+        value={entry.heard}
+        most={5000}
+        multiline
+        onSay={(heard) => sayOption(option, { heard })}
+      />
+      {entry.state !== 'open' && (
+        <SaidField
+          label="Reason"
+          value={entry.reason}
+          most={2000}
+          placeholder={`why it is ${entry.state}`}
+          onSay={(reason) => sayOption(option, { reason })}
+        />
+      )}
+      {was && now && wholeChanges(was, now).length > 0 && (
+        <p className="pt-1">
+          <span className="text-muted">The whole: </span>
+          {wholeChanges(was, now).join(', ')}.
+        </p>
+      )}
+      {now && now.players.length > 0 && (
+        <details className="pt-1">
+          <summary className="cursor-pointer">Player by player</summary>
+          <ExpectedTable now={now} before={was} />
+        </details>
+      )}
+    </div>
+  );
+}
+
 interface Props {
   option: Option;
   plan: Plan | null;
@@ -116,9 +173,45 @@ interface Props {
   compare: () => void;
 }
 
+/** What can be done with it. */
+function Actions({ option, plan, before, busy, compare }: Props) {
+  const { letter, entry } = option;
+  return (
+    <div className="flex flex-wrap gap-2 pt-2">
+      {plan ? (
+        <>
+          <Simulate option={option} plan={plan} />
+          {before && (
+            <button className="btn btn-sm" onClick={compare}>
+              Compare {before.letter} and {letter}
+            </button>
+          )}
+          <button className="btn btn-sm" onClick={() => void adopt(option).catch(notifyFailure)}>
+            Adopt as the plan<span className="sr-only">: option {letter}</span>
+          </button>
+        </>
+      ) : (
+        !busy && (
+          <p className="text-muted">
+            Its version of the plan is not in this browser: open the archive that it came with.
+          </p>
+        )
+      )}
+      <button
+        className="btn btn-sm btn-ghost font-normal"
+        onClick={() => {
+          if (strike('log', entry.id) !== '') notify(`${optionName(option)} is struck.`);
+        }}
+      >
+        Strike<span className="sr-only"> option {letter}</span>
+      </button>
+    </div>
+  );
+}
+
 /** One option of the diary: what changed and why, what is expected, what was heard, what became of it. */
 export function OptionCard(props: Props) {
-  const { option, plan, before, beforePlan, busy, takes, compare } = props;
+  const { option, plan, before, beforePlan, takes } = props;
   const [open, setOpen] = useState(props.open);
   const { entry, letter, history } = option;
   const now = useMemo(() => readExpected(entry.expected), [entry.expected]);
@@ -206,79 +299,8 @@ export function OptionCard(props: Props) {
           {capitalised(entry.state)}: {entry.reason}
         </p>
       )}
-      {open && (
-        <div className="max-w-[80ch] pt-2">
-          <SaidField
-            label="Called"
-            value={entry.name}
-            most={200}
-            onSay={(name) => sayOption(option, { name })}
-          />
-          <SaidField
-            label="Why"
-            value={entry.why}
-            most={2000}
-            onSay={(why) => sayOption(option, { why })}
-          />
-          <SaidField
-            label="Heard"
-            value={entry.heard}
-            most={5000}
-            multiline
-            onSay={(heard) => sayOption(option, { heard })}
-          />
-          {entry.state !== 'open' && (
-            <SaidField
-              label="Reason"
-              value={entry.reason}
-              most={2000}
-              placeholder={`why it is ${entry.state}`}
-              onSay={(reason) => sayOption(option, { reason })}
-            />
-          )}
-          {was && now && wholeChanges(was, now).length > 0 && (
-            <p className="pt-1">
-              <span className="text-muted">The whole: </span>
-              {wholeChanges(was, now).join(', ')}.
-            </p>
-          )}
-          {now && now.players.length > 0 && (
-            <details className="pt-1">
-              <summary className="cursor-pointer">Player by player</summary>
-              <ExpectedTable now={now} before={was} />
-            </details>
-          )}
-        </div>
-      )}
-      <div className="flex flex-wrap gap-2 pt-2">
-        {plan ? (
-          <>
-            <Simulate option={option} plan={plan} />
-            {before && (
-              <button className="btn btn-sm" onClick={compare}>
-                Compare {before.letter} and {letter}
-              </button>
-            )}
-            <button className="btn btn-sm" onClick={() => void adopt(option).catch(notifyFailure)}>
-              Adopt as the plan<span className="sr-only">: option {letter}</span>
-            </button>
-          </>
-        ) : (
-          !busy && (
-            <p className="text-muted">
-              Its version of the plan is not in this browser: open the archive that it came with.
-            </p>
-          )
-        )}
-        <button
-          className="btn btn-sm btn-ghost font-normal"
-          onClick={() => {
-            if (strike('log', entry.id) !== '') notify(`${optionName(option)} is struck.`);
-          }}
-        >
-          Strike<span className="sr-only"> option {letter}</span>
-        </button>
-      </div>
+      {open && <Said option={option} now={now} was={was} />}
+      <Actions {...props} />
     </article>
   );
 }

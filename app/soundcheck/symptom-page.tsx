@@ -1,6 +1,13 @@
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { saidOf, symptomById, SYMPTOMS, type Move } from '../../core/soundcheck';
+import {
+  saidOf,
+  symptomById,
+  SYMPTOMS,
+  type Move,
+  type Moves,
+  type Symptom,
+} from '../../core/soundcheck';
 import { capitalised } from '../../core/units';
 import { Working } from '../bench/asked';
 import { planOf } from '../document/plan';
@@ -18,6 +25,9 @@ interface MoveProps {
   tryIt: () => void;
   ready: boolean;
 }
+
+/** "move it closer by 0.50 m": without whom it is about and where that leads to. */
+const shortName = (label: string): string => label.replace(/^[^:]+: /, '').split(', ')[0] ?? label;
 
 /** One move: what it does for the symptom, what it costs, and a way to hear it. */
 function MoveLine({ move, best, tryIt, ready }: MoveProps) {
@@ -46,6 +56,64 @@ function MoveLine({ move, best, tryIt, ready }: MoveProps) {
         </p>
       )}
     </li>
+  );
+}
+
+interface FoundProps {
+  symptom: Symptom;
+  says: string;
+  moves: Moves;
+  ready: boolean;
+  tryIt: (move: Move) => void;
+}
+
+/** What the plan has of it in figures, who does what about it, and what was tried. */
+function Found({ symptom, says, moves, ready, tryIt }: FoundProps) {
+  const { settings } = useSession();
+  return (
+    <>
+      <h2 className="text-[17px]">{says}</h2>
+      <p role="status" aria-label="In figures" className="pb-1">
+        In the plan: {moves.nowText}
+        {moves.now === null && ', so nothing can be said of it'}.
+      </p>
+      {moves.causes.map((words) => (
+        <p key={words} role="note" className="text-warning">
+          First of all: {words}
+        </p>
+      ))}
+      {symptom.schools && (
+        <ul aria-label="Who says what" className="text-muted pb-1">
+          {symptom.schools.map(({ who, says: what }) => (
+            <li key={who}>
+              {who}: {what}
+            </li>
+          ))}
+        </ul>
+      )}
+      {moves.moves.length === 0 && moves.now !== null && (
+        <p>
+          In the plan it is not there, or nothing that the field turns changes it: look for it on
+          the recording (Bench), or in the monitoring.
+        </p>
+      )}
+      <ol aria-label="Moves">
+        {moves.moves.map((move, i) => (
+          <MoveLine
+            key={move.label}
+            move={move}
+            best={i === 0 && move.worsens.length === 0}
+            ready={ready}
+            tryIt={() => tryIt(move)}
+          />
+        ))}
+      </ol>
+      {symptom.also && <p className="pt-2">{symptom.also}</p>}
+      <p className="text-muted pt-2 text-[12.5px]">
+        Of the plan’s figures, by {settings.model}; how much is enough is a step that one hears for
+        sure. Stands over people, lids and flown gear stay with the venue and its people.
+      </p>
+    </>
   );
 }
 
@@ -89,7 +157,7 @@ export function SymptomPage() {
     const key = addOption(
       planOf({ ...move.plan, id: session.id }),
       { option: present, plan },
-      { name: move.label, why: says },
+      { name: shortName(move.label), why: says },
     );
     if (key === '') return;
     chooseCompared(session.id, [present.key, key]);
@@ -142,52 +210,7 @@ export function SymptomPage() {
       )}
       {symptom && given !== ask && (
         <Working state={found} what="Moves are tried" cancel={() => setGiven(ask)}>
-          {moves && (
-            <>
-              <h2 className="text-[17px]">{says}</h2>
-              <p role="status" aria-label="In figures" className="pb-1">
-                In the plan: {moves.nowText}
-                {moves.now === null && ', so nothing can be said of it'}.
-              </p>
-              {moves.causes.map((words) => (
-                <p key={words} role="note" className="text-warning">
-                  First of all: {words}
-                </p>
-              ))}
-              {symptom.schools && (
-                <ul aria-label="Who says what" className="text-muted pb-1">
-                  {symptom.schools.map(({ who, says: what }) => (
-                    <li key={who}>
-                      {who}: {what}
-                    </li>
-                  ))}
-                </ul>
-              )}
-              {moves.moves.length === 0 && moves.now !== null && (
-                <p>
-                  In the plan it is not there, or nothing that the field turns changes it: look for
-                  it on the recording (Bench), or in the monitoring.
-                </p>
-              )}
-              <ol aria-label="Moves">
-                {moves.moves.map((move, i) => (
-                  <MoveLine
-                    key={move.label}
-                    move={move}
-                    best={i === 0 && move.worsens.length === 0}
-                    ready={!plans.busy}
-                    tryIt={() => tryIt(move)}
-                  />
-                ))}
-              </ol>
-              {symptom.also && <p className="pt-2">{symptom.also}</p>}
-              <p className="text-muted pt-2 text-[12.5px]">
-                Of the plan’s figures, by {session.settings.model}; how much is enough is a step
-                that one hears for sure. Stands over people, lids and flown gear stay with the venue
-                and its people.
-              </p>
-            </>
-          )}
+          {moves && <Found {...{ symptom, says, moves }} ready={!plans.busy} tryIt={tryIt} />}
         </Working>
       )}
       {symptom && given === ask && (

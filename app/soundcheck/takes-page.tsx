@@ -207,9 +207,9 @@ function TakeRow({ one: { take, history }, before, options, alike }: RowProps) {
           <span className="text-[15px] font-semibold">Take {take.number}</span> {take.name}
         </button>
         <span>{option ? `option ${option.letter}` : 'no option'}</span>
-        <span className={alike ? 'text-muted' : 'text-warning'}>
+        <span className={alike || take.performance === '' ? 'text-muted' : 'text-warning'}>
           {take.performance === '' ? 'performance not said' : take.performance}
-          {!alike && ', another performance'}
+          {!alike && take.performance !== '' && ', another performance'}
         </span>
         <span className="flex-1" />
         {degrees && (

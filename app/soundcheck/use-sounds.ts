@@ -34,11 +34,13 @@ const made: Answering<readonly Comparable[], Made> = async (comparables, help) =
 
 /** Made beside the page; made again only where another version is chosen. */
 export function useMade(chosen: readonly Comparable[]): AnswerState<Made> {
-  const same = chosen.map(({ id, version, performance }) => [id, version, performance].join());
+  const same = chosen
+    .map(({ id, version, performance }) => [id, version, performance].join())
+    .join('\n');
   const ask = useMemo(
     () => (chosen.length > 0 ? chosen : null),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what is heard of them is all that matters
-    [same.join('\n')],
+    [same],
   );
   return useAnswer(ask, made);
 }

@@ -19,6 +19,9 @@ export function dismiss(id: number): void {
   }));
 }
 
+/** Nothing is said of what was before. */
+export const dismissAll = (): void => noticeStore.setState({ notices: [] });
+
 /** What a message said is no longer so. */
 export function dismissKeyed(key: string): void {
   noticeStore.setState(({ notices }) => ({

@@ -73,13 +73,16 @@ const gone = (before: readonly { id: string }[], after: readonly { id: string }[
 };
 
 /**
- * What is other in the state of one take than in that of another, in words.
+ * What is other in the state of one take than in that of another, in words. What was not noted of the
+ * first is not told.
  * @param session of whom names are taken
  * @returns nothing where they are alike
  */
 export function stateChanges(before: State, after: State, session: Session): string[] {
   const names = new Map([...session.sources, ...session.arrays].map(({ id, name }) => [id, name]));
   const said: string[] = [];
+  const noted = before.sources.length > 0 || before.arrays.length > 0;
+  if (!noted) return said;
   const seats = differing(before.sources, after.sources, isMoved);
   if (seats.length > 0) said.push(`${called(seats, names, 'players')} moved`);
   const left = gone(before.sources, after.sources);

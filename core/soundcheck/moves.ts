@@ -92,17 +92,41 @@ interface Found {
   share: number;
 }
 
-/** The gentlest step that is enough; else the best there is. */
-function bestOf(lever: Iterable<Try>, sense: Sense, focus: Focus, before: number): Found | null {
-  let best: Found | null = null;
+/** Steps that do more and more, up to the gentlest that is enough or the best there is. */
+function betterAndBetter(
+  lever: Iterable<Try>,
+  sense: Sense,
+  focus: Focus,
+  before: number,
+): Found[] {
+  const found: Found[] = [];
   for (const step of lookedAt(lever)) {
     const value = sense.of(step.plan, focus);
     if (value === null) continue;
     const share = shareOf(sense, before, value);
-    if (!best || share > best.share + 1e-6) best = { step, value, share };
+    const best = found[found.length - 1]?.share ?? LEAST_SHARE - 1e-6;
+    if (share > best + 1e-6) found.push({ step, value, share });
     if (share >= 1 - 1e-9) break;
   }
-  return best && best.share >= LEAST_SHARE ? best : null;
+  return found;
+}
+
+/**
+ * What of a lever is offered: the step that does most, and where that makes a finding worse, the one
+ * before it that does not.
+ */
+function offeredOf(session: Session, found: readonly Found[]): Found | null {
+  const best = found[found.length - 1];
+  if (!best) return null;
+  const isClean = ({ step }: Found): boolean => findingsOf(session, step.plan).worsens.length === 0;
+  if (isClean(best)) return best;
+  let [clean, worse] = [-1, found.length - 1];
+  while (worse - clean > 1) {
+    const middle = (clean + worse) >> 1;
+    if (isClean(found[middle] as Found)) clean = middle;
+    else worse = middle;
+  }
+  return found[clean] ?? best;
 }
 
 const raisedOf = remembered((session: Session) => everythingRaised(session));
@@ -192,7 +216,7 @@ export function* movesFor(
   };
   for (const [i, name] of symptom.levers.entries()) {
     for (const lever of severalIn(LEVERS[name](session, focus))) {
-      offer(bestOf(lever, sense, focus, now));
+      offer(offeredOf(session, betterAndBetter(lever, sense, focus, now)));
     }
     yield (i + 1) / symptom.levers.length;
   }
