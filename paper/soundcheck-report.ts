@@ -159,7 +159,7 @@ export function soundcheckReport(session: Session): ReportModel {
   };
   add(
     'Options',
-    ['', 'Option', 'State', 'What changed', 'Expected', 'Heard'],
+    ['Letter', 'Option', 'State', 'What changed', 'Expected', 'Heard'],
     options.map((option, i) => {
       const { letter, entry } = option;
       return [

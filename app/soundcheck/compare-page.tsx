@@ -131,7 +131,8 @@ function PassageFields({ common, passage, set }: PassageProps) {
         value={shown[name]}
         onChange={(event) => setTexts({ ...shown, [name]: event.currentTarget.value })}
         onBlur={take}
-        onKeyDown={(event) => event.key === 'Enter' && take()}
+        // Then letters are letters again, and not typed.
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       />
     </label>
   );
