@@ -34,6 +34,8 @@ export async function runCommand(
       return (await import('./render')).renderCommand(rest, machine);
     case 'advise':
       return (await import('./advise')).adviseCommand(rest, machine);
+    case 'soundcheck':
+      return (await import('./soundcheck')).soundcheckCommand(rest, machine);
     case '--help':
     case 'help':
       return { status: 0, out: (await import('./help')).HELP, errors: [] };

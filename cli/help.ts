@@ -1,7 +1,17 @@
 import { TAKE_KINDS } from '../core/audio/render/take-kinds';
 import { SIGNAL_NAMES } from '../core/audio/signal/generate';
 import { MODEL_IDS } from '../core/localisation';
+import { SYMPTOMS } from '../core/soundcheck';
 import { TOPICS } from './detail';
+
+/** Names of symptoms, as many a line as fit. */
+const symptomIds = SYMPTOMS.map(({ id }) => id)
+  .reduce<string[]>((lines, id) => {
+    const last = lines.pop() ?? '';
+    const longer = last === '' ? `      ${id}` : `${last}, ${id}`;
+    return longer.length <= 92 ? [...lines, longer] : [...lines, `${last},`, `      ${id}`];
+  }, [])
+  .join('\n');
 
 export const HELP = `rotunda COMMAND …
 
@@ -44,6 +54,11 @@ export const HELP = `rotunda COMMAND …
       a test signal as WAV: ${SIGNAL_NAMES.join(', ')}
   advise FILE
       ranked arrays for the session's players, intent, hall and kit
+  soundcheck FILE [--csv]
+      what was tried, heard and chosen: the report of a soundcheck as JSON, or its entries as CSV
+  soundcheck FILE --symptom ID [--player NAME]
+      what could be moved about what somebody hears, each tried on a copy:
+${symptomIds}
 
 With only one of --spacing and --angle, pair gives a range and a question.
 S is ${MODEL_IDS.join(', ')}; consensus where it is left out.

@@ -77,6 +77,12 @@ function Found({ symptom, says, moves, ready, tryIt }: FoundProps) {
         In the plan: {moves.nowText}
         {moves.now === null && ', so nothing can be said of it'}.
       </p>
+      {moves.isUsual && (
+        <p role="note">
+          That is within what is usual: heard all the same, it may be on the recording (Bench) or in
+          the monitoring.
+        </p>
+      )}
       {moves.causes.map((words) => (
         <p key={words} role="note" className="text-warning">
           First of all: {words}

@@ -12,7 +12,7 @@ import { freeName } from '../session/names';
 import type { MicArray, Session, Source } from '../session/schema';
 import { wrapDeg } from '../units/guard';
 import { lengthText, formatSigned } from '../units/format';
-import type { Focus } from './senses';
+import { pictureSpreadPct, type Focus } from './senses';
 
 /** What an engineer turns when something is heard: each a row of steps, the gentlest first. */
 
@@ -229,6 +229,39 @@ function* turnedRound(session: Session): Generator<Try> {
   yield* fixed(session, main, [setOn(main, 'Turn it round', { aimDeg })]);
 }
 
+/** A picture that is so much wider or narrower is still the same, percent of the half base. */
+const KEPT_PCT = 2;
+
+/**
+ * The main pair moved, and its spacing or its angle set so that the picture stays as wide: from nearer
+ * the same players are seen under a wider angle.
+ * @param sign of what keeps it: −1 less of it, 1 more
+ */
+const kept = (move: (session: Session, main: MicArray) => Lever, sign: 1 | -1): LeverOf =>
+  function* (session) {
+    const main = leadingArray(session);
+    const wide = pictureSpreadPct(session);
+    if (main?.technique.kind !== 'pair' || wide === null) return;
+    for (const fix of move(session, main)) {
+      const there = applyFix(session, fix);
+      const moved = leadingArray(there);
+      if (!moved || Math.abs((pictureSpreadPct(there) ?? wide) - wide) <= KEPT_PCT) continue;
+      const levers =
+        main.technique.spacingM > 0
+          ? turns.spacings(there, moved, sign)
+          : turns.angles(moved, sign);
+      for (const setting of levers) {
+        const plan = applyFix(there, setting);
+        const now = pictureSpreadPct(plan) ?? wide;
+        if (sign * (now - wide) < -KEPT_PCT) continue;
+        if (Math.abs(now - wide) > KEPT_PCT) break;
+        const both = `${lower(fix.label)}, and ${lower(setting.label)}: the picture stays as wide`;
+        yield { label: `${main.name}: ${both}`, plan };
+        break;
+      }
+    }
+  };
+
 const tilts = (sign: 1 | -1): LeverOf =>
   ofMain((_session, main) =>
     [5, 10, 15, 20, 30].flatMap((by) => {
@@ -256,6 +289,8 @@ const spotClearM = 0.25;
 export const LEVERS = {
   closer: ofMain(turns.closer),
   back: ofMain(turns.back),
+  'closer, kept': kept(turns.closer, -1),
+  'back, kept': kept(turns.back, 1),
   higher: ofMain(turns.raised),
   lower: ofMain(turns.lowered),
   'tilt down': tilts(-1),

@@ -11,7 +11,7 @@ import { clamp } from '../units/numbers';
 import { remembered } from '../units/remember';
 import { expectedOf, expectedText, wholeChanges } from './expected';
 import { LEVERS, type Try } from './levers';
-import { SENSES, type Focus, type Sense } from './senses';
+import { mainDirectDb, SENSES, type Focus, type Sense } from './senses';
 import type { Symptom } from './symptoms';
 
 /**
@@ -41,6 +41,8 @@ export interface Moves {
   /** the figure as it is; null where the plan has none */
   now: number | null;
   nowText: string;
+  /** nobody would say it of the plan by its figure */
+  isUsual: boolean;
   /** what is wrong as a whole already, and comes before any symptom */
   causes: string[];
   moves: Move[];
@@ -53,10 +55,10 @@ const LEAST_SHARE = 0.15;
 /** A finding that grows by more than this has come anew. */
 const GROWN = 1.25;
 
-const figureText = ({ unit, digits }: Sense, value: number | null): string =>
+const figureText = ({ unit, digits, isSize }: Sense, value: number | null): string =>
   value === null
-    ? '—'
-    : `${unit === 'dB' ? formatSigned(value, digits) : formatNumber(value, digits)}${unit === '' ? '' : ` ${unit}`}`;
+    ? 'not known'
+    : `${unit === 'dB' && !isSize ? formatSigned(value, digits) : formatNumber(value, digits)}${unit === '' ? '' : ` ${unit}`}`;
 
 function wayText(sense: Sense, before: number | null, after: number | null): string {
   const { words, unit } = sense;
@@ -71,6 +73,13 @@ function shareOf({ better, enough }: Sense, before: number | null, after: number
   const gained = better === 'more' ? after - before : before - after;
   const asked = enough ?? Math.abs(before);
   return asked < 1e-9 ? 0 : clamp(gained / asked, -1, 1);
+}
+
+/** So much more room or less is another sound altogether, dB. */
+const ANOTHER_SOUND_DB = 3;
+function drowns(before: Session, after: Session): boolean {
+  const [was, is] = [mainDirectDb(before), mainDirectDb(after)];
+  return was !== null && is !== null && was - is > ANOTHER_SOUND_DB;
 }
 
 /** Close together at first, farther apart later. */
@@ -94,6 +103,7 @@ interface Found {
 
 /** Steps that do more and more, up to the gentlest that is enough or the best there is. */
 function betterAndBetter(
+  session: Session,
   lever: Iterable<Try>,
   sense: Sense,
   focus: Focus,
@@ -103,6 +113,8 @@ function betterAndBetter(
   for (const step of lookedAt(lever)) {
     const value = sense.of(step.plan, focus);
     if (value === null) continue;
+    // What is asked for is no other distance: a hole is not filled with the room.
+    if (!sense.isOfRoom && drowns(session, step.plan)) break;
     const share = shareOf(sense, before, value);
     const best = found[found.length - 1]?.share ?? LEAST_SHARE - 1e-6;
     if (share > best + 1e-6) found.push({ step, value, share });
@@ -190,7 +202,8 @@ export function* movesFor(
     .filter(({ rule, finding }) => rule.isCause === true && finding.severity !== 'note')
     .map(({ finding }) => finding.message);
   const nowText = `${sense.words} ${figureText(sense, now)}`;
-  if (now === null) return { now, nowText, causes, moves: [] };
+  const isUsual = now !== null && sense.usualTo !== undefined && now <= sense.usualTo;
+  if (now === null) return { now, nowText, isUsual, causes, moves: [] };
   const score = scoreIn(session);
   const found: (Move & { rank: number })[] = [];
   const known = new Set<string>();
@@ -216,7 +229,7 @@ export function* movesFor(
   };
   for (const [i, name] of symptom.levers.entries()) {
     for (const lever of severalIn(LEVERS[name](session, focus))) {
-      offer(offeredOf(session, betterAndBetter(lever, sense, focus, now)));
+      offer(offeredOf(session, betterAndBetter(session, lever, sense, focus, now)));
     }
     yield (i + 1) / symptom.levers.length;
   }
@@ -226,7 +239,7 @@ export function* movesFor(
       b.rank - a.rank ||
       b.share - a.share,
   );
-  return { now, nowText, causes, moves: found.map(({ rank: _rank, ...move }) => move) };
+  return { now, nowText, isUsual, causes, moves: found.map(({ rank: _rank, ...move }) => move) };
 }
 
 /** Steps of one array after another are levers of their own: told by whom the label names. */

@@ -4,6 +4,7 @@ import { patternAOf } from '../acoustics/patterns';
 import { proximityBoostDb } from '../acoustics/proximity';
 import { arrayFigures } from '../analysis/array-figures';
 import { depthIn, ensembleFrame } from '../analysis/ensemble-frame';
+import { LARGE_GAP_PCT } from '../analysis/criteria';
 import { ECHO_DB, heardArrays, mixFigures, prepareMix } from '../analysis/mix';
 import { reflectionsAtArray } from '../analysis/room';
 import { spillMatrix } from '../analysis/spill';
@@ -15,7 +16,7 @@ import { placeOf } from '../localisation/placed';
 import { MODEL_IDS } from '../localisation/models/index';
 import { contextOf } from '../prepare/context';
 import { leadingArray } from '../session/lists';
-import type { MicArray, Session, Source } from '../session/schema';
+import type { Session, Source } from '../session/schema';
 import { cosDeg, sinDeg, toDeg } from '../units/guard';
 import { distance } from '../units/vector';
 import { expectedOf, type ExpectedPlayer } from './expected';
@@ -33,6 +34,12 @@ export interface Sense {
   better: 'more' | 'less';
   /** so much better is all that was asked for; null: all the way to 0 */
   enough: number | null;
+  /** how far off something is, so that it has no sign */
+  isSize?: boolean;
+  /** up to this nobody would say it of the plan */
+  usualTo?: number;
+  /** it is about near and far itself */
+  isOfRoom?: boolean;
   /** null where the plan has no such figure */
   of: (session: Session, focus: Focus) => number | null;
 }
@@ -47,7 +54,23 @@ const mainFigures = (session: Session) => {
   const main = leadingArray(session);
   return main && arrayFigures(main, session.sources, contextOf(session));
 };
-export const mainOf = (session: Session): MicArray | null => leadingArray(session);
+
+/** How wide the main array's picture is, percent of the base; null without one. */
+export const pictureWidthPct = (session: Session): number | null =>
+  stageIn(mainFigures(session), session.settings.model)?.imageWidthPct ?? null;
+
+/** Direct sound against the room in the main array by itself, mean of its players, dB; null where it is not known. */
+export const mainDirectDb = (session: Session): number | null =>
+  mean((mainFigures(session)?.own ?? []).flatMap((one) => one.directToReverberantDb ?? [])) ?? null;
+
+/** How far out the players are heard on average, percent of the half base: no end of it holds it back. */
+export function pictureSpreadPct(session: Session): number | null {
+  const { model } = session.settings;
+  const shifts = (mainFigures(session)?.own ?? []).flatMap(
+    (one) => imageIn(one, model)?.shift ?? [],
+  );
+  return shifts.length === 0 ? null : 100 * (mean(shifts, Math.abs) ?? 0);
+}
 
 /** The worst of all models that may speak: what none of them hears is not there. */
 function worstStage(session: Session, figure: 'largestGapPct' | 'atSpeakersPct'): number | null {
@@ -259,10 +282,18 @@ const sense = (
   of: Sense['of'],
 ): Sense => ({ words, unit, digits, better, enough, of });
 
+type Parts = Parameters<typeof sense>;
+const sized = (usualTo: number, ...parts: Parts): Sense => ({
+  ...sense(...parts),
+  isSize: true,
+  usualTo,
+});
+const ofRoom = (...parts: Parts): Sense => ({ ...sense(...parts), isOfRoom: true });
+
 /** Every figure by its name. What is enough is a step that one hears for sure, one of this product's own. */
 export const SENSES = {
-  room: sense('direct to room', 'dB', 1, 'more', 3, (s) => expectedOf(s).directDb),
-  dry: sense('direct to room', 'dB', 1, 'less', 3, (s) => expectedOf(s).directDb),
+  room: ofRoom('direct to room', 'dB', 1, 'more', 3, (s) => expectedOf(s).directDb),
+  dry: ofRoom('direct to room', 'dB', 1, 'less', 3, (s) => expectedOf(s).directDb),
   'own room': sense('direct to room against the others', 'dB', 1, 'more', 3, (s, f) =>
     against(s, f, ({ directDb }) => directDb),
   ),
@@ -280,31 +311,27 @@ export const SENSES = {
   loud: sense('level against the others', 'dB', 1, 'less', 3, (s, f) =>
     against(s, f, ({ levelDb }) => levelDb),
   ),
-  gap: sense('largest gap', '% of the base', 0, 'less', 15, (s) => worstStage(s, 'largestGapPct')),
-  narrow: sense(
-    'picture',
-    '% of the base',
-    0,
-    'more',
-    20,
-    (s) => stageIn(mainFigures(s), s.settings.model)?.imageWidthPct ?? null,
-  ),
+  gap: {
+    ...sense('largest gap', '% of the base', 0, 'less', 15, (s) => worstStage(s, 'largestGapPct')),
+    usualTo: LARGE_GAP_PCT,
+  },
+  narrow: sense('picture', '% of the base', 0, 'more', 20, (s) => pictureWidthPct(s)),
   speakers: sense('players at a loudspeaker', '%', 0, 'less', null, (s) =>
     worstStage(s, 'atSpeakersPct'),
   ),
-  side: sense('one side louder by', 'dB', 1, 'less', null, (s) => {
+  side: sized(1, 'one side louder by', 'dB', 1, 'less', null, (s) => {
     const { rightDb } = expectedOf(s);
     return rightDb === null ? null : Math.abs(rightDb);
   }),
   place: sense('off its place by', '%', 0, 'less', null, misplacedPct),
   mono: sense('mono of the worst player', 'dB', 1, 'more', 3, (s) => expectedOf(s).monoDb),
-  comb: sense('comb', 'dB', 0, 'less', 8, combDb),
-  echo: sense('echo above what is heard apart', 'dB', 1, 'less', null, (s) => echoesDb(s)),
-  back: sense('front against back', 'dB', 1, 'less', null, (s) => frontToBack(s)),
+  comb: sized(6, 'comb', 'dB', 0, 'less', 8, combDb),
+  echo: sized(0, 'echo above what is heard apart', 'dB', 1, 'less', null, (s) => echoesDb(s)),
+  back: sized(3, 'front against back', 'dB', 1, 'less', null, (s) => frontToBack(s)),
   depth: sense('front nearer than back', 'dB', 1, 'more', 2, (s) => depthDb(s)),
   harsh: sense('height over the strings', '°', 0, 'less', 10, overStringsDeg),
   dull: sense('height over the strings', '°', 0, 'more', 10, overStringsDeg),
-  boom: sense('proximity at 100 Hz', 'dB', 1, 'less', 3, (s) => proximityDb(s)),
+  boom: sized(3, 'proximity at 100 Hz', 'dB', 1, 'less', 3, (s) => proximityDb(s)),
   bass: sense('towards omni', '%', 0, 'more', 25, (s) => omniPart(s)),
   space: sense('correlation in the bass', '', 2, 'less', 0.2, (s) => expectedOf(s).lowCorrelation),
   spill: sense('loudest of the others in the spot', 'dB', 1, 'less', 4, spillDb),

@@ -9,6 +9,7 @@ export const OF_THE_WHOLE: readonly Symptom[] = [
     sense: 'room',
     levers: [
       'closer',
+      'closer, kept',
       'narrower pattern',
       'ambience down',
       'outriggers down',
@@ -29,7 +30,15 @@ export const OF_THE_WHOLE: readonly Symptom[] = [
     says: 'Too close, dry, no room',
     ofPlayer: false,
     sense: 'dry',
-    levers: ['back', 'wider pattern', 'higher', 'ambience up', 'outriggers up', 'other spots down'],
+    levers: [
+      'back',
+      'back, kept',
+      'wider pattern',
+      'higher',
+      'ambience up',
+      'outriggers up',
+      'other spots down',
+    ],
     schools: [
       {
         who: 'Who trusts the hall',
