@@ -271,16 +271,31 @@ const tilts = (sign: 1 | -1): LeverOf =>
   );
 
 /** A fader down or up, farther than a fine adjustment goes: what was left open is closed. */
+/** Below it is left out rather than turned down, above it is another main array, dB. */
+const [LOWEST_DB, HIGHEST_DB] = [-20, 6];
 const FADER_STEPS_DB = [1, 2, 3, 4, 6, 8, 10, 12, 15, 18, 21, 24];
 function* faders(array: MicArray, sign: 1 | -1): Generator<Fix> {
   const { min, max } = BOUNDS.gainDb;
   for (const by of FADER_STEPS_DB) {
     const faderDb = Math.round((array.mix.faderDb + sign * by) * 2) / 2;
-    if (faderDb < min || faderDb > Math.min(max, 12)) return;
+    if (sign < 0 ? faderDb < Math.max(min, LOWEST_DB) : faderDb > Math.min(max, HIGHEST_DB)) return;
     const words = `${sign < 0 ? 'Lower' : 'Raise'} the fader of ${array.name} to ${formatSigned(faderDb, 1)} dB`;
     yield setOn(array, words, { mix: { ...array.mix, faderDb } });
   }
 }
+
+/** Farther nobody moves a main pair out of the middle, m. */
+const ASIDE_M = 1.2;
+const aside = (sign: 1 | -1) =>
+  function* (session: Session, main: MicArray): Generator<Fix> {
+    for (const fix of turns.sideways(session, main, sign)) {
+      const [to] = fix.changes;
+      if (to?.kind !== 'array') return;
+      const { x = main.x, y = main.y } = to.set;
+      if (Math.hypot(x - main.x, y - main.y) > ASIDE_M) return;
+      yield fix;
+    }
+  };
 
 const DISTANT = ['ambience', 'surround'] as const;
 const spotClearM = 0.25;
@@ -297,8 +312,8 @@ export const LEVERS = {
   'tilt up': tilts(1),
   aim: ofMain(turns.aimed),
   'turn round': turnedRound,
-  left: ofMain((session, main) => turns.sideways(session, main, -1)),
-  right: ofMain((session, main) => turns.sideways(session, main, 1)),
+  left: ofMain(aside(-1)),
+  right: ofMain(aside(1)),
   'wider angle': ofMain((_s, main) => turns.angles(main, 1)),
   'smaller angle': ofMain((_s, main) => turns.angles(main, -1)),
   'wider spacing': ofMain((session, main) => turns.spacings(session, main, 1)),

@@ -202,7 +202,8 @@ export function* movesFor(
     .filter(({ rule, finding }) => rule.isCause === true && finding.severity !== 'note')
     .map(({ finding }) => finding.message);
   const nowText = `${sense.words} ${figureText(sense, now)}`;
-  const isUsual = now !== null && sense.usualTo !== undefined && now <= sense.usualTo;
+  const isUsual =
+    now !== null && (now <= (sense.usualTo ?? -Infinity) || now >= (sense.usualFrom ?? Infinity));
   if (now === null) return { now, nowText, isUsual, causes, moves: [] };
   const score = scoreIn(session);
   const found: (Move & { rank: number })[] = [];

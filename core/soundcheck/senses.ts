@@ -4,7 +4,7 @@ import { patternAOf } from '../acoustics/patterns';
 import { proximityBoostDb } from '../acoustics/proximity';
 import { arrayFigures } from '../analysis/array-figures';
 import { depthIn, ensembleFrame } from '../analysis/ensemble-frame';
-import { LARGE_GAP_PCT } from '../analysis/criteria';
+import { LARGE_GAP_PCT, MONO_LOSS_DB } from '../analysis/criteria';
 import { ECHO_DB, heardArrays, mixFigures, prepareMix } from '../analysis/mix';
 import { reflectionsAtArray } from '../analysis/room';
 import { spillMatrix } from '../analysis/spill';
@@ -36,8 +36,9 @@ export interface Sense {
   enough: number | null;
   /** how far off something is, so that it has no sign */
   isSize?: boolean;
-  /** up to this nobody would say it of the plan */
+  /** up to this, or from there on, nobody would say it of the plan */
   usualTo?: number;
+  usualFrom?: number;
   /** it is about near and far itself */
   isOfRoom?: boolean;
   /** null where the plan has no such figure */
@@ -324,7 +325,10 @@ export const SENSES = {
     return rightDb === null ? null : Math.abs(rightDb);
   }),
   place: sense('off its place by', '%', 0, 'less', null, misplacedPct),
-  mono: sense('mono of the worst player', 'dB', 1, 'more', 3, (s) => expectedOf(s).monoDb),
+  mono: {
+    ...sense('mono of the worst player', 'dB', 1, 'more', 3, (s) => expectedOf(s).monoDb),
+    usualFrom: MONO_LOSS_DB,
+  },
   comb: sized(6, 'comb', 'dB', 0, 'less', 8, combDb),
   echo: sized(0, 'echo above what is heard apart', 'dB', 1, 'less', null, (s) => echoesDb(s)),
   back: sized(3, 'front against back', 'dB', 1, 'less', null, (s) => frontToBack(s)),
