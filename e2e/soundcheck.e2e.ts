@@ -307,7 +307,7 @@ test('an empty station says what to do first; bad figures name what is allowed',
     ['Compare', 'Nothing to compare yet'],
     ['From a symptom', 'add some on the Floor first'],
     ['Blend', 'No array is in use'],
-    ['Sweep', 'Open that recording on the Bench first'],
+    ['Sweep', 'Record while somebody moves one microphone'],
     ['Report', 'Nothing to report yet'],
   ] as const) {
     await bench.turnTo(name);

@@ -89,6 +89,25 @@ const take = async (page) => {
   await page.getByRole('heading', { name: 'Serenade, take 3.wav' }).waitFor();
   await page.getByRole('list', { name: 'What it says' }).waitFor();
 };
+/** Two options of the choir, and what is expected of the second. */
+const soundcheck = async (page) => {
+  const form = page.getByRole('form', { name: 'New option' });
+  await form.getByLabel('Called').fill('as planned');
+  await form.getByRole('button', { name: 'Into the diary' }).click();
+  await page.getByRole('article', { name: 'Option A' }).waitFor();
+  const pages = page.getByRole('navigation', { name: 'Pages of the soundcheck' });
+  await pages.getByRole('button', { name: 'From a symptom' }).click();
+  await page.getByRole('main').getByLabel('What is heard').selectOption('not-spacious');
+  await page
+    .getByRole('button', { name: /^Try it/ })
+    .first()
+    .click({ timeout: 60_000 });
+  await pages.getByRole('button', { name: 'Diary' }).click();
+  const second = page.getByRole('article', { name: 'Option B' });
+  await second.getByLabel('Heard').fill('Wider behind the altos, the organ stays where it was.');
+  await second.getByLabel('State of option B').selectOption('shortlisted');
+  await page.waitForTimeout(10_000);
+};
 /** The demo’s own claps, held against its plan. */
 const against = async (page) => {
   await page.getByRole('button', { name: /^Simulated: claps/ }).click();
@@ -107,10 +126,10 @@ await shots('light', [
   ['array', station('array'), settled],
   ['array-spacing-angle', station('array?page=spacing-angle'), settled],
   ['array-patterns', station('array?page=patterns'), settled],
-  ['array-aim', 'session/demo-harpsichord/array?page=aim'],
   ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
+  ['soundcheck', 'session/demo-choir/soundcheck', soundcheck],
   ['bench-against', station('bench?page=against'), against],
   ['bench', station('bench'), take],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],

@@ -1,93 +1,21 @@
 import { FileAudio, FolderOpen, FolderSearch } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { standing, type FileReference, type Session, type Take } from '../../core/session';
+import type { FileReference, Take } from '../../core/session';
 import { strike } from '../document/journals';
 import { useSession } from '../document/use-session';
 import {
-  allowRecording,
   canShowFolder,
   chooseFolder,
   chooseRecordings,
-  findRecording,
   relink,
   type Shown,
 } from '../keeping/recordings';
 import { notifyFailure } from '../view/notices';
-import { wasOpen } from './kept-open';
-import { openRecordings, takeOf } from './opening';
+import { knownOf, openKnown, reopen, type Known } from './known';
 import { messageOf, type OpenRecording } from './recordings';
 import { simulateAgain, simulateHere, SIMULATED, type Simulated } from './simulate';
 
 export const ACCEPTED = '.wav,.wave,.rf64,.bw64,.bwf,.flac,audio/*';
-
-/** A recording that the session knows of and that is not open: of a take, or of before the page was loaded. */
-interface Known {
-  key: string;
-  name: string;
-  files: readonly FileReference[];
-  take: Take | null;
-}
-
-const keyOf = (files: readonly FileReference[]): string =>
-  files
-    .map(({ fingerprint }) => fingerprint)
-    .sort()
-    .join(' ');
-
-function knownOf(session: Session, open: readonly OpenRecording[]): Known[] {
-  const here = new Set(open.map(({ key }) => key));
-  const openTakes = new Set(open.map((one) => takeOf(session, one)?.id));
-  const takes = standing(session.takes)
-    .filter((take) => !openTakes.has(take.id) && (take.simulation || take.files.length > 0))
-    .map((take): Known => ({
-      key: take.simulation ? take.id : keyOf(take.files),
-      name: `Take ${take.number}${take.name === '' ? '' : `: ${take.name}`}`,
-      files: take.files,
-      take,
-    }))
-    .reverse();
-  const named = new Set(takes.map(({ key }) => key));
-  const before = wasOpen(session.id)
-    .filter((files) => !named.has(keyOf(files)))
-    .map((files): Known => ({
-      key: keyOf(files),
-      name: files.map(({ name }) => name).join(', '),
-      files,
-      take: null,
-    }));
-  return [...takes, ...before].filter(({ key }) => !here.has(key));
-}
-
-/** Why a file is not here, with what would bring it. */
-const MISSING = {
-  gone: 'is not where it was, or this browser may not look for it: show it.',
-  changed: 'is another file by now: show the one that was measured.',
-  'not allowed': 'may not be read without being allowed to: open it again, and allow it.',
-} as const;
-
-/** Opens what is here; of what is not, it says why. @returns what is missing, with words */
-async function openKnown(
-  session: Session,
-  known: Known,
-  unasked = false,
-): Promise<{ missing: FileReference[]; words: string }> {
-  const files: Shown[] = [];
-  const missing: FileReference[] = [];
-  let words = '';
-  for (const reference of known.files) {
-    const first = await findRecording(reference);
-    const found = first.state === 'not allowed' ? await allowRecording(reference) : first;
-    if (found.state === 'here') files.push({ file: found.file, handle: null });
-    else {
-      missing.push(reference);
-      words ||= `${reference.name} ${MISSING[found.state]}`;
-    }
-  }
-  if (missing.length === 0) {
-    await openRecordings(session, files, { takeId: known.take?.id ?? null, unasked });
-  }
-  return { missing, words };
-}
 
 interface RowProps {
   known: Known;
@@ -189,8 +117,8 @@ function Row({ known, simulating, simulate }: RowProps) {
 
 /** More takes than these are not made unasked. */
 const MOST_MADE = 3;
-/** Sessions whose recordings of before were looked for in this page. */
-const lookedFor = new Set<string>();
+/** Sessions whose simulated takes were made unasked in this page. */
+const madeFor = new Set<string>();
 
 /** Work on a simulated take, in its own place. */
 function useSimulating() {
@@ -227,16 +155,11 @@ export function Takes({ open, take }: TakesProps) {
   const [kind, setKind] = useState<Simulated>('music');
   const known = useMemo(() => knownOf(session, open), [session, open]);
   useEffect(() => {
-    if (lookedFor.has(session.id) || open.length > 0) return;
-    lookedFor.add(session.id);
-    // What was open before the page was loaded is open again, where nobody has to be asked.
     void (async () => {
+      await reopen(session);
+      if (madeFor.has(session.id) || open.length > 0) return;
+      madeFor.add(session.id);
       const all = knownOf(session, []);
-      const before = new Set(wasOpen(session.id).map(keyOf));
-      for (const one of all.filter(({ key }) => before.has(key)).reverse()) {
-        const found = await Promise.all(one.files.map(findRecording));
-        if (found.every(({ state }) => state === 'here')) await openKnown(session, one, true);
-      }
       // A session that holds nothing but takes of its plan shows them, the newest first.
       if (all.length > 0 && all.length <= MOST_MADE && all.every((one) => one.take?.simulation)) {
         begin(async (help) => {

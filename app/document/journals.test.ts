@@ -49,6 +49,7 @@ describe('the log', () => {
       kind: 'option',
       by: '',
       name: 'Wider',
+      from: '',
       version: '',
       changed: ['Main pair 17 → 30 cm'],
       why: 'too narrow',

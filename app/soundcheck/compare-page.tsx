@@ -24,6 +24,7 @@ import {
 } from './compared';
 import { useOptions, usePlansOf } from './data';
 import { HeardNotes } from './heard-notes';
+import { RecordingsHere } from './recordings-here';
 import { RoundList } from './round-list';
 import { useAtEngine, useLetterKeys, type AtEngine } from './use-heard';
 import { useMade, useMatching, type Matching, type Passage } from './use-sounds';
@@ -171,6 +172,7 @@ interface OpenProps {
 function Letters({ chosen, matching, at }: OpenProps) {
   const silent = useStore(listeningStore, ({ state }) => state === 'silent');
   const problem = useStore(listeningStore, (state) => state.problem);
+  const [by, setBy] = useState('');
   const letters = useMemo(() => [...LETTERS.slice(0, chosen.length)], [chosen.length]);
   const hear = (letter: string): void => at.hear(chosen[LETTERS.indexOf(letter)]?.id ?? '');
   useLetterKeys(letters, hear);
@@ -213,18 +215,29 @@ function Letters({ chosen, matching, at }: OpenProps) {
           {silent ? 'Play' : 'Stop'}
         </button>
         {heardNow && (
+          <input
+            className="input input-sm w-36"
+            aria-label="Who prefers it"
+            placeholder="who says it"
+            maxLength={200}
+            value={by}
+            onChange={(event) => setBy(event.currentTarget.value)}
+          />
+        )}
+        {heardNow && (
           <button
             className="btn btn-sm"
             onClick={() =>
               enter('log', {
-                ...{ kind: 'vote' as const, by: '', round: '', text: '', blind: false },
+                ...{ kind: 'vote' as const, by: by.trim(), round: '', text: '', blind: false },
                 ...{ letters: [], answers: [], finished: true },
                 among: chosen.map(({ id }) => id),
                 choice: heardNow.id,
               })
             }
           >
-            I prefer {LETTERS[chosen.indexOf(heardNow)]}
+            {by.trim() === '' ? 'I prefer' : `${by.trim()} prefers`}{' '}
+            {LETTERS[chosen.indexOf(heardNow)]}
           </button>
         )}
         <p role="status" aria-label="Loudness" className="text-muted text-[12.5px]">
@@ -242,7 +255,8 @@ function Letters({ chosen, matching, at }: OpenProps) {
 const Nothing = () => (
   <p className="text-muted max-w-[72ch] pb-4">
     Nothing to compare yet. Options of the diary can be heard as the planned microphones would
-    record them: make one there. Recordings that are open on the Bench stand here as well.
+    record them: make one there. Recordings that are open on the Bench stand here as well, or are
+    opened here.
   </p>
 );
 
@@ -327,6 +341,7 @@ export function ComparePage() {
       </div>
       <aside aria-label="Set up" className="flex flex-col gap-5 max-lg:order-first max-lg:pb-4">
         {all.length > 0 && <Choice all={all} chosen={chosen} />}
+        <RecordingsHere />
         {value && matching && passage && chosen.length > 1 && (
           <BlindSetUp
             chosen={value.comparables}

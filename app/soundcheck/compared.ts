@@ -18,10 +18,34 @@ import { SIMULATED_PERFORMANCE, simulationOf } from './simulating';
 
 /** Which are chosen, by session; in the order of their letters. */
 export const comparedStore = createStore<{ of: Readonly<Record<string, readonly string[]>> }>(
-  () => ({ of: {} }),
+  () => ({ of: remembered() }),
 );
-export const chooseCompared = (id: string, keys: readonly string[]): void =>
+
+const KEY = 'rotunda-compared';
+
+/** As it was before this tab was loaded again. */
+function remembered(): Record<string, readonly string[]> {
+  try {
+    const found: unknown = JSON.parse(sessionStorage.getItem(KEY) ?? '{}');
+    if (typeof found !== 'object' || found === null) return {};
+    return Object.fromEntries(
+      Object.entries(found).filter(
+        ([, ids]) => Array.isArray(ids) && ids.every((id) => typeof id === 'string'),
+      ),
+    );
+  } catch {
+    return {};
+  }
+}
+
+export function chooseCompared(id: string, keys: readonly string[]): void {
   comparedStore.setState(({ of }) => ({ of: { ...of, [id]: keys } }));
+  try {
+    sessionStorage.setItem(KEY, JSON.stringify(comparedStore.getState().of));
+  } catch {
+    // Without it they are chosen again.
+  }
+}
 
 /** Something that can be chosen. */
 export interface Comparable {

@@ -11,6 +11,7 @@ import { takeOf } from '../bench/opening';
 import { amend, enter, logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
+import { RecordingsHere } from './recordings-here';
 import { SaidField } from './said-field';
 import { useLetterKeys } from './use-heard';
 
@@ -215,11 +216,14 @@ export function SweepPage() {
   const recording = open.find(({ key }) => key === chosen) ?? open[0] ?? null;
   if (!recording) {
     return (
-      <p className="text-muted max-w-[64ch]">
-        Record while somebody moves one microphone slowly, saying aloud where it is; or walk with a
-        pair of your own. Open that recording on the Bench first: then moments are marked here while
-        one listens, rated, and the best becomes a mark.
-      </p>
+      <>
+        <p className="text-muted max-w-[64ch] pb-3">
+          Record while somebody moves one microphone slowly, saying aloud where it is; or walk with
+          a pair of your own. Open that recording: then moments are marked here while one listens,
+          rated, and the best becomes a mark.
+        </p>
+        <RecordingsHere />
+      </>
     );
   }
   return (

@@ -22,13 +22,13 @@ export type KeyAction =
   | 'dim'
   | 'headphones';
 
-/** Where a key works: everywhere, on the image line, or on the drawing of the floor. */
-export type KeyPlace = 'everywhere' | 'image line' | 'plan';
+/** Where a key works: everywhere, on the image line, on the drawing of the floor, or where one listens at the Soundcheck. */
+export type KeyPlace = 'everywhere' | 'image line' | 'plan' | 'soundcheck';
 
 export interface KeyLine {
   chords: readonly string[];
   where: KeyPlace;
-  /** null where the drawing itself takes it */
+  /** null where the drawing or the page itself takes it */
   action: KeyAction | null;
   does: string;
 }
@@ -105,6 +105,18 @@ export const KEYS: readonly KeyLine[] = [
     where: 'plan',
     action: null,
     does: 'move the view, or what is selected',
+  },
+  {
+    chords: [...'ABCDEFGHX'],
+    where: 'soundcheck',
+    action: null,
+    does: 'hear what has that letter on Compare, in the place of what the letter does elsewhere',
+  },
+  {
+    chords: ['K'],
+    where: 'soundcheck',
+    action: null,
+    does: 'mark this moment of a sweep',
   },
 ];
 
