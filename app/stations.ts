@@ -16,7 +16,7 @@ export interface Station {
   path: string;
   name: string;
   /** its pages by name; none where it is one page */
-  pages: readonly { id: string; name: string; words: string }[];
+  pages: readonly { id: string; name: string; words?: string }[];
   load: () => Promise<ComponentType>;
 }
 

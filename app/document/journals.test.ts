@@ -77,7 +77,16 @@ describe('the log', () => {
         },
       ],
       simulation: null,
-      state: { temperatureC: 21, lids: [], sources: [], arrays: [], gainsDb: [], panels: [], felt: [], people: '' },
+      state: {
+        temperatureC: 21,
+        lids: [],
+        sources: [],
+        arrays: [],
+        gainsDb: [],
+        panels: [],
+        felt: [],
+        people: '',
+      },
     });
     const again = readSessionText(writeSessionText(session()));
     expect(again).toEqual({ ok: true, session: session() });

@@ -1,3 +1,4 @@
+import { PAGE_WORDS } from './page-words';
 import { Command } from 'cmdk';
 import { useLayoutEffect, useRef, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
@@ -21,7 +22,7 @@ import { panelStore } from '../view/panels';
 import { setTheme, themeStore } from '../view/theme';
 import { focusSelection, focusStation } from './focus';
 import { redoSaying, undoSaying } from './history';
-import { stationPath, STATIONS } from '../stations';
+import { stationPath, STATIONS, type Station } from '../stations';
 
 interface Action {
   name: string;
@@ -48,14 +49,14 @@ export function waysIn(session: Pick<Session, 'id'>, open: (path: string) => voi
       run: () => open(stationPath(session.id, path)),
     })),
     ...STATIONS.flatMap(({ path, name: station, pages }) =>
-      pages.map(({ id, name, words }) => ({
+      pages.map(({ id, name, words }: Station['pages'][number]) => ({
         name: `${name}, in ${station}`,
-        words,
+        words: words ?? PAGE_WORDS[`${path}/${id}`] ?? '',
         run: () => open(`${stationPath(session.id, path)}?page=${id}`),
       })),
     ),
     { name: 'All sessions', run: () => open('/') },
-    { name: 'Guide: eleven jobs, eleven short ways', run: () => open('/guide') },
+    { name: 'Guide: twelve jobs, twelve short ways', run: () => open('/guide') },
     { name: 'Formulas and their sources', run: () => open('/formulas') },
   ];
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { KEY_WORDS } from './key-words';
 import { actionOf, chordOf, KEYS, type KeyPlace } from './keys';
 
 /** At the Soundcheck letters are heard before they do anything else. */
@@ -13,7 +14,7 @@ describe('the keys', () => {
       for (const other of KEYS.slice(i + 1)) {
         if (!meet(one.where, other.where)) continue;
         const shared = one.chords.filter((chord) => other.chords.includes(chord));
-        expect({ does: [one.does, other.does], shared }).toMatchObject({ shared: [] });
+        expect({ of: [one.chords, other.chords], shared }).toMatchObject({ shared: [] });
       }
     });
   });
@@ -36,6 +37,12 @@ describe('the keys', () => {
 
   it('stand in the guide, all of them', () => {
     const guide = readFileSync('docs/guide.md', 'utf8');
-    for (const { does } of KEYS) expect(guide).toContain(does);
+    for (const { chords, where } of KEYS) {
+      const [chord = ''] = chords;
+      const own = chord.startsWith('Shift+') ? `image line ${chord.slice(6)}` : `${where} ${chord}`;
+      const words = KEY_WORDS[own];
+      expect(words, own).toBeDefined();
+      expect(guide).toContain(words);
+    }
   });
 });

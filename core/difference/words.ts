@@ -105,6 +105,7 @@ const FIELDS: Readonly<Record<string, { name: string; say?: Say }>> = {
   title: { name: 'title', say: word },
 };
 
+/** What a field of a plan is called. */
 export const fieldName = (field: string): string => FIELDS[field]?.name ?? field;
 
 /** "spacing 17.0 cm → 30.0 cm"; "microphones changed" */

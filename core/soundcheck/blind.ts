@@ -48,7 +48,11 @@ export const pairsOf = (ids: readonly string[]): [string, string][] =>
 /** So many trials of one listener at the most. */
 export const MOST_TRIALS_EACH = 100;
 
-/** How many trials a test has: of more than two preferred pair by pair, so many of every pair. */
+/**
+ * How many trials a test has: of more than two preferred pair by pair, so many of every pair.
+ * @param among how many are compared, 2 … 26
+ * @param trials fixed beforehand, 1 … 100
+ */
 export const trialsIn = (test: BlindTest, among: number, trials: number): number =>
   test === 'identification' ? trials : (trials * among * (among - 1)) / 2;
 
@@ -198,7 +202,7 @@ export function resultOf(
   return { identified: [], own, together };
 }
 
-/** "p = 0.021"; "p < 0.001" */
+/** "p = 0.021"; "p < 0.001". @param p a chance, 0 … 1 */
 export const pText = (p: number): string =>
   p < 0.001 ? 'p < 0.001' : `p = ${p.toFixed(p < 0.1 ? 3 : 2)}`;
 

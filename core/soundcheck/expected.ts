@@ -112,7 +112,10 @@ const isNumber = (value: unknown): value is number =>
 const figureIn = (from: Record<string, unknown>, name: string): number | null =>
   isNumber(from[name]) ? from[name] : null;
 
-/** Expected figures as an entry of the log holds them; what is no figure in it is not known. */
+/**
+ * Expected figures as an entry of the log holds them; what is no figure in it is not known.
+ * @returns null where no players are in it
+ */
 export function readExpected(kept: Readonly<Record<string, unknown>>): Expected | null {
   if (!Array.isArray(kept['players'])) return null;
   const players = kept['players'].flatMap((one: unknown): ExpectedPlayer[] => {

@@ -49,6 +49,7 @@ export const openVotesOf = (session: Pick<Session, 'log'>): Vote[] =>
     .flatMap(({ standing }) => (standing && standing.round === '' ? [standing] : []))
     .reverse();
 
+/** What was compared was called, by its id. */
 export const namesIn = ({ entry: { among, names } }: Round): ReadonlyMap<string, string> =>
   new Map(among.map((id, i) => [id, names[i] || id]));
 
@@ -59,6 +60,7 @@ export const trialsOfRound = ({ entry }: Round): number =>
 const asAnswers = ({ answers }: Vote): Answer[] =>
   answers.map(({ among, hidden, said }) => ({ among, hidden: hidden || null, said }));
 
+/** What its answers say, of those who came to the end. */
 export const resultOfRound = ({ entry, finished }: Round): BlindResult =>
   resultOf(
     entry.test,

@@ -64,7 +64,10 @@ export const pictureWidthPct = (session: Session): number | null =>
 export const mainDirectDb = (session: Session): number | null =>
   mean((mainFigures(session)?.own ?? []).flatMap((one) => one.directToReverberantDb ?? [])) ?? null;
 
-/** How far out the players are heard on average, percent of the half base: no end of it holds it back. */
+/**
+ * How far out the players are heard on average, percent of the half base: no end of it holds it back.
+ * @returns null where nobody has an image
+ */
 export function pictureSpreadPct(session: Session): number | null {
   const { model } = session.settings;
   const shifts = (mainFigures(session)?.own ?? []).flatMap(
