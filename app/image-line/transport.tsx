@@ -296,29 +296,33 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
           toggle={() => toggleSide('candidate')}
         />
       )}
-      <Switch
-        on={roomAlone(side)}
-        words="room"
-        keys="R"
-        about="The room alone, without direct sound"
-        toggle={() => toggleSide('room')}
-      />
-      <Switch
-        on={listening.mono}
-        words="mono"
-        keys="O"
-        about="Both channels as one"
-        disabled={plain}
-        toggle={() => toggleHearing('mono')}
-      />
-      <Switch
-        on={listening.swap}
-        words="L⇄R"
-        keys="X"
-        about="Left and right change places"
-        disabled={plain}
-        toggle={() => toggleHearing('swap')}
-      />
+      {!blind && (
+        <>
+          <Switch
+            on={roomAlone(side)}
+            words="room"
+            keys="R"
+            about="The room alone, without direct sound"
+            toggle={() => toggleSide('room')}
+          />
+          <Switch
+            on={listening.mono}
+            words="mono"
+            keys="O"
+            about="Both channels as one"
+            disabled={plain}
+            toggle={() => toggleHearing('mono')}
+          />
+          <Switch
+            on={listening.swap}
+            words="L⇄R"
+            keys="X"
+            about="Left and right change places"
+            disabled={plain}
+            toggle={() => toggleHearing('swap')}
+          />
+        </>
+      )}
       <Switch
         on={listening.dim}
         words="dim"

@@ -34,10 +34,9 @@ function MoveLine({ move, best, tryIt, ready }: MoveProps) {
   const { label, becomes, share, expected, whole, worsens, mends } = move;
   return (
     <li className="border-hairline border-b py-2">
-      <div className="flex flex-wrap items-baseline gap-x-3">
+      <div className="flex items-start gap-x-3">
         <span className={best ? 'text-[15px] font-semibold' : 'text-[15px]'}>{label}</span>
-        <span className="flex-1" />
-        <button className="btn btn-sm" disabled={!ready} onClick={tryIt}>
+        <button className="btn btn-sm ml-auto" disabled={!ready} onClick={tryIt}>
           Try it<span className="sr-only">: {label}</span>
         </button>
       </div>

@@ -33,7 +33,7 @@ describe('what is expected', () => {
       });
     const changes = playerChanges(expectedOf(at(-2)), expectedOf(at(-4)));
     expect(changes[0]?.directDb).toBeCloseTo(-20 * Math.log10(2), 9);
-    expect(changes[0]?.words).toBe('Flute 6.0 dB more room');
+    expect(changes[0]?.words).toBe('Flute: 6.0 dB more room');
   });
 
   it('says what becomes of players and of the whole', () => {

@@ -163,7 +163,7 @@ export interface PlayerChange {
   levelDb: number | null;
   /** how much of it is to be heard, in steps that somebody would notice */
   size: number;
-  /** "Viol 9 % further left, 2 dB more room"; empty where nothing is to be heard */
+  /** "Viol: 9 % further left, 2 dB more room"; empty where nothing is to be heard */
   words: string;
 }
 
@@ -221,7 +221,7 @@ export function playerChanges(before: Expected, after: Expected): PlayerChange[]
           Math.abs(directDb ?? 0) / 2 +
           Math.abs(levelDb ?? 0) +
           (lost ? 20 : 0),
-        words: words.length === 0 ? '' : `${player.name} ${words.join(', ')}`,
+        words: words.length === 0 ? '' : `${player.name}: ${words.join(', ')}`,
       };
     })
     .sort((a, b) => b.size - a.size);
@@ -266,7 +266,7 @@ export function wholeChanges(before: Expected, after: Expected): string[] {
 /** So many players are named in one sentence. */
 const MOST_NAMED = 3;
 
-/** The change in one line: "Viol 9 % further left, 2 dB more room; Oboe …; 3 more move less". */
+/** The change in one line: "Viol: 9 % further left, 2 dB more room; Oboe: …; 3 more change less." */
 export function expectedText(before: Expected, after: Expected): string {
   const changes = playerChanges(before, after).filter(({ words }) => words !== '');
   if (changes.length === 0) {
