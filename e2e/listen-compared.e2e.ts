@@ -93,6 +93,11 @@ test('letters switch at once, without a gap, at one place and at one loudness', 
     // One place: it goes on frame by frame.
     const steps = [...sound.frames].slice(1).map((frame, i) => frame - (sound.frames[i] ?? 0));
     expect(new Set(steps)).toEqual(new Set([1]));
+    const FINE = 120;
+    const left = Array.from({ length: RATE / FINE }, (_, i) =>
+      against(sound, from, i * FINE, (i + 1) * FINE),
+    ).findIndex(({ likeness }) => likeness < 0.9995);
+    waits.push(1000 * (sound.timeS + (left * FINE) / RATE - pressedS));
     const BLOCK = 480;
     const blocks = Array.from({ length: RATE / BLOCK }, (_, i) => ({
       before: against(sound, from, i * BLOCK, (i + 1) * BLOCK).likeness,
@@ -101,7 +106,6 @@ test('letters switch at once, without a gap, at one place and at one loudness', 
     const switched = blocks.findIndex(({ before, after }) => after > before);
     expect(switched).toBeGreaterThan(0);
     expect(blocks.slice(switched + 4).every(({ after }) => after > 0.999)).toBe(true);
-    waits.push(1000 * (sound.timeS + (switched * BLOCK) / RATE - pressedS));
     // No gap: its level never falls.
     const whole = against(sound, to, (switched + 4) * BLOCK, RATE).gain;
     const levels = blocks.map((_, i) => {
@@ -115,8 +119,9 @@ test('letters switch at once, without a gap, at one place and at one loudness', 
     });
     expect(Math.min(...levels)).toBeGreaterThan(-1);
   }
-  // From the key to the middle of the fade: the fade itself is 20 ms.
-  expect(Math.min(...waits)).toBeLessThan(40);
+  // From the key to the first sample that is other: the fade itself is 20 ms.
+  expect(Math.min(...waits), `${waits.join(' ')} ms`).toBeLessThanOrEqual(30);
+  expect(Math.min(...waits)).toBeGreaterThan(-5);
   await page.waitForTimeout(300);
 
   // Over the passage neither is louder; a stretch of it, at the same place for both.
@@ -170,15 +175,21 @@ test('blind every letter comes as fast and as long, and one that changes place w
       await page.keyboard.press(key);
       await page.waitForTimeout(120);
     }
-    const sound = await captured(page, RATE / 4, 'mix');
-    const isLoud = against(sound, loud, 0, RATE / 4).likeness > 0.9999;
-    const isSoft = against(sound, soft, 0, RATE / 4).likeness > 0.9999;
-    expect(isLoud !== isSoft).toBe(true);
+    let [isLoud, isSoft] = [false, false];
+    // Where the passage goes round it fades for a moment: then once more.
+    await expect(async () => {
+      const sound = await captured(page, RATE / 4, 'mix');
+      isLoud = against(sound, loud, 0, RATE / 4).likeness > 0.9999;
+      isSoft = against(sound, soft, 0, RATE / 4).likeness > 0.9999;
+      expect(isLoud !== isSoft).toBe(true);
+    }).toPass();
     sure.push(isLoud ? 'A' : 'B');
     // From what it is to itself nothing happens: no step, no dip.
-    const { heard: same } = await around(page, isLoud ? 'a' : 'b', RATE / 2);
-    const whole = against(same, isLoud ? loud : soft, 0, RATE / 2);
-    expect(whole.likeness).toBeGreaterThan(0.9999);
+    await expect(async () => {
+      const { heard: same } = await around(page, isLoud ? 'a' : 'b', RATE / 2);
+      const whole = against(same, isLoud ? loud : soft, 0, RATE / 2);
+      expect(whole.likeness).toBeGreaterThan(0.9999);
+    }).toPass();
     await page.getByRole('button', { name: isLoud ? 'X is A' : 'X is B' }).click();
   }
   expect(new Set(sure).size).toBe(2);

@@ -86,7 +86,7 @@ function Choice({ all, chosen }: ChoiceProps) {
               disabled={place < 0 && chosen.length >= MOST}
               onChange={() => toggle(id)}
             />
-            <span className="w-5 font-semibold">{place >= 0 ? LETTERS[place] : ''}</span>
+            <span className="w-5 shrink-0 font-semibold">{place >= 0 ? LETTERS[place] : ''}</span>
             <span className="min-w-0 truncate" title={name}>
               {name}
             </span>

@@ -65,7 +65,7 @@ export function NewOption({ options, last }: Props) {
       <label className="flex flex-col">
         <span className="text-muted">From</span>
         <select
-          className="select select-sm w-full"
+          className="select select-sm w-full text-ellipsis"
           value={from}
           onChange={(event) => setFrom(event.currentTarget.value)}
         >

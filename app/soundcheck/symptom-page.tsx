@@ -1,3 +1,4 @@
+import { modelById } from '../../core/localisation';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
@@ -115,8 +116,9 @@ function Found({ symptom, says, moves, ready, tryIt }: FoundProps) {
       </ol>
       {symptom.also && <p className="pt-2">{symptom.also}</p>}
       <p className="text-muted pt-2 text-[12.5px]">
-        Of the plan’s figures, by {settings.model}; how much is enough is a step that one hears for
-        sure. Stands over people, lids and flown gear stay with the venue and its people.
+        Of the plan’s figures, by {modelById(settings.model).name}; how much is enough is a step
+        that one hears for sure. Stands over people, lids and flown gear stay with the venue and its
+        people.
       </p>
     </>
   );

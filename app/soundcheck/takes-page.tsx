@@ -10,7 +10,7 @@ import {
   type Option,
   type TakeMatter,
 } from '../../core/soundcheck';
-import { formatTemperature } from '../../core/units';
+import { formatSigned, formatTemperature } from '../../core/units';
 import { boundFiles, takeOf } from '../bench/opening';
 import { benchOf, benchStore } from '../bench/recordings';
 import { whenText } from '../bench/when';
@@ -92,7 +92,7 @@ function NextTake({
       <label className="flex flex-col">
         <span className="text-muted">Option that is up</span>
         <select
-          className="select select-sm w-full"
+          className="select select-sm w-full text-ellipsis"
           value={option?.key ?? ''}
           onChange={(event) => setChosen(event.currentTarget.value)}
         >
@@ -162,6 +162,21 @@ function Files({ take }: { take: Take }) {
 
 const MADE = { timeStyle: 'short' } as const;
 const timeText = (at: string): string => new Date(at).toLocaleTimeString('en-GB', MADE);
+
+/** Everything as it stood, in words. */
+function stateWords({ state }: Take, session: Session): string[] {
+  const nameOf = (id: string): string =>
+    session.sources.find((one) => one.id === id)?.name ?? 'somebody who is gone';
+  const { lids, panels, felt, sources, arrays, gainsDb } = state;
+  const gains = gainsDb.flatMap((db) => (db === null ? [] : [formatSigned(db, 0)]));
+  return [
+    `${sources.length} ${sources.length === 1 ? 'player' : 'players'} and ${arrays.length} ${arrays.length === 1 ? 'array' : 'arrays'}, each at its place`,
+    ...lids.map(({ sourceId, lid }) => `${nameOf(sourceId)}: lid ${lid.replace('-', ' ')}`),
+    ...panels.map(({ sourceId, open }) => `${nameOf(sourceId)}: open ${open.join(', ')}`),
+    ...felt.map((id) => `${nameOf(id)}: felt in`),
+    gains.length === 0 ? 'gains not known' : `gains ${gains.join(', ')} dB`,
+  ];
+}
 
 /** What was ever said of it, the newest first. */
 function History({ history }: { history: readonly Take[] }) {
@@ -266,6 +281,14 @@ function TakeRow({ one: { take, history }, before, options, alike }: RowProps) {
             />
           </div>
           <Files take={take} />
+          <div className="flex items-baseline gap-2 py-0.5">
+            <span className="text-muted w-24 shrink-0">State</span>
+            <ul aria-label="State">
+              {stateWords(take, session).map((words) => (
+                <li key={words}>{words}</li>
+              ))}
+            </ul>
+          </div>
           <History history={history} />
         </div>
       )}

@@ -208,7 +208,7 @@ const seat = (sign: 1 | -1): LeverOf =>
       if (!free || !turns.isPossible(session, { ...at, z: player.z })) return;
       yield setPlayer(
         player,
-        `sit ${lengthText(byM, session.settings.units)} ${sign > 0 ? 'nearer to' : 'farther from'} the main array`,
+        `${lengthText(byM, session.settings.units)} ${sign > 0 ? 'nearer to' : 'farther from'} the main array`,
         at,
       );
     }
