@@ -348,6 +348,30 @@ test('blends: faders, kept by name, set again, back to the strips; a sweep that 
   await expect.poll(pull).toBe(before);
   await page.getByRole('button', { name: 'Set it again' }).click();
   await expect.poll(pull).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await page.getByLabel('The plan’s mix as it is now, as').fill('as planned');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  // For somebody else to choose from, blind.
+  await page.getByRole('button', { name: 'Compare the kept blends' }).click();
+  await expect(listen(page)).toContainText('Blend: spots up', { timeout: 60_000 });
+  await expect(page.getByText('One performance: like for like.')).toBeVisible();
+  await beginBlind(page, 'Ada', '1');
+  await page.keyboard.press('b');
+  await page.getByText('What is heard of B').click();
+  const said = page.getByRole('form', { name: 'What is heard' });
+  await said.getByLabel('room').selectOption('1');
+  await said.getByLabel('Of whom').selectOption({ index: 1 });
+  await said.getByRole('button', { name: 'Into the diary' }).click();
+  await page.getByRole('button', { name: 'B is better' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.getByRole('button', { name: /^Nobody else listens/ }).click();
+  await expect(page.getByRole('list', { name: 'What came of it' })).toContainText(
+    'no number of 1 would tell',
+  );
+  await bench.turnTo('Report');
+  await expect(page.getByRole('table', { name: /^What was heard/ })).toContainText(
+    /Ada.*Blend: .*room a little too much/,
+  );
 
   await bench.go('bench');
   const noise = [1, 2].map((seed) => pinkNoise(8 * 48_000, seed).map((v) => v * 0.05));

@@ -46,6 +46,9 @@ function namesOf(session: Session, options: readonly Option[]): (id: string) => 
   for (const { history, standing } of ofKind(session, 'blend')) {
     for (const { id } of history) names.set(id, `Blend: ${standing?.name ?? 'struck'}`);
   }
+  for (const { history } of ofKind(session, 'comparison')) {
+    for (const { id } of history) names.set(id, 'a blind comparison that was broken off');
+  }
   return (id) => names.get(id) ?? 'a recording';
 }
 

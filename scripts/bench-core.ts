@@ -7,6 +7,9 @@ import {
   setUpTolerance,
   type ArrayFigures,
 } from '../core/analysis';
+import { differences } from '../core/difference';
+import { symptomById } from '../core/soundcheck';
+import { movesNow } from '../core/soundcheck/moves';
 import { placeLabels } from '../app/floor/marks/label-placement';
 import { tradeMap } from '../core/localisation';
 import { newArray, newSource, sessionFrom, type Session } from '../core/session';
@@ -176,6 +179,20 @@ function toleranceTime(sources: number): number {
   return timed(() => setUpTolerance(session, array), 7, 3);
 }
 
+/** All moves for what somebody hears; each time of a session that is not known yet. */
+function movesTime(symptom: string, sources: number, arrays: number): number {
+  const known = symptomById(symptom);
+  if (!known) throw new Error('no such symptom');
+  return timed(() => movesNow(sessionOf(sources, arrays), known, 's3'), 5, 2);
+}
+
+function differenceTime(sources: number): number {
+  const before = sessionOf(sources, 12);
+  const after = structuredClone(before);
+  for (const source of after.sources) source.y += 0.1;
+  return timed(() => differences(before, after), 9, 4);
+}
+
 const ranking = recommendTime(24);
 const rows: Row[] = [
   { name: 'full analysis, 40 sources × 24 capsules', ms: fullAnalysis(40, 12), wantedMs: 1.5 },
@@ -200,6 +217,9 @@ const rows: Row[] = [
   { name: 'recommendation, 48 sources', ms: recommendTime(48).ms, wantedMs: null },
   { name: 'tolerance, 10 000 draws × 24 sources', ms: toleranceTime(24), wantedMs: 300 },
   { name: 'tolerance, 10 000 draws × 48 sources', ms: toleranceTime(48), wantedMs: null },
+  { name: 'moves for “too far”, 40 × 12 arrays', ms: movesTime('too-far', 40, 12), wantedMs: 1500 },
+  { name: 'moves for “too weak”, 40 × 12', ms: movesTime('player-weak', 40, 12), wantedMs: 1500 },
+  { name: 'differences of two plans, 500 players', ms: differenceTime(500), wantedMs: 50 },
 ];
 
 const width = Math.max(...rows.map(({ name }) => name.length));

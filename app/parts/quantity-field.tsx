@@ -1,5 +1,5 @@
 import { clamp } from '../../core/units';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { aboutWord } from './glossary';
 import { setInvalid, type FieldKey } from '../view/validity';
@@ -113,6 +113,11 @@ export function QuantityField(props: Props) {
   const shown = shownOf(props);
   const shownText = textOf(props);
   const editing = draft !== null || entered;
+  // Where the value changes beneath it, what is typed next still takes the place of the whole.
+  useLayoutEffect(() => {
+    const field = input.current;
+    if (entered && draft === null && field === document.activeElement) field?.select();
+  }, [entered, draft, shownText]);
   return (
     <div>
       <div className={bare ? 'text-right' : 'ledger-row'}>

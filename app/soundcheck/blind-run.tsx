@@ -13,6 +13,7 @@ import { listeningStore } from '../audio/listening';
 import { amend, enter } from '../document/journals';
 import { dismissAll, notify } from '../view/notices';
 import { panelStore } from '../view/panels';
+import { HeardNotes } from './heard-notes';
 import { useLetterKeys, type AtEngine } from './use-heard';
 
 /** A blind test under way. Its key is in the memory of this page and nowhere else until it is finished. */
@@ -73,6 +74,46 @@ function useVote({ round, by, ids }: Running) {
   };
   return { begin, answer, finish, remark };
 }
+
+interface TrialNote {
+  entry: string;
+  trial: number;
+  letter: string;
+}
+
+/** Notes of trials: what they are of is said with the key, in the end. */
+function useTrialNotes() {
+  const notes = useRef<readonly TrialNote[]>([]);
+  const add = (note: TrialNote): void => {
+    notes.current = [...notes.current, note];
+    notify('Noted; which it was of is said in the end.');
+  };
+  const tell = (trials: readonly Trial[]): void => {
+    for (const { entry, trial, letter } of notes.current) {
+      const of = trials[trial];
+      const id = of && idAt(of, letter);
+      if (id) amend('log', entry, { about: [id] });
+    }
+  };
+  return { add, tell };
+}
+
+interface NotedProps {
+  running: Running;
+  letter: string;
+  trial: number;
+  add: (note: TrialNote) => void;
+}
+
+/** What is heard of the letter that sounds, without knowing which it is. */
+const Noted = ({ running, letter, trial, add }: NotedProps) => (
+  <HeardNotes
+    key={`${trial} ${letter}`}
+    of={running.round}
+    name={letter}
+    blind={{ by: running.by, said: (entry) => add({ entry, trial, letter }) }}
+  />
+);
 
 interface AskedProps {
   running: Running;
@@ -151,6 +192,7 @@ export function BlindRun({ running, at, end }: Props) {
     useStore(listeningStore, (state) => state.problem),
   ];
   const vote = useVote(running);
+  const notes = useTrialNotes();
   const trial = trials[answers.length];
   const over = answers.length === trials.length;
   const letters = useMemo(() => {
@@ -192,6 +234,7 @@ export function BlindRun({ running, at, end }: Props) {
       return { ...one, said: letterOf === '' ? '' : (idAt(one, letterOf) ?? '') };
     });
     vote.finish(now, whole);
+    notes.tell(trials);
     void withEngine((engine) => engine.stop());
   };
   const finish = (): void => {
@@ -225,6 +268,7 @@ export function BlindRun({ running, at, end }: Props) {
       ) : (
         <Asked {...{ running, letters, letter, unheard, silent, play, answer }} />
       )}
+      {!over && <Noted {...{ running, letter }} trial={answers.length} add={notes.add} />}
       <div className="flex flex-wrap gap-2 pt-4">
         {over && (
           <button className="btn btn-sm btn-primary" onClick={finish}>

@@ -23,6 +23,7 @@ import {
   type Comparable,
 } from './compared';
 import { useOptions, usePlansOf } from './data';
+import { useFirstOption } from './first-option';
 import { HeardNotes } from './heard-notes';
 import { RecordingsHere } from './recordings-here';
 import { RoundList } from './round-list';
@@ -252,13 +253,25 @@ function Letters({ chosen, matching, at }: OpenProps) {
 }
 
 /** What to do where there is nothing to compare yet. */
-const Nothing = () => (
-  <p className="text-muted max-w-[72ch] pb-4">
-    Nothing to compare yet. Options of the diary can be heard as the planned microphones would
-    record them: make one there. Recordings that are open on the Bench stand here as well, or are
-    opened here.
-  </p>
-);
+function Nothing() {
+  const session = useSession();
+  const { done, begin } = useFirstOption();
+  return (
+    <>
+      <p className="text-muted max-w-[72ch] pb-3">
+        Nothing to compare yet. Options of the diary can be heard as the planned microphones would
+        record them; recordings that are open on the Bench stand here as well, or are opened here.
+      </p>
+      <button
+        className="btn btn-sm btn-primary"
+        disabled={done !== null || session.sources.length === 0}
+        onClick={begin}
+      >
+        {done === null ? 'Simulate this plan' : `Being made: ${Math.round(100 * done)} %`}
+      </button>
+    </>
+  );
+}
 
 /** Options and recordings at one place and at one loudness, by letters; openly, then blind. */
 export function ComparePage() {

@@ -1,36 +1,17 @@
-import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { optionOfTake, optionsOf, takesOf } from '../../core/soundcheck';
-import { messageOf } from '../bench/recordings';
+import { optionOfTake, takesOf } from '../../core/soundcheck';
 import { useSession } from '../document/use-session';
-import { planOf } from '../document/plan';
-import { notify, notifyFailure } from '../view/notices';
-import { sessionStore } from '../document/session-store';
 import { chooseCompared } from './compared';
-import { addOption, useOptions, usePlansOf } from './data';
+import { useOptions, usePlansOf } from './data';
 import { DayLine } from './day-line';
+import { useFirstOption } from './first-option';
 import { NewOption } from './new-option';
 import { OptionCard } from './option-card';
-import { simulateOption } from './simulating';
 
 /** What to do first, and a way to try everything on the day before. */
 function FirstOption() {
   const session = useSession();
-  const [done, setDone] = useState<number | null>(null);
-  const begin = (): void => {
-    const key = addOption(planOf(session), null, { name: 'the plan', why: 'To begin with.' });
-    if (key === '') return;
-    const now = sessionStore.getState().session;
-    const option = now && optionsOf(now).find((one) => one.key === key);
-    if (!option) return;
-    setDone(0);
-    simulateOption(option, planOf(now), { onProgress: setDone })
-      .then(() => notify('Option A is simulated: it can be heard on Compare.'))
-      .catch((error: unknown) =>
-        notifyFailure(new Error(`Option A is in the diary, not simulated: ${messageOf(error)}`)),
-      )
-      .finally(() => setDone(null));
-  };
+  const { done, begin } = useFirstOption();
   return (
     <div className="border-hairline mb-4 border-2 border-dashed px-8 py-8 max-md:px-4">
       <h2 className="text-[16px]">Which of these, and why?</h2>

@@ -7,19 +7,21 @@ import { DEGREES, noteText, notesAbout } from '../../core/soundcheck';
 const CHOICES = [-2, -1, 0, 1, 2] as const;
 
 interface Props {
-  /** what is heard: the option, the take, the recording */
+  /** what is heard: the option, the take, the recording; blind the comparison alone */
   of: string;
   name: string;
+  /** said without knowing which it is: told the entry, so that what it was of is added in the end */
+  blind?: { by: string; said: (entry: string) => void };
 }
 
 /** What is heard of it, in words that are always the same, of one player or of the whole. */
-export function HeardNotes({ of, name }: Props) {
+export function HeardNotes({ of, name, blind }: Props) {
   const session = useSession();
   const [player, setPlayer] = useState('');
-  const [by, setBy] = useState('');
+  const [by, setBy] = useState(blind?.by ?? '');
   const [text, setText] = useState('');
   const [degrees, setDegrees] = useState<Readonly<Record<string, number>>>({});
-  const notes = notesAbout(session, of);
+  const notes = blind ? [] : notesAbout(session, of);
   const judged = HEARD_WORDS.flatMap((word) => {
     const degree = degrees[word];
     return degree === undefined ? [] : [{ word, degree }];
@@ -28,12 +30,13 @@ export function HeardNotes({ of, name }: Props) {
   const say = (): void => {
     if (empty) return;
     const id = enter('log', {
-      ...{ kind: 'note' as const, by: by.trim(), text: text.trim(), blind: false },
+      ...{ kind: 'note' as const, by: by.trim(), text: text.trim(), blind: blind !== undefined },
       about: [of],
       players: player === '' ? [] : [player],
       judged,
     });
     if (id === '') return;
+    blind?.said(id);
     setText('');
     setDegrees({});
   };
@@ -85,15 +88,17 @@ export function HeardNotes({ of, name }: Props) {
               ))}
             </select>
           </label>
-          <label className="flex flex-col">
-            <span className="text-muted">Who says it</span>
-            <input
-              className="input input-sm w-40"
-              maxLength={200}
-              value={by}
-              onChange={(event) => setBy(event.currentTarget.value)}
-            />
-          </label>
+          {!blind && (
+            <label className="flex flex-col">
+              <span className="text-muted">Who says it</span>
+              <input
+                className="input input-sm w-40"
+                maxLength={200}
+                value={by}
+                onChange={(event) => setBy(event.currentTarget.value)}
+              />
+            </label>
+          )}
           <label className="flex min-w-48 flex-1 flex-col">
             <span className="text-muted">In other words</span>
             <input

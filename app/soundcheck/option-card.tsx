@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { MODELS } from '../../core/localisation';
 import type { Plan } from '../../core/session';
 import {
   expectedText,
@@ -19,6 +20,8 @@ import { SaidField } from './said-field';
 import { simulateOption } from './simulating';
 
 const STATES = ['open', 'shortlisted', 'kept', 'dropped'] as const;
+
+const modelName = (id: string): string => MODELS.find((model) => model.id === id)?.name ?? id;
 
 /** What every player is expected to do, against the option before. */
 function ExpectedTable({ now, before }: { now: Expected; before: Expected | null }) {
@@ -154,6 +157,9 @@ function Said({
         <details className="pt-1">
           <summary className="cursor-pointer">Player by player</summary>
           <ExpectedTable now={now} before={was} />
+          <p className="text-muted text-[12.5px]">
+            Of the whole mix, by {modelName(now.model)}, as it was expected then.
+          </p>
         </details>
       )}
     </div>
