@@ -113,10 +113,7 @@ test('without a sound output the page says so, and everything else works', async
   );
 });
 
-test('a candidate and what was really built become options', async ({
-  bench,
-  page,
-}) => {
+test('a candidate and what was really built become options', async ({ bench, page }) => {
   const session = fourInputs();
   const [main] = session.arrays;
   if (!main) throw new Error('no array');

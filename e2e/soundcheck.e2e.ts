@@ -157,6 +157,7 @@ test('a blind test tells nothing, broken off it has no key, and a reload in the 
         .join('\n')
         .replace(/Trial \d/, 'Trial')
         .replace(/ \[pressed\]/g, '')
+        .replace(/What is heard of [AB]/g, 'What is heard of it')
         // Whether it is just being stored, by the session's own name.
         .replace(/status "Save state".*/g, 'status "Save state"')
         .replace(/^rotunda-(summary|left)[^\n]*\n/gm, '')
@@ -416,8 +417,13 @@ test('by touch, at 1024 × 768, and nothing that a reader of screens trips over'
     .selectOption({ label: 'Hole in the middle' });
   await expect(page.getByRole('status', { name: 'In figures' })).toBeVisible();
   await turn('Compare');
-  await page.getByRole('checkbox', { name: /Option A/ }).tap();
+  await expect(page.getByRole('checkbox', { name: /Option A/ })).toBeChecked();
   await expect(listen(page)).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Hear A' }).tap();
+  await expect(page.getByRole('button', { name: 'Hear A' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   for (const theme of ['rotunda-light', 'rotunda-dark']) {
     await page.evaluate((name) => (document.documentElement.dataset.theme = name), theme);
     await settled(page);
