@@ -136,11 +136,18 @@ test('a candidate and what was really built become options', async ({ bench, pag
   await expect(option(bench, 'C').getByRole('list', { name: 'What changed' })).toContainText(
     '→ 2.00 m',
   );
-  // Adopted it is the plan: its height is that of the candidate.
+  // What was noted since stays; adopted it is the plan.
+  await bench.go('brief');
+  await bench.turnTo('The job');
+  await page.getByLabel('Notes').fill('said later');
+  await page.getByLabel('Notes').blur();
+  await bench.go('soundcheck');
   await option(bench, 'C')
     .getByRole('button', { name: /^Adopt as the plan/ })
     .click();
   await expect(page.getByText(/^The plan is Option C/)).toBeVisible();
+  await bench.go('brief');
+  await expect(page.getByLabel('Notes')).toHaveValue('said later');
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/^Undone/)).toBeVisible();
 });

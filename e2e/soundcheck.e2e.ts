@@ -164,7 +164,8 @@ test('two changes in one step are said, and the step between is made', async ({ 
   await option(page, 'B').getByRole('button', { name: 'Make the step between' }).click();
   const c = option(page, 'C');
   await expect(c).toContainText('between A and B');
-  // Against B it is one thing: the other of the two.
+  // It is held against the one that both were made from: one thing is other.
+  await expect(c).toContainText('Against option A');
   await expect(c.getByRole('list', { name: 'What changed' }).getByRole('listitem')).toHaveCount(1);
   await expect(c).not.toContainText('in one step');
   // A struck option keeps its letter: the next one is D.

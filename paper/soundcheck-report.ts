@@ -2,6 +2,7 @@ import type { LogEntry, Session } from '../core/session';
 import {
   DEGREES,
   expectedText,
+  heldAgainst,
   ofKind,
   openVotesOf,
   optionName,
@@ -24,7 +25,7 @@ export const SOUNDCHECK_HEAD = ['At', 'What', 'Which', 'By', 'Blind', 'Says', 'F
 const whenOf = (at: string): string => at.slice(0, 16).replace('T', ' ');
 
 /** What an option is expected to do against the one before, or by itself. */
-function expectedOfOption(option: Option, before: Option | undefined): string {
+function expectedOfOption(option: Option, before: Option | null): string {
   const now = readExpected(option.entry.expected);
   const was = before ? readExpected(before.entry.expected) : null;
   if (!now) return 'not kept';
@@ -104,7 +105,7 @@ export function soundcheckRows(session: Session): (string | number | null)[][] {
     rows.push([
       ...[history[0]?.at ?? entry.at, `option, ${entry.state}`, optionName(option), entry.by, ''],
       [...entry.changed, entry.why, entry.heard, entry.reason].filter(Boolean).join('; '),
-      expectedOfOption(option, options[i - 1]),
+      expectedOfOption(option, heldAgainst(options, i)),
     ]);
   });
   for (const { take, history } of takesOf(session)) {
@@ -147,7 +148,7 @@ export function soundcheckRows(session: Session): (string | number | null)[][] {
       judgedText(note),
     ]);
   }
-  return rows.sort((a, b) => (String(a[0]) < String(b[0]) ? -1 : 1));
+  return rows.sort((a, b) => String(a[0]).localeCompare(String(b[0])));
 }
 
 /** The report as it is printed. */
@@ -170,7 +171,7 @@ export function soundcheckReport(session: Session): ReportModel {
         [...entry.changed.slice(0, 4), entry.changed.length > 4 ? 'and more' : '']
           .filter(Boolean)
           .join('; ') || '—',
-        expectedOfOption(option, options[i - 1]),
+        expectedOfOption(option, heldAgainst(options, i)),
         entry.heard || '—',
       ];
     }),

@@ -205,7 +205,11 @@ export function BlindRun({ running, at, end }: Props) {
     // What was said before may tell which letter was which.
     dismissAll();
     setHearing({ mono: false, swap: false });
-    return () => panelStore.setState({ blind: false });
+    return () => {
+      panelStore.setState({ blind: false });
+      // What sounds on would be seen under its open letter.
+      void withEngine((engine) => engine.stop());
+    };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once a listener
   }, []);
   const play = (name: string): void => {

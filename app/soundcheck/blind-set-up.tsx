@@ -96,7 +96,12 @@ export function BlindSetUp({ chosen, matching, passage, alike, begin }: Props) {
   const ids = chosen.map(({ id }) => id);
   const rounds = roundsOf(session);
   const going = rounds.find(
-    ({ entry }) => !entry.closed && entry.among.join('\n') === ids.join('\n'),
+    ({ entry }) =>
+      !entry.closed &&
+      entry.among.join('\n') === ids.join('\n') &&
+      // Of another passage it is another test.
+      Math.abs(entry.fromS - passage.fromS) < 1e-3 &&
+      Math.abs((entry.toS ?? 0) - passage.toS) < 1e-3,
   );
   const [test, setTest] = useState<BlindTest>('preference');
   const [text, setText] = useState('10');

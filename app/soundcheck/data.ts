@@ -110,6 +110,11 @@ export const sayOption = ({ entry }: Option, change: Partial<OptionEntry>): stri
 export const planOfOption = (session: Session, { entry }: Option): Promise<Plan | null> =>
   planOfVersion(session, entry.version);
 
+/** Who plays, what is put up and the hall: units, notes and the day stay as they are by now. */
+const PUT_UP = ['sources', 'sections', 'arrays'];
+const isPutUp = ({ sounds, steps }: Difference): boolean =>
+  sounds || steps.every(({ path: [part] }) => PUT_UP.includes(part ?? ''));
+
 /** The session becomes what an option is, as one step that can be taken back. */
 export async function adopt(option: Option): Promise<void> {
   const before = sessionStore.getState().session;
@@ -119,7 +124,7 @@ export async function adopt(option: Option): Promise<void> {
     notify('Not adopted: the version of the plan is not in this browser any more.');
     return;
   }
-  const found = differences(session, plan);
+  const found = differences(session, plan).filter(isPutUp);
   if (found.length === 0) {
     notify(`The plan is as ${optionName(option)} already.`);
     return;

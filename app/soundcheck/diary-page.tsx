@@ -1,5 +1,5 @@
 import { useSearchParams } from 'react-router';
-import { optionOfTake, takesOf } from '../../core/soundcheck';
+import { heldAgainst, optionOfTake, takesOf } from '../../core/soundcheck';
 import { useSession } from '../document/use-session';
 import { chooseCompared } from './compared';
 import { useOptions, usePlansOf } from './data';
@@ -49,12 +49,13 @@ export function DiaryPage() {
       <section aria-label="Diary" className="min-w-0">
         {options.length === 0 && <FirstOption />}
         {options.map((option, i) => {
-          const before = options[i - 1] ?? null;
+          const before = heldAgainst(options, i);
           return (
             <OptionCard
               key={option.key}
               option={option}
               before={before}
+              isNext={before === (options[i - 1] ?? null)}
               plan={plans.value?.get(option.key) ?? null}
               beforePlan={(before && plans.value?.get(before.key)) ?? null}
               busy={plans.busy}

@@ -172,6 +172,8 @@ interface Props {
   /** the option before, and its plan; null for the first */
   before: Option | null;
   beforePlan: Plan | null;
+  /** that one stands right above it */
+  isNext: boolean;
   open: boolean;
   /** its version is being read */
   busy: boolean;
@@ -265,6 +267,9 @@ export function OptionCard(props: Props) {
           </select>
         </label>
       </div>
+      {before && !props.isNext && (
+        <p className="text-muted pt-1">Against option {before.letter}:</p>
+      )}
       {entry.changed.length > 0 && (
         <ul aria-label="What changed" className="pt-1">
           {entry.changed.slice(0, open ? undefined : 3).map((words) => (
@@ -274,7 +279,9 @@ export function OptionCard(props: Props) {
         </ul>
       )}
       {entry.changed.length === 0 && before && (
-        <p className="text-muted pt-1">Nothing that could be heard changed since the one before.</p>
+        <p className="text-muted pt-1">
+          Nothing that could be heard is other than in option {before.letter}.
+        </p>
       )}
       <p className="max-w-[80ch] pt-1">
         <span className="text-muted">Expected: </span>

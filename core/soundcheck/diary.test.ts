@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { HALL, MAIN, PLAYERS } from '../fixtures/calm';
 import { readSession, sessionFrom, type Session } from '../session';
 import { soundcheckReport, soundcheckRows } from '../../paper/soundcheck-report';
-import { nextLetter, optionOfTake, optionsOf, takesOf } from './diary';
+import { heldAgainst, nextLetter, optionOfTake, optionsOf, takesOf } from './diary';
 import { expectedOf } from './expected';
 import { layerFigures } from './layers';
 import { roundSentences, roundsOf } from './results';
@@ -55,6 +55,19 @@ describe('the diary', () => {
       ['b', 'B', 'closer'],
     ]);
     expect(nextLetter(own)).toBe('D');
+  });
+
+  it('holds an option against the one that it was made from, else the one before', () => {
+    const own = session([
+      option('a', 1),
+      option('b', 2),
+      option('c', 3, { from: 'a' }),
+      option('d', 4, { from: 'gone' }),
+      option('e', 5, { from: 'e' }),
+    ]);
+    const options = optionsOf(own);
+    const held = options.map((_, i) => heldAgainst(options, i)?.key ?? null);
+    expect(held).toEqual([null, 'a', 'a', 'c', 'd']);
   });
 
   it('knows the option of a take in whatever version it names it', () => {

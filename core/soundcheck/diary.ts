@@ -69,6 +69,17 @@ export const takesOf = ({ takes }: Pick<Session, 'takes'>): TakeMatter[] =>
 export const optionById = (options: readonly Option[], id: string): Option | null =>
   (id !== '' && options.find(({ history }) => history.some((entry) => entry.id === id))) || null;
 
+/**
+ * The option that one is held against: the one that it was made from, else the one before it.
+ * @param place of the option, from 0, 0 … 9,999
+ * @returns null for the first
+ */
+export function heldAgainst(options: readonly Option[], place: number): Option | null {
+  const own = options[place];
+  const from = own ? optionById(options, own.entry.from) : null;
+  return (from && from.key !== own?.key ? from : options[place - 1]) ?? null;
+}
+
 /** The option that a take was made with, in whatever version it names it; null without one. */
 export const optionOfTake = (options: readonly Option[], { option }: Take): Option | null =>
   optionById(options, option);

@@ -158,7 +158,7 @@ const LID_WORDS: Readonly<Record<string, string>> = {
   closed: 'close the lid',
   'short-stick': 'lid on the short stick',
   'full-stick': 'lid on the full stick',
-  off: 'take the lid off',
+  off: 'have the lid taken off by whoever may do it',
 };
 
 const ofPlayer = (lever: (session: Session, player: Source) => Iterable<Fix>): LeverOf =>

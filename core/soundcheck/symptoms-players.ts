@@ -124,7 +124,7 @@ export const OF_A_PLAYER: readonly Symptom[] = [
   },
   {
     id: 'wanders',
-    says: '{player} wanders when he moves',
+    says: '{player} wanders with every movement',
     ofPlayer: true,
     sense: 'wander',
     levers: [
@@ -135,7 +135,7 @@ export const OF_A_PLAYER: readonly Symptom[] = [
       'smaller angle',
       'farther off',
     ],
-    also: 'Mark his chair on the floor.',
+    also: 'Mark the chair on the floor.',
   },
   {
     id: 'player-wide',
