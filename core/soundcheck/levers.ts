@@ -1,3 +1,4 @@
+import { mean } from 'd3-array';
 import { applyFix, type Fix, type Lever } from '../analysis/findings/finding';
 import * as turns from '../analysis/findings/levers';
 import { arrivalsOf } from '../analysis/arrivals';
@@ -262,6 +263,18 @@ const kept = (move: (session: Session, main: MicArray) => Lever, sign: 1 | -1): 
     }
   };
 
+/** Lower than its players' mouths and strings a main pair looks at music stands, m above them. */
+const ABOVE_M = 0.2;
+function* lowered(session: Session, main: MicArray): Generator<Fix> {
+  const players = turns.playersFor(session, main);
+  const lowest = (mean(players, ({ z }) => z) ?? 0) + ABOVE_M;
+  for (const fix of turns.lowered(session, main)) {
+    const [to] = fix.changes;
+    if (to?.kind !== 'array' || (to.set.z ?? main.z) < lowest) return;
+    yield fix;
+  }
+}
+
 const tilts = (sign: 1 | -1): LeverOf =>
   ofMain((_session, main) =>
     [5, 10, 15, 20, 30].flatMap((by) => {
@@ -307,7 +320,7 @@ export const LEVERS = {
   'closer, kept': kept(turns.closer, -1),
   'back, kept': kept(turns.back, 1),
   higher: ofMain(turns.raised),
-  lower: ofMain(turns.lowered),
+  lower: ofMain(lowered),
   'tilt down': tilts(-1),
   'tilt up': tilts(1),
   aim: ofMain(turns.aimed),

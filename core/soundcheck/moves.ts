@@ -68,10 +68,15 @@ function wayText(sense: Sense, before: number | null, after: number | null): str
 }
 
 /** How much of what was asked for a figure brings, against what it was: below 0 it is worse. */
-function shareOf({ better, enough }: Sense, before: number | null, after: number | null): number {
+function shareOf(
+  { better, enough, usualTo }: Sense,
+  before: number | null,
+  after: number | null,
+): number {
   if (before === null || after === null) return 0;
   const gained = better === 'more' ? after - before : before - after;
-  const asked = enough ?? Math.abs(before);
+  // What is as good as nothing is not halved.
+  const asked = enough ?? Math.max(Math.abs(before), usualTo ?? 0);
   return asked < 1e-9 ? 0 : clamp(gained / asked, -1, 1);
 }
 
@@ -212,6 +217,8 @@ export function* movesFor(
     if (!best || known.has(best.step.label)) return;
     known.add(best.step.label);
     const { step, value, share } = best;
+    // Nobody sees a difference that the figure does not show.
+    if (figureText(sense, value) === figureText(sense, now)) return;
     const { worsens, mends, balance } = findingsOf(session, step.plan);
     const [before, after] = [expectedOf(session), expectedOf(step.plan)];
     const scored = scoreIn(step.plan);
