@@ -107,6 +107,8 @@ test('without a sound output the page says so, and everything else works', async
     .getByRole('button', { name: 'Into the diary' })
     .click();
   await expect(page.getByText('Ada of the whole: width far too much')).toBeVisible();
+  await bench.turnTo('Diary');
+  await expect(option(bench, 'A')).toContainText('Ada of the whole: width far too much');
   await bench.turnTo('Report');
   await expect(page.getByRole('table', { name: /^What was heard/ })).toContainText(
     'width far too much',

@@ -2,6 +2,9 @@ import type { LogEntry, Session } from '../core/session';
 import {
   DEGREES,
   expectedText,
+  namesIn,
+  pText,
+  resultOfRound,
   heldAgainst,
   ofKind,
   openVotesOf,
@@ -14,6 +17,7 @@ import {
   takesOf,
   trialsOfRound,
   type Option,
+  type Preferred,
 } from '../core/soundcheck';
 import { capitalised, formatNumber, formatSigned } from '../core/units';
 import type { ReportModel } from './measurement-report';
@@ -187,6 +191,33 @@ export function soundcheckReport(session: Session): ReportModel {
       finished.map(({ by }) => by || 'without a name').join(', ') || 'nobody',
       entry.alike ? 'yes' : 'no, another performance',
     ]),
+  );
+  add(
+    'Blind answers, by listener',
+    ['Listener', 'Of', 'Answers', 'By guessing alone'],
+    closed.flatMap((round) => {
+      const names = namesIn(round);
+      const of = (id: string): string => names.get(id) ?? id;
+      const { identified, own, together } = resultOfRound(round);
+      const pairRow = (by: string, pair: Preferred): string[] => [
+        by,
+        `${of(pair.one)} and ${of(pair.other)}`,
+        `${pair.forOne} to ${pair.forOther}${pair.ties === 0 ? '' : `, ${pair.ties} without a difference`}`,
+        `${pText(pair.p)}${round.entry.among.length > 2 ? `, corrected ${pText(pair.corrected)}` : ''}`,
+      ];
+      return [
+        ...identified.map(({ by, right, trials, p }) => [
+          by || 'without a name',
+          'which is which',
+          `${right} of ${trials} right`,
+          pText(p),
+        ]),
+        ...own.flatMap(({ by, pairs }) =>
+          pairs.map((pair) => pairRow(by || 'without a name', pair)),
+        ),
+        ...together.map((pair) => pairRow('all, a voice each', pair)),
+      ];
+    }),
   );
   add(
     'Said openly',

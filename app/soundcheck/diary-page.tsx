@@ -1,5 +1,5 @@
 import { useSearchParams } from 'react-router';
-import { heldAgainst, optionOfTake, takesOf } from '../../core/soundcheck';
+import { heldAgainst, noteText, notesAbout, optionOfTake, takesOf } from '../../core/soundcheck';
 import { useSession } from '../document/use-session';
 import { chooseCompared } from './compared';
 import { useOptions, usePlansOf } from './data';
@@ -65,6 +65,7 @@ export function DiaryPage() {
                 .map(
                   ({ take }) => `take ${take.number}${take.name === '' ? '' : `, ${take.name}`}`,
                 )}
+              notes={notesAbout(session, option.key).map((note) => noteText(note, session))}
               compare={() => {
                 chooseCompared(session.id, [...(before ? [before.key] : []), option.key]);
                 setParams({ page: 'compare' });

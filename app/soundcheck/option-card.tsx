@@ -178,6 +178,8 @@ interface Props {
   /** its version is being read */
   busy: boolean;
   takes: readonly string[];
+  /** what was heard of it where it was compared, in words */
+  notes: readonly string[];
   compare: () => void;
 }
 
@@ -306,6 +308,13 @@ export function OptionCard(props: Props) {
         </p>
       )}
       {takes.length > 0 && <p className="text-muted pt-1 text-[12.5px]">{takes.join(' · ')}</p>}
+      {props.notes.length > 0 && (
+        <ul aria-label="What was heard of it" className="pt-1">
+          {props.notes.map((words, i) => (
+            <li key={`${i} ${words}`}>{words}</li>
+          ))}
+        </ul>
+      )}
       {!open && entry.heard !== '' && <p className="pt-1">Heard: {entry.heard}</p>}
       {!open && entry.reason !== '' && (
         <p className="pt-1">

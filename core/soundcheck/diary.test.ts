@@ -107,6 +107,12 @@ describe('the diary', () => {
     );
     expect(said.join(' ')).toContain('Broken off, and not counted: Cy after 2 of 3.');
     expect(said.join(' ')).not.toContain('Another performance');
+    const answers = soundcheckReport(closed).tables.find(({ title }) => /by listener$/.test(title));
+    expect(answers?.rows).toEqual([
+      ['Ada', 'Option A and Option B', '0 to 3', 'p = 0.25'],
+      ['Bo', 'Option A and Option B', '0 to 2, 1 without a difference', 'p = 0.50'],
+      ['all, a voice each', 'Option A and Option B', '0 to 2', 'p = 0.50'],
+    ]);
     const votes = soundcheckRows(closed).filter(([, what]) => what === 'vote');
     expect(votes.map((row) => row[3])).toEqual(['Ada', 'Bo']);
     expect(JSON.stringify(votes)).not.toContain('Cy');
