@@ -229,7 +229,7 @@ test('by keys alone: opened, looked at, a stretch measured, kept and found again
   };
   await page.keyboard.press('1');
   await expect(page.getByRole('main', { name: 'Brief' })).toBeVisible();
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   await expect(page.getByRole('main', { name: 'Bench' })).toBeVisible();
   await tabTo(/^Open recordings$/);
   const choosing = page.waitForEvent('filechooser');

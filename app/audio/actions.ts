@@ -72,7 +72,7 @@ export function setHovered(hoveredId: string | null): void {
   void withEngine((engine) => engine.solo());
 }
 
-const TELLING: readonly KeyAction[] = ['candidate', 'room', 'swap', 'mono'];
+const TELLING: readonly KeyAction[] = ['candidate', 'room'];
 
 /** @returns whether it was a key of the sound */
 export function listenAction(action: KeyAction): boolean {

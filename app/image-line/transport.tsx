@@ -297,32 +297,30 @@ export const Transport = memo(function Transport({ candidate }: { candidate: str
         />
       )}
       {!blind && (
-        <>
-          <Switch
-            on={roomAlone(side)}
-            words="room"
-            keys="R"
-            about="The room alone, without direct sound"
-            toggle={() => toggleSide('room')}
-          />
-          <Switch
-            on={listening.mono}
-            words="mono"
-            keys="O"
-            about="Both channels as one"
-            disabled={plain}
-            toggle={() => toggleHearing('mono')}
-          />
-          <Switch
-            on={listening.swap}
-            words="L⇄R"
-            keys="X"
-            about="Left and right change places"
-            disabled={plain}
-            toggle={() => toggleHearing('swap')}
-          />
-        </>
+        <Switch
+          on={roomAlone(side)}
+          words="room"
+          keys="R"
+          about="The room alone, without direct sound"
+          toggle={() => toggleSide('room')}
+        />
       )}
+      <Switch
+        on={listening.mono}
+        words="mono"
+        keys="O"
+        about="Both channels as one"
+        disabled={plain}
+        toggle={() => toggleHearing('mono')}
+      />
+      <Switch
+        on={listening.swap}
+        words="L⇄R"
+        keys="X"
+        about="Left and right change places"
+        disabled={plain}
+        toggle={() => toggleHearing('swap')}
+      />
       <Switch
         on={listening.dim}
         words="dim"
