@@ -97,13 +97,13 @@ function obey(role: Role): void {
   stream.obey(role);
 }
 
-function roleChanged(role: Role): void {
+function roleChanged(role: Role): void | Promise<void> {
   const id = openId();
   if (autosave.revisionOf(id) === null) return;
   if (role === 'following') return obey(role);
   // What the other tab has stored counts, and what it left behind. Nothing is edited here before
   // that is open, or it would be lost by the opening; then those that follow are shown it.
-  void autosave.open(id).then(() => {
+  return autosave.open(id).then(() => {
     obey(writing.role);
     if (writing.role === 'writing') stream.show();
   });

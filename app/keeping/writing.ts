@@ -32,7 +32,7 @@ export class Writing implements WriterRole {
   constructor(
     private readonly locks: Locks | null,
     /** the role has changed by itself or by another tab */
-    private readonly changed: (role: Role) => void,
+    private readonly changed: (role: Role) => void | Promise<void>,
     private readonly show: (role: Role) => void = (role) => writingStore.setState({ role }),
   ) {}
 
@@ -72,8 +72,11 @@ export class Writing implements WriterRole {
   }
 
   private become(role: Role): void {
-    this.show(role);
-    this.changed(role);
+    if (role === 'following') this.show(role);
+    const opened = this.changed(role);
+    // A key pressed before all is open would be refused: until then it is said that another tab writes.
+    if (opened) void opened.then(() => this.show(this.role));
+    else this.show(role);
   }
 
   /** Waits in line: when the writing tab goes, this one writes. */
