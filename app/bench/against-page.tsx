@@ -30,10 +30,13 @@ function usePlanOf(recording: PageProps['recording']): { plan: Plan | null; earl
     if (version === '' || kept?.version === version || !take) return;
     planOfTake(session, take).then((plan) => setKept({ version, plan }), notifyFailure);
   }, [session, take, version, kept]);
+  const then = kept?.version === version ? kept.plan : null;
+  const { asBuilt } = now.rig;
+  // What was noted as built is about the rig that stood there, whenever it was noted. The same object
+  // as long as it is the same plan: what is asked of it is not asked anew with every drawing.
+  const plan = useMemo(() => then && { ...then, rig: { ...then.rig, asBuilt } }, [then, asBuilt]);
   if (version === '') return { plan: now, earlier: false };
-  if (kept?.version !== version) return { plan: null, earlier: false };
-  // What was noted as built is about the rig that stood there, whenever it was noted.
-  const plan = { ...kept.plan, rig: { ...kept.plan.rig, asBuilt: now.rig.asBuilt } };
+  if (!plan) return { plan: null, earlier: false };
   const same = (part: 'arrays' | 'sources' | 'venue'): boolean =>
     JSON.stringify(plan[part]) === JSON.stringify(now[part]);
   return { plan, earlier: !(same('arrays') && same('sources') && same('venue')) };

@@ -64,10 +64,11 @@ export function usePassages(
   places: readonly Place[],
 ) {
   const { source, binding } = recording;
-  const channels = useMemo(
-    () => channelsOf(plan, binding).map(({ channel }) => channel),
-    [plan, binding],
-  );
+  const bound = channelsOf(plan, binding)
+    .map(({ channel }) => channel)
+    .join(' ');
+  // By their numbers: an edit elsewhere in the plan does not look for the passages anew.
+  const channels = useMemo(() => bound.split(' ').filter(Boolean).map(Number), [bound]);
   const [given, setGiven] = useState(false);
   const ask = useMemo(
     () => (channels.length < 2 || given ? null : { file: source, channels }),
