@@ -55,6 +55,10 @@ const CORE_LAYERS = {
     ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare'],
     ...['analysis', 'difference', 'planning'],
   ],
+  recall: [
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
+    ...['analysis', 'mechanics', 'recorded', 'difference', 'soundcheck', 'rig'],
+  ],
   difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
@@ -135,6 +139,7 @@ const APP_LAYERS = {
   array: [...SHARED, 'image-line', 'floor'],
   checks: [...SHARED, 'image-line', 'shell'],
   soundcheck: [...SHARED, 'image-line', 'bench'],
+  recall: [...SHARED, 'image-line', 'soundcheck'],
   sessions: [...SHARED, 'shell'],
   shell: [...SHARED, 'image-line'],
 };

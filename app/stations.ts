@@ -4,6 +4,7 @@ import {
   BENCH_PAGES,
   BRIEF_PAGES,
   CHECKS_PAGES,
+  RECALL_PAGES,
   RIG_PAGES,
   SOUNDCHECK_PAGES,
 } from './parts/station-pages';
@@ -75,6 +76,13 @@ export const STATIONS = [
     name: 'Bench',
     pages: BENCH_PAGES,
     load: () => import('./bench/bench-station').then((module) => module.BenchStation),
+  },
+  {
+    mark: 'H',
+    path: 'recall',
+    name: 'Recall',
+    pages: RECALL_PAGES,
+    load: () => import('./recall/recall-station').then((module) => module.RecallStation),
   },
 ] as const satisfies readonly Station[];
 

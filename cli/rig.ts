@@ -1,5 +1,7 @@
 import { rigTables, safetyCautions, DEFERENCE, type RigTable } from '../core/rig';
 import { parseArgs } from 'node:util';
+import { writeSessionText } from '../core/session';
+import { withSessionInside } from '../paper/attached-session';
 import { Checker } from './checker';
 import { csvText } from '../paper/csv';
 import { sheetModel } from '../paper/sheet-model';
@@ -61,7 +63,10 @@ export async function rigCommand(
     return {
       status: 0,
       out: '',
-      bytes: sheetPdf(session, sheetModel(session, false), fonts()),
+      bytes: await withSessionInside(
+        sheetPdf(session, sheetModel(session, false), fonts()),
+        writeSessionText(session),
+      ),
       errors: [],
     };
   }

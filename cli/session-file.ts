@@ -1,5 +1,6 @@
 import type { ByteSource } from '../core/audio';
 import { readSessionText, type Session } from '../core/session';
+import { isPdf, sessionInside } from '../paper/attached-session';
 
 /** What a command needs of the machine that it runs on. */
 export interface Machine {
@@ -20,7 +21,12 @@ export async function loadSession(
 ): Promise<{ session: Session } | { errors: string[] }> {
   let text: string;
   try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(await machine.read(file));
+    const bytes = await machine.read(file);
+    if (isPdf(bytes)) {
+      const inside = await sessionInside(bytes);
+      if (!inside.ok) return { errors: [`${file}: ${inside.message}`] };
+      text = inside.text;
+    } else text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch (error) {
     const reason =
       error instanceof TypeError

@@ -208,7 +208,15 @@ export function Room({ recording, stretch }: Props) {
           <button
             className="btn btn-sm btn-primary mt-2"
             onClick={() => {
-              if (edit((draft) => void (draft.venue.rt60S = found))) {
+              const taken = edit((draft) => {
+                draft.venue.rt60S = found;
+                draft.venue.rt60From =
+                  `measured from “${recording.title}”, ${stretchText({ fromS, toS })}, at ${recording.names[channel] || `channel ${channel + 1}`}, ${new Date().toISOString().slice(0, 10)}`.slice(
+                    0,
+                    500,
+                  );
+              });
+              if (taken) {
                 notify(
                   'The hall has the measured reverberation time. Undo brings the former back.',
                 );

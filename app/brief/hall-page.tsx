@@ -5,7 +5,8 @@ import { midReverberationTime } from '../../core/analysis';
 import { withStage } from '../../core/ensembles';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
-import { Readout } from '../parts/fields';
+import { Readout, TextField } from '../parts/fields';
+import { Offered } from '../parts/offered';
 import { GLOSSARY } from '../parts/glossary';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
@@ -56,6 +57,43 @@ function setStage(change: Partial<Session['venue']['stage']>): void {
   });
 }
 
+/** How long the hall rings, and how that is known. */
+function Reverberation() {
+  const { venue } = useSession();
+  const bands = venue.rt60S !== null && typeof venue.rt60S !== 'number';
+  return (
+    <>
+      <QuantityField
+        label="Reverberation time"
+        fieldKey={fieldKey('venue', '', 'rt60S')}
+        kind={secondsKind}
+        value={midReverberationTime(venue.rt60S)}
+        optional
+        remark={
+          bands
+            ? 'Mean of 500 Hz and 1 kHz; the file holds a figure per octave. Typing here replaces them by one.'
+            : null
+        }
+        onCommit={(value) =>
+          edit((draft) => {
+            draft.venue.rt60S = value;
+            // What was measured is not how the typed figure is known.
+            draft.venue.rt60From = '';
+          })
+        }
+      />
+      {venue.rt60S !== null && (
+        <TextField
+          label="How it is known"
+          value={venue.rt60From}
+          most={500}
+          onCommit={(value) => edit((draft) => void (draft.venue.rt60From = value))}
+        />
+      )}
+    </>
+  );
+}
+
 /** The hall: size, surfaces, reverberation, stage and tape points. */
 export function HallPage() {
   const { venue, settings } = useSession();
@@ -70,7 +108,6 @@ export function HallPage() {
       onCommit={(value) => editHall((draft) => void (draft.venue[name] = value))}
     />
   );
-  const bands = venue.rt60S !== null && typeof venue.rt60S !== 'number';
   const { widthM, depthM, heightM } = venue;
   const volumeM3 =
     widthM === null || depthM === null || heightM === null ? null : widthM * depthM * heightM;
@@ -81,92 +118,83 @@ export function HallPage() {
     venue.heightM === null ||
     venue.rt60S === null;
   return (
-    <div className="grid max-w-5xl grid-cols-1 gap-x-10 gap-y-6 md:grid-cols-2">
-      <section aria-labelledby="hall-heading">
-        <h2 id="hall-heading" className="pb-2 text-[17px]">
-          The hall
-        </h2>
-        <QuantityField
-          label="Temperature"
-          fieldKey={fieldKey('venue', '', 'temperatureC')}
-          kind={temperatureKind(settings.units)}
-          value={venue.temperatureC}
-          onCommit={(value) =>
-            value !== null && edit((draft) => void (draft.venue.temperatureC = value))
-          }
-        />
-        {size('widthM', 'Width')}
-        {size('depthM', 'Depth')}
-        {size('heightM', 'Height')}
-        <Datum />
-        <QuantityField
-          label="Reverberation time"
-          fieldKey={fieldKey('venue', '', 'rt60S')}
-          kind={secondsKind}
-          value={midReverberationTime(venue.rt60S)}
-          optional
-          remark={
-            bands
-              ? 'Mean of 500 Hz and 1 kHz; the file holds a figure per octave. Typing here replaces them by one.'
-              : null
-          }
-          onCommit={(value) => edit((draft) => void (draft.venue.rt60S = value))}
-        />
-        {volumeM3 !== null && meanS !== null && (
-          <Readout
-            label="Single modes stand out below"
-            number={formatNumber(transitionFrequency(volumeM3, meanS), 0)}
-            unit="Hz"
-          />
-        )}
-        {unknown && (
-          <p className="text-muted py-2 text-[12.5px]">
-            How large is the hall, and how long does it ring? Without both there is no
-            direct-to-reverberant figure.
-          </p>
-        )}
-      </section>
-      <div>
-        <Surfaces />
-        <section aria-labelledby="stage-heading">
-          <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
-            Stage and tape points
+    <>
+      <Offered />
+      <div className="grid max-w-5xl grid-cols-1 gap-x-10 gap-y-6 md:grid-cols-2">
+        <section aria-labelledby="hall-heading">
+          <h2 id="hall-heading" className="pb-2 text-[17px]">
+            The hall
           </h2>
           <QuantityField
-            label="Stage width"
-            fieldKey={fieldKey('stage', '', 'widthM')}
-            kind={room}
-            value={venue.stage.widthM}
-            onCommit={(value) => value !== null && setStage({ widthM: value })}
+            label="Temperature"
+            fieldKey={fieldKey('venue', '', 'temperatureC')}
+            kind={temperatureKind(settings.units)}
+            value={venue.temperatureC}
+            onCommit={(value) =>
+              value !== null && edit((draft) => void (draft.venue.temperatureC = value))
+            }
           />
-          <QuantityField
-            label="Stage depth"
-            fieldKey={fieldKey('stage', '', 'depthM')}
-            kind={room}
-            value={venue.stage.depthM}
-            onCommit={(value) => value !== null && setStage({ depthM: value })}
-          />
-          {venue.datumPoints.map((point, index) => (
-            <div key={point.id}>
-              {(['x', 'y'] as const).map((axis) => (
-                <QuantityField
-                  key={axis}
-                  label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
-                  fieldKey={fieldKey('datum', point.id, axis)}
-                  kind={lengthKind('positionM', settings.units)}
-                  value={point[axis]}
-                  onCommit={(value) =>
-                    edit((draft: Draft<Session>) => {
-                      const target = draft.venue.datumPoints[index];
-                      if (target && value !== null) target[axis] = value;
-                    })
-                  }
-                />
-              ))}
-            </div>
-          ))}
+          {size('widthM', 'Width')}
+          {size('depthM', 'Depth')}
+          {size('heightM', 'Height')}
+          <Datum />
+          <Reverberation />
+          {volumeM3 !== null && meanS !== null && (
+            <Readout
+              label="Single modes stand out below"
+              number={formatNumber(transitionFrequency(volumeM3, meanS), 0)}
+              unit="Hz"
+            />
+          )}
+          {unknown && (
+            <p className="text-muted py-2 text-[12.5px]">
+              How large is the hall, and how long does it ring? Without both there is no
+              direct-to-reverberant figure.
+            </p>
+          )}
         </section>
+        <div>
+          <Surfaces />
+          <section aria-labelledby="stage-heading">
+            <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
+              Stage and tape points
+            </h2>
+            <QuantityField
+              label="Stage width"
+              fieldKey={fieldKey('stage', '', 'widthM')}
+              kind={room}
+              value={venue.stage.widthM}
+              onCommit={(value) => value !== null && setStage({ widthM: value })}
+            />
+            <QuantityField
+              label="Stage depth"
+              fieldKey={fieldKey('stage', '', 'depthM')}
+              kind={room}
+              value={venue.stage.depthM}
+              onCommit={(value) => value !== null && setStage({ depthM: value })}
+            />
+            {venue.datumPoints.map((point, index) => (
+              <div key={point.id}>
+                {(['x', 'y'] as const).map((axis) => (
+                  <QuantityField
+                    key={axis}
+                    label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
+                    fieldKey={fieldKey('datum', point.id, axis)}
+                    kind={lengthKind('positionM', settings.units)}
+                    value={point[axis]}
+                    onCommit={(value) =>
+                      edit((draft: Draft<Session>) => {
+                        const target = draft.venue.datumPoints[index];
+                        if (target && value !== null) target[axis] = value;
+                      })
+                    }
+                  />
+                ))}
+              </div>
+            ))}
+          </section>
+        </div>
       </div>
-    </div>
+    </>
   );
 }

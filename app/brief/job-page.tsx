@@ -1,5 +1,6 @@
 import { DateField } from '../parts/date-fields';
 import { TextField } from '../parts/fields';
+import { Offered } from '../parts/offered';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
 import { Counts } from './counts';
@@ -47,6 +48,9 @@ export function JobPage() {
           multiline
           onCommit={(value) => edit((d) => void (d.brief.notes = value))}
         />
+        <div className="pt-4">
+          <Offered />
+        </div>
       </section>
       <div>
         <People />

@@ -1,10 +1,12 @@
 import regularUrl from '@expo-google-fonts/inter/400Regular/Inter_400Regular.ttf?url';
 import boldUrl from '@expo-google-fonts/inter/600SemiBold/Inter_600SemiBold.ttf?url';
-import type { Session } from '../../core/session';
+import { writeSessionText, type Session } from '../../core/session';
 import { sheetModel } from '../../paper/sheet-model';
 import { sheetPdf, type Paper, type SheetFonts } from '../../paper/sheet-pdf';
+import { withSessionInside } from '../../paper/attached-session';
 import { reportPdf } from '../../paper/report-pdf';
 import type { ReportModel } from '../../paper/measurement-report';
+import { withContents } from './blobs';
 
 async function fontText(url: string): Promise<string> {
   const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer());
@@ -24,11 +26,13 @@ const fonts = async (): Promise<SheetFonts> => {
 export const reportFile = async (model: ReportModel, paper: Paper): Promise<Uint8Array> =>
   reportPdf(model, await fonts(), paper);
 
-/** The sheet as the bytes of a PDF. */
+/** The sheet as the bytes of a PDF, with its session in it. */
 export async function sheetFile(
   session: Session,
   bothUnits: boolean,
   paper: Paper,
 ): Promise<Uint8Array> {
-  return sheetPdf(session, sheetModel(session, bothUnits), await fonts(), paper);
+  const pdf = sheetPdf(session, sheetModel(session, bothUnits), await fonts(), paper);
+  // Photographs and kept clips go with it as far as a file holds them.
+  return withSessionInside(pdf, writeSessionText(await withContents(session)));
 }

@@ -97,3 +97,13 @@ export const BENCH_PAGES = [
   { id: 'export', name: 'Export' },
   { id: 'kept', name: 'Kept' },
 ] as const;
+
+export const RECALL_PAGES = [
+  { id: 'find', name: 'Find' },
+  { id: 'marks', name: 'Marks' },
+  { id: 'listening', name: 'Listening spots' },
+  { id: 'pieces', name: 'Kept pieces' },
+  { id: 'complete', name: 'What is missing' },
+  { id: 'difference', name: 'Difference' },
+  { id: 'copies', name: 'Copies' },
+] as const;

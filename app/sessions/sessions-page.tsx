@@ -8,6 +8,7 @@ import { focusRow } from '../shell/focus';
 import { Notices } from '../shell/notices';
 import { stationPath } from '../stations';
 import { chooseFile } from '../keeping/files';
+import { OutsideReminder, TakingLine } from '../parts/copy-everything';
 import { notifyFailure } from '../view/notices';
 import { ImportClash, ImportRefused } from './import-parts';
 import { NewSessionDialog } from './new-session';
@@ -65,7 +66,7 @@ function Actions({ files, begin, openIt, any }: ActionsProps) {
       <button
         className="btn btn-sm"
         onClick={() =>
-          void chooseFile('.json,.zip,application/json,application/zip')
+          void chooseFile('.json,.zip,.pdf,application/json,application/zip,application/pdf')
             .then((file) => file && files.takeFile(file))
             .catch(notifyFailure)
         }
@@ -147,20 +148,14 @@ export function SessionsPage() {
           browser lets such a page neither start without the network nor copy to the clipboard.
         </p>
       )}
+      <OutsideReminder sessions={sessions} />
       <Actions
         files={files}
         begin={() => setBeginning(true)}
         openIt={openIt}
         any={kept.length > 0}
       />
-      {taking && (
-        <p role="status" className="flex items-center gap-3 py-2">
-          {taking.what}: {Math.round(100 * taking.done)} %
-          <button className="btn btn-xs" onClick={taking.stop}>
-            Stop
-          </button>
-        </p>
-      )}
+      <TakingLine taking={taking} />
       {refused && <ImportRefused {...refused} />}
       {failure !== null && <Unreadable failure={failure} again={refresh} />}
       {list !== null && failure === null && present.length === 0 && (

@@ -1,17 +1,9 @@
 import { useState } from 'react';
 import { MOST_BYTES, type Problem, type Session } from '../../core/session';
 import { isArchive } from '../contents/names';
-import { download } from '../keeping/files';
 import { importAsCopy, importReplacing, importText, type ImportResult } from '../keeping/library';
+import { usePacking, type Taking } from '../parts/copy-everything';
 import { notify, notifyFailure } from '../view/notices';
-
-/** An archive that is being packed or unpacked. */
-interface Taking {
-  what: string;
-  /** 0 … 1 */
-  done: number;
-  stop: () => void;
-}
 
 /**
  * Files that come in and go out: sessions, archives, all of it.
@@ -22,6 +14,7 @@ export function useFiles(openIt: (id: string) => void, refresh: () => void) {
   const [refused, setRefused] = useState<{ file: string; problems: Problem[] } | null>(null);
   const [clash, setClash] = useState<Session | null>(null);
   const [taking, setTaking] = useState<Taking | null>(null);
+  const pack = usePacking(setTaking);
 
   /** What an archive holds; null where it was given up. */
   async function unpacked(file: File): Promise<ImportResult | null> {
@@ -40,39 +33,22 @@ export function useFiles(openIt: (id: string) => void, refresh: () => void) {
     }
   }
 
-  /** Everything of this browser as one file. */
-  async function pack() {
-    const stop = new AbortController();
-    const what = 'Packing all sessions';
-    const tell = (done: number) => setTaking({ what, done, stop: () => stop.abort() });
-    tell(0);
-    try {
-      const { packEverything } = await import('../keeping/everything');
-      const packed = await packEverything({ signal: stop.signal, onProgress: tell });
-      download(`rotunda-${new Date().toISOString().slice(0, 10)}.zip`, packed.archive);
-      const { damaged, missing } = packed;
-      const said = [
-        ...(damaged.length > 0
-          ? [`${damaged.length} cannot be read and are in it as they are stored`]
-          : []),
-        ...(missing > 0 ? [`${missing} pictures and sounds are not here`] : []),
-      ];
-      if (said.length > 0) notify(`The archive was made; of its sessions ${said.join(', ')}.`);
-    } catch (error) {
-      if (!stop.signal.aborted) notifyFailure(error);
-    } finally {
-      setTaking(null);
-    }
-  }
-
   async function takeFile(file: File) {
     setRefused(null);
     const zipped = await isArchive(file);
+    const { isPdf, sessionInside } = await import('../../paper/attached-session');
+    const printed = isPdf(new Uint8Array(await file.slice(0, 5).arrayBuffer()));
     if (!zipped && file.size > MOST_BYTES) {
       const message = `${Math.round(file.size / 1e6)} MB; allowed: a file of up to ${MOST_BYTES / 1e6} MB`;
       return setRefused({ file: file.name, problems: [{ path: '', message }] });
     }
-    const result = zipped ? await unpacked(file) : await importText(await file.text());
+    const inside = printed ? await sessionInside(new Uint8Array(await file.arrayBuffer())) : null;
+    if (inside && !inside.ok) {
+      return setRefused({ file: file.name, problems: [{ path: '', message: inside.message }] });
+    }
+    const result = zipped
+      ? await unpacked(file)
+      : await importText(inside ? inside.text : await file.text());
     if (!result) return;
     if ('said' in result && result.said !== undefined) notify(result.said);
     if (result.kind === 'refused') setRefused({ file: file.name, problems: result.problems });

@@ -50,5 +50,12 @@ export const PAGE_WORDS: Readonly<Record<string, string>> = {
   'bench/microphones': 'match trim symmetry figure-eight noise',
   'bench/tone': 'peaks notes resonance filters compression reverb dry level',
   'bench/export': 'write WAV file shift trim fold dither rate',
+  'recall/find': 'search library halls instruments everything before',
+  'recall/marks': 'good spots position tapes photograph rating again put up',
+  'recall/listening': 'where to listen seat head best map',
+  'recall/pieces': 'hall ensemble seating rig kit blend reuse',
+  'recall/complete': 'completeness rebuild sheet missing figures',
+  'recall/difference': 'compare versions options takes restore named',
+  'recall/copies': 'archive backup everything reminder outside',
   'bench/kept': 'measurements report print PDF CSV',
 };

@@ -16,7 +16,7 @@ import { whenText } from '../bench/when';
 import { messageOf } from '../bench/recordings';
 import { notify, notifyFailure } from '../view/notices';
 import { adopt, makeBetween, sayOption, soundingChanges } from './data';
-import { SaidField } from './said-field';
+import { SaidField } from '../parts/said-field';
 import { simulateOption } from './simulating';
 
 const STATES = ['open', 'shortlisted', 'kept', 'dropped'] as const;

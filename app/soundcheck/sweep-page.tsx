@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { placeText } from '../../core/audio/measure/readings';
-import type { LogEntry } from '../../core/session';
+import { markOf } from '../../core/recall';
+import type { LogEntry, Session } from '../../core/session';
 import { togglePlay, withEngine } from '../audio/actions';
 import { listeningStore, onHeard } from '../audio/listening';
 import { useHeardRecording } from '../bench/heard';
@@ -12,7 +13,7 @@ import { amend, enter, logIndex, strike } from '../document/journals';
 import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
 import { RecordingsHere } from './recordings-here';
-import { SaidField } from './said-field';
+import { SaidField } from '../parts/said-field';
 import { useLetterKeys } from './use-heard';
 
 type Moment = Extract<LogEntry, { kind: 'moment' }>;
@@ -32,28 +33,22 @@ const byRating = (a: Segment, b: Segment): number =>
   (b.moment.rating ?? -1) - (a.moment.rating ?? -1) || a.moment.atS - b.moment.atS;
 
 /** A good segment becomes a mark: where somebody can find it again. */
-function makeMark(moment: Moment, hall: string, arrays: readonly Spot[], spot: string): void {
-  const place = arrays.find(({ id }) => id === spot);
-  const id = enter('marks', {
-    ...{ by: moment.by, hall, instrument: '', measured: [], tags: ['sweep'], photographs: [] },
+function makeMark(moment: Moment, session: Session, spot: string): void {
+  const array = session.arrays.find(({ id }) => id === spot) ?? null;
+  const said = {
+    array,
+    made: 'sweep' as const,
+    by: moment.by,
     name: moment.place || 'From a sweep',
-    x: place?.x ?? null,
-    y: place?.y ?? null,
-    z: place?.z ?? null,
     rating: moment.rating,
     text: [moment.place, moment.text].filter((part) => part !== '').join('; '),
-    version: '',
-  });
+    tags: ['sweep'],
+  };
+  const measured = markOf(session, { ...said, at: array ?? { x: 0, y: 0, z: 0 } });
+  const nowhere = { x: null, y: null, z: null, measured: [], against: null, instrument: '' };
+  const id = enter('marks', array ? measured : { ...measured, ...nowhere });
   if (id !== '')
     notify('The mark is in the session.', { label: 'Strike it', run: () => strike('marks', id) });
-}
-
-interface Spot {
-  id: string;
-  name: string;
-  x: number;
-  y: number;
-  z: number;
 }
 
 interface RowProps {
@@ -112,10 +107,7 @@ function Row({ segment: { moment, toS }, wholeS, best }: RowProps) {
             ))}
           </select>
         </label>
-        <button
-          className="btn btn-sm"
-          onClick={() => makeMark(moment, session.venue.name, session.arrays, spot)}
-        >
+        <button className="btn btn-sm" onClick={() => makeMark(moment, session, spot)}>
           Make it a mark
         </button>
         <button className="btn btn-ghost btn-xs" onClick={() => strike('log', moment.id)}>

@@ -22,7 +22,7 @@ import { temperatureKind } from '../parts/quantity-kinds';
 import { notify } from '../view/notices';
 import { fieldKey } from '../view/validity';
 import { useOptions } from './data';
-import { SaidField } from './said-field';
+import { SaidField } from '../parts/said-field';
 import { nextNumber } from './simulating';
 
 const performancesOf = (takes: readonly TakeMatter[]): string[] => [

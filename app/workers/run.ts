@@ -26,7 +26,7 @@ interface Lane {
 }
 
 /** Quick tasks share a worker; these have their own, so that nothing waits behind them. */
-const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'render'];
+const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'render', 'effects'];
 /** Whatever reads contents waits for contents alone. */
 const OF_CONTENTS: readonly TaskName[] = ['hash', 'unpack', 'pack'];
 /** Recordings have one worker each. */
@@ -52,6 +52,8 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'leads',
   'againstPlan',
 ];
+/** What is kept between two questions. */
+const OF_LIBRARY: readonly TaskName[] = ['libraryTaken', 'librarySearch'];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */
 export function letGo(file: Recorded): void {
   const lane = lanes.get(files.get(file) ?? '');
@@ -71,6 +73,7 @@ let known = 0;
 function laneName(task: TaskName, ask: unknown): string {
   if (OWN.includes(task)) return task;
   if (OF_CONTENTS.includes(task)) return 'contents';
+  if (OF_LIBRARY.includes(task)) return 'library';
   if (!OF_RECORDINGS.includes(task)) return 'quick';
   const { file } = ask as { file: Recorded };
   const name = files.get(file) ?? `recording ${(known += 1)}`;

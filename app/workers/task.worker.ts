@@ -118,6 +118,18 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const packed = await packFiles(files, scratch?.stream ?? null, help.step);
     return packed ?? (await scratch?.file()) ?? new Blob();
   },
+  async effects({ before, after }, { progress, breathe, signal }) {
+    const { differencesWithEffects } = await import('../../core/recall/effects');
+    return differencesWithEffects(before, after, { progress, breathe, signal });
+  },
+  async libraryTaken(ask, help) {
+    const { libraryTaken } = await import('./library');
+    return libraryTaken(ask, help);
+  },
+  async librarySearch(ask) {
+    const { librarySearch } = await import('./library');
+    return librarySearch(ask);
+  },
   async opened({ file }) {
     const { openedRecording } = await import('./recordings');
     return openedRecording(file);

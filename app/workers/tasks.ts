@@ -36,6 +36,8 @@ import type { MicArray, Plan } from '../../core/session';
 import type { ClapsAsk, ClapsTake } from '../../core/claps/take';
 import type { Alone, Lead, TakeAgainstPlan } from '../../core/verdict';
 import type { Moves } from '../../core/soundcheck';
+import type { Differing, Effects, Found, Narrowed, Overview } from '../../core/recall';
+import type { Piece } from '../../core/session';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
 
@@ -75,6 +77,25 @@ export interface Tasks {
   moves: {
     ask: { session: Plan; symptom: string; focus: string | null };
     answer: Moves | null;
+  };
+  /** what each difference between two plans does, put in one by one */
+  effects: {
+    ask: { before: Plan; after: Plan };
+    answer: { found: Differing[]; effects: Effects };
+  };
+  /** sessions as they are stored go into the library; its overview once all ids are known */
+  libraryTaken: {
+    ask: {
+      put: readonly { id: string; title: string; raw: unknown }[];
+      pieces: readonly Piece[] | null;
+      /** all sessions that there are; null while more come */
+      ids: readonly string[] | null;
+    };
+    answer: Overview | null;
+  };
+  librarySearch: {
+    ask: { query: string; narrowed: Narrowed; most: number };
+    answer: Found;
   };
   mono: { ask: { session: Plan; arrayId: string | null }; answer: MonoRow[] };
   focus: { ask: { session: Plan; arrayId: string | null }; answer: FocusRow[] };

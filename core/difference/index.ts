@@ -1,2 +1,3 @@
+export * from './aligned';
 export * from './difference';
 export { isEqual, withSteps, type Step } from './patch';

@@ -18,6 +18,8 @@ export const BOUNDS = {
   levelDb: { min: 0, max: 160, unit: 'dB' },
   q: { min: 0.1, max: 100, unit: '' },
   widthM: { min: 0, max: 100, unit: 'm' },
+  /** a tape across a whole hall */
+  farM: { min: 0, max: 600, unit: 'm' },
   baseM: { min: 0.05, max: 5, unit: 'm' },
   roomM: { min: 0.5, max: 200, unit: 'm' },
   temperatureC: { min: -20, max: 50, unit: '°C' },

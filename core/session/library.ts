@@ -26,7 +26,14 @@ const { shape } = sessionSchema;
 
 /** Kinds of pieces. One of another kind is kept as it is. */
 export const PIECES = {
-  hall: record({ ...kept, kind: z.literal('hall'), venue: shape.venue }),
+  hall: record({
+    ...kept,
+    kind: z.literal('hall'),
+    venue: shape.venue,
+    /** how its reverberation was measured, in words; empty where nobody said */
+    measured: text(2000).default(''),
+    marks: shape.marks,
+  }),
   /** who plays, and where they sit */
   ensemble: record({
     ...kept,
@@ -34,12 +41,29 @@ export const PIECES = {
     sources: shape.sources,
     sections: shape.sections,
   }),
+  /** where they sit alone, for whoever plays */
+  seating: record({
+    ...kept,
+    kind: z.literal('seating'),
+    sources: shape.sources,
+  }),
   /** what is put up: its arrays */
   arrays: record({ ...kept, kind: z.literal('arrays'), arrays: shape.arrays }),
-  rig: record({ ...kept, kind: z.literal('rig'), rig: shape.rig }),
+  /** arrays with their strips, and how they are rigged */
+  rig: record({
+    ...kept,
+    kind: z.literal('rig'),
+    arrays: shape.arrays,
+    rig: shape.rig,
+  }),
   kit: record({ ...kept, kind: z.literal('kit'), kit: shape.kit }),
-  /** levels and delays of a mix */
-  blend: record({ ...kept, kind: z.literal('blend'), strips: record({}).prefault({}) }),
+  /** levels and delays of a mix, with the names of the arrays that they are of */
+  blend: record({
+    ...kept,
+    kind: z.literal('blend'),
+    strips: record({}).prefault({}),
+    arrays: shape.arrays,
+  }),
   /** a good place in a hall */
   spot: record({ ...kept, kind: z.literal('spot'), mark }),
   /** where somebody heard a player: one answer; `by` is who listened */

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_SOURCES } from './bounds';
 import { bounded, flag, list, oneOf, record, text } from './fields';
+import { array } from './schema-arrays';
 import { filterSchema, position } from './schema-equipment';
 
 /** The part of the session schema about what is said, heard, recorded and measured; see journals.ts. */
@@ -291,17 +292,51 @@ export const take = record({
   }).prefault({}),
 });
 
-/** A place in a hall that was good for an instrument, or was not. */
+/** What stands or sits in the place of a mark. */
+export const MARK_USES = ['microphones', 'ears'] as const;
+/** What a mark was made of. */
+export const MARK_ORIGINS = ['hand', 'plan', 'as built', 'option', 'sweep'] as const;
+
+/** A place in a hall that was good for an instrument or for listening, or was not. */
 export const mark = record({
   ...said,
   name: words(200),
+  /** microphones stood there, or somebody listened */
+  use: oneOf(MARK_USES).default('microphones'),
+  made: oneOf(MARK_ORIGINS).default('hand'),
   hall: words(200),
   instrument: words(100),
   x: bounded('positionM').nullable().default(null),
   y: bounded('positionM').nullable().default(null),
   z: bounded('positionM').nullable().default(null),
   /** how far it was from fixed points or from a surface of the instrument */
-  measured: list(record({ from: words(200), m: bounded('widthM') }), 20).default([]),
+  measured: list(record({ from: words(200), m: bounded('farM') }), 20).default([]),
+  /** the fixed points of that plan, by which it is found in another one */
+  fixed: list(
+    record({ name: words(200), ...position, z: bounded('positionM').default(0) }),
+    20,
+  ).default([]),
+  /** the hall of that plan, and where its datum was in it */
+  room: record({
+    widthM: bounded('roomM').nullable().default(null),
+    depthM: bounded('roomM').nullable().default(null),
+    origin: record(position).nullable().default(null),
+  }).prefault({}),
+  /** where it was against an instrument: to the right of it and ahead, as it faces, above its floor */
+  against: record({
+    kind: words(100),
+    name: words(200),
+    right: bounded('positionM').default(0),
+    ahead: bounded('positionM').default(0),
+    up: bounded('positionM').default(0),
+    facingDeg: bounded('azimuthDeg').default(180),
+  })
+    .nullable()
+    .default(null),
+  /** what stood there, with its aim */
+  array: array.nullable().default(null),
+  /** the take that proved it, by the id of its entry */
+  take: text(100).default(''),
   rating: bounded('rating').nullable().default(null),
   tags: list(text(60), 50).default([]),
   /** by the ids of their contents */

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { PART_WORDS, type Recommendation, type RecommendationResult } from '../../../core/analysis';
 import type { MicArray, Plan } from '../../../core/session';
 import { formatNumber, lengthText, type UnitSystem } from '../../../core/units';
+import { Offered } from '../../parts/offered';
 import { patternWords, TECHNIQUE_WORDS, techniqueFigures } from '../../parts/technique-text';
 import { SmallLine } from '../../image-line/small-line';
 import { editSaying, rebuilt } from '../../document/edits';
@@ -306,6 +307,7 @@ export function RecommendPage({ array }: { array: MicArray }) {
   const { value, busy, error, progress, stopped, stop, start } = useRanking(array);
   return (
     <section aria-label="Recommendation" className="max-w-3xl" aria-busy={busy}>
+      <Offered />
       <div className="flex min-h-9 items-center gap-4 pb-2">
         {stopped ? (
           <button className="btn btn-sm btn-primary" onClick={start}>

@@ -1,0 +1,11 @@
+export type { HallCard, Overview, SessionLine } from './collection';
+export * from './completeness';
+export * from './documents';
+export * from './effects';
+export * from './kept-pieces';
+export * from './listening';
+export * from './marks';
+export * from './offers';
+export * from './placed';
+export type { Facets, Found, Hit } from './search';
+export * from './words';
