@@ -88,7 +88,7 @@ export function HallPlan(props: Props) {
       style={{ width: wide, height: high }}
       role="img"
       aria-label={label}
-      className={`max-w-full ${className} ${onPlace ? 'cursor-crosshair' : ''}`}
+      className={`max-w-full overflow-visible ${className} ${onPlace ? 'cursor-crosshair' : ''}`}
       onClick={(event) => {
         if (!onPlace) return;
         const { left, top, width, height } = event.currentTarget.getBoundingClientRect();

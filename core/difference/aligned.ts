@@ -1,4 +1,4 @@
-import type { Session } from '../session/schema';
+import type { MicArray, Session } from '../session/schema';
 
 /** Two plans of different sessions have ids of their own: what is the same by name gets the same id. */
 
@@ -11,14 +11,15 @@ interface Named {
 }
 
 const keyOf = ({ name, title, kind, role }: Named): string =>
-  `${(name ?? title ?? '').trim().toLowerCase()}|${typeof kind === 'string' ? kind : ''}|${typeof role === 'string' ? role : ''}`;
+  JSON.stringify([(name ?? title ?? '').trim().toLowerCase(), kind ?? '', role ?? '']);
+
+type Rename = (id: string) => string;
 
 /** Ids of the second list by which they are in the first: of the same name and kind, in their order. */
-function pairsOf(before: readonly Named[], after: readonly Named[]): Map<string, string> {
-  const here = new Set(before.map(({ id }) => id));
+function byName(before: readonly Named[], after: readonly Named[]): Rename {
+  const [here, theirs] = [new Set(before.map(({ id }) => id)), new Set(after.map(({ id }) => id))];
   const pairs = new Map<string, string>();
   const free = new Map<string, string[]>();
-  const theirs = new Set(after.map(({ id }) => id));
   for (const entry of before) {
     if (theirs.has(entry.id)) continue;
     free.set(keyOf(entry), [...(free.get(keyOf(entry)) ?? []), entry.id]);
@@ -28,41 +29,84 @@ function pairsOf(before: readonly Named[], after: readonly Named[]): Map<string,
     const own = free.get(keyOf(entry))?.shift();
     if (own !== undefined) pairs.set(entry.id, own);
   }
-  return pairs;
+  return (id) => pairs.get(id) ?? id;
 }
 
-/** Every text that is an id gets the other one, wherever it stands: players name players, arrays name players. */
-function renamed(value: unknown, ids: ReadonlyMap<string, string>): unknown {
-  if (typeof value === 'string') return ids.get(value) ?? value;
-  if (Array.isArray(value)) return value.map((one) => renamed(one, ids));
-  if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(
-    Object.entries(value).map(([key, of]) => [ids.get(key) ?? key, renamed(of, ids)]),
-  );
-}
+const withIds = <T extends { id: string }>(entries: readonly T[], rename: Rename): T[] =>
+  entries.map((entry) => ({ ...entry, id: rename(entry.id) }));
 
 /**
  * The second plan with the ids of the first for whatever has the same name and kind: what is left between
- * them is what is really other. Players, sections, arrays, candidates, tape points, things of the hall and
- * of the kit.
+ * them is what is really other. Whatever names a player, a section, an array or a microphone goes along.
  */
 export function alignedTo<S extends Session>(before: Session, after: S): S {
-  const lists = (session: Session): readonly (readonly Named[])[] => [
-    session.sources,
-    session.sections,
-    session.arrays,
-    session.candidates,
-    session.venue.datumPoints,
-    session.venue.obstacles,
-    session.venue.seats,
-    session.kit.microphones,
-    session.kit.stands,
-    session.kit.bars,
-  ];
-  const [one, other] = [lists(before), lists(after)];
-  const ids = new Map(one.flatMap((list, i) => [...pairsOf(list, other[i] ?? [])]));
-  if (ids.size === 0) return after;
-  const { log, takes, marks, acknowledgements, blobs, ...plan } = after;
-  const own = renamed(plan, ids) as S;
-  return { ...own, log, takes, marks, acknowledgements, blobs };
+  const source = byName(before.sources, after.sources);
+  const section = byName(before.sections, after.sections);
+  const array = byName(before.arrays, after.arrays);
+  const microphone = byName(before.kit.microphones, after.kit.microphones);
+  const arrayWithIds = (one: MicArray): MicArray => ({
+    ...one,
+    id: array(one.id),
+    for: one.for?.kind === 'some' ? { ...one.for, sources: one.for.sources.map(source) } : one.for,
+    measuredFrom: one.measuredFrom && {
+      ...one.measuredFrom,
+      sourceId: source(one.measuredFrom.sourceId),
+    },
+    equipment: {
+      ...one.equipment,
+      microphoneIds: one.equipment.microphoneIds.map(microphone),
+    },
+  });
+  const { venue, kit, brief, rig } = after;
+  const own = <T extends Named>(list: readonly T[], of: readonly Named[]): T[] =>
+    withIds(list, byName(of, list));
+  return {
+    ...after,
+    sources: after.sources.map((one) => ({
+      ...one,
+      id: source(one.id),
+      sectionId: section(one.sectionId),
+      pieceOf: one.pieceOf && { ...one.pieceOf, id: source(one.pieceOf.id) },
+      constraints: one.constraints.map((constraint) =>
+        constraint.kind === 'row'
+          ? constraint
+          : { ...constraint, sourceId: source(constraint.sourceId) },
+      ),
+    })),
+    sections: withIds(after.sections, section),
+    arrays: after.arrays.map(arrayWithIds),
+    candidates: own(after.candidates, before.candidates).map((one) => ({
+      ...one,
+      array: arrayWithIds(one.array),
+      setUp: one.setUp.map(arrayWithIds),
+    })),
+    venue: {
+      ...venue,
+      datumPoints: own(venue.datumPoints, before.venue.datumPoints),
+      obstacles: own(venue.obstacles, before.venue.obstacles),
+      seats: own(venue.seats, before.venue.seats),
+    },
+    kit: {
+      ...kit,
+      microphones: withIds(kit.microphones, microphone),
+      stands: own(kit.stands, before.kit.stands),
+      bars: own(kit.bars, before.kit.bars),
+    },
+    brief: {
+      ...brief,
+      timetable: {
+        ...brief.timetable,
+        entries: own(brief.timetable.entries, before.brief.timetable.entries),
+      },
+      intent: {
+        ...brief.intent,
+        bands: brief.intent.bands.map((band) => ({ ...band, sourceId: source(band.sourceId) })),
+      },
+    },
+    rig: {
+      ...rig,
+      asBuilt: rig.asBuilt.map((one) => ({ ...one, arrayId: array(one.arrayId) })),
+      photographs: rig.photographs.map((one) => ({ ...one, arrayId: array(one.arrayId) })),
+    },
+  };
 }

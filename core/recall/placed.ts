@@ -91,8 +91,10 @@ function byPoints(mark: Mark, venue: PlacingVenue): { fit: Rigid; names: string[
 }
 
 /** By the corner of the hall, where both plans know how far their datum is from it. */
-function byWalls({ room }: Mark, { origin }: PlacingVenue): Rigid | null {
-  return room.origin && origin ? { turnDeg: 0, from: room.origin, to: origin, leftM: 0 } : null;
+function byWalls({ room }: Mark, { origin }: PlacingVenue, { x, y }: Spot): Spot | null {
+  return room.origin && origin
+    ? { x: x + (room.origin.x - origin.x), y: y + (room.origin.y - origin.y) }
+    : null;
 }
 
 function sizeNotes({ room }: Mark, venue: PlacingVenue, units: UnitSystem): string[] {
@@ -128,16 +130,15 @@ export function placedInHall(mark: Mark, venue: PlacingVenue, units: UnitSystem)
     return { ok: false, message: 'Nobody measured where it was.' };
   }
   const spot = { x: mark.x, y: mark.y };
-  const walls = byWalls(mark, venue);
+  const inHall = byWalls(mark, venue, spot);
   const named = byPoints(mark, venue);
   const points = named && named.fit.leftM <= OTHER_M ? named : null;
-  if (!walls && named && !points) {
+  if (!inHall && named && !points) {
     return {
       ok: false,
       message: `The tape points ${listed(named.names)} stand otherwise to each other than then, by up to ${lengthText(named.fit.leftM, units)}: take the hall as it was, or place them where they were.`,
     };
   }
-  const inHall = walls && moved(walls, spot);
   const fitted = points && moved(points.fit, spot);
   const at = inHall ?? fitted;
   if (!at) {
