@@ -10,6 +10,7 @@ import {
 import { MOST_BYTES } from '../../core/session/size';
 import { hashOfFile, LIBRARY_FILE, pathOfHash, SESSION_ENDING, type PackedFile } from './names';
 import { hashing } from './hashing';
+import { salvagedFiles } from './salvage';
 
 /**
  * Archives, read and written piece by piece, beside the page: of an archive only what its session
@@ -42,6 +43,10 @@ export type Unpacked =
       contents: { hash: string; file: Blob }[];
       /** hashes whose file is another content */
       wrong: string[];
+      /** sessions and library that are in it and cannot be unpacked, by their paths */
+      lost: string[];
+      /** it was cut off: what is whole is here */
+      cut: boolean;
     }
   | { kind: 'refused'; message: string };
 
@@ -111,6 +116,8 @@ async function contentOf(
           await step(size / Math.max(1, entry.uncompressedSize));
         },
       }),
+      // A figure that changed on the disk is not taken for the one that was written.
+      { checkSignature: true },
     );
     return { file: await sink.end(), hash: hash.hex() };
   } catch (error) {
@@ -125,9 +132,120 @@ async function namedIn(file: Blob): Promise<string[]> {
   return (await file.text()).match(HASH) ?? [];
 }
 
+/** A file of an archive that can be unpacked. */
+interface Entry {
+  filename: string;
+  bytes: number;
+  read: (step: Step, roomFor: RoomFor) => Promise<{ file: Blob; hash: string }>;
+}
+
+const isWanted = (name: string): boolean =>
+  name.endsWith(SESSION_ENDING) || name === LIBRARY_FILE || hashOfFile(name) !== null;
+
+async function hashOf(file: Blob): Promise<string> {
+  const hash = hashing();
+  for (let at = 0; at < file.size; at += PIECE) {
+    hash.add(new Uint8Array(await file.slice(at, at + PIECE).arrayBuffer()));
+  }
+  return hash.hex();
+}
+
+/** The files of an archive by its table; where that was cut off, as far as they are found. */
+async function entriesOf(
+  file: Blob,
+  reader: ZipReader<Blob>,
+  step: Step,
+): Promise<{ entries: Entry[]; cut: boolean }> {
+  let listed: FileEntry[];
+  try {
+    listed = (await reader.getEntries()).filter((entry): entry is FileEntry => !entry.directory);
+  } catch (error) {
+    const files = await salvagedFiles(file, isWanted, MOST_UNPACKED, step);
+    if (files.size === 0) throw error;
+    return {
+      cut: true,
+      entries: [...files].map(([filename, content]) => ({
+        filename,
+        bytes: content.size,
+        read: async () => ({ file: content, hash: await hashOf(content) }),
+      })),
+    };
+  }
+  return {
+    cut: false,
+    entries: listed
+      .filter(({ filename }) => isWanted(filename))
+      .map((entry) => ({
+        filename: entry.filename,
+        bytes: entry.uncompressedSize,
+        read: (told, roomFor) => contentOf(entry, told, roomFor),
+      })),
+  };
+}
+
+/** A file that cannot be unpacked takes no other with it; a task that was given up ends. */
+async function readOr<T>(entry: Entry, step: Step, roomFor: RoomFor, bad: T) {
+  // What is told while it is read may end the task: only what the file itself does is caught.
+  let stopped: { error: unknown } | null = null;
+  const told: Step = async (fraction) => {
+    try {
+      await step(fraction);
+    } catch (error) {
+      stopped = { error };
+      throw error;
+    }
+  };
+  try {
+    return await entry.read(told, roomFor);
+  } catch {
+    const end = stopped as { error: unknown } | null;
+    if (end) throw end.error;
+    return bad;
+  }
+}
+
+type Table = ReadonlyMap<string, Entry>;
+
+/** Contents that are named, and what those name. */
+async function contentsNamed(
+  byName: Table,
+  seen: Set<string>,
+  before: number,
+  step: Step,
+  roomFor: RoomFor,
+): Promise<{ contents: { hash: string; file: Blob }[]; wrong: string[] } | null> {
+  const open = [...seen];
+  const contents: { hash: string; file: Blob }[] = [];
+  const wrong: string[] = [];
+  let bytes = before;
+  for (let done = 0; done < open.length; done++) {
+    const hash = open[done] ?? '';
+    const entry = byName.get(pathOfHash(hash));
+    if (!entry) continue;
+    bytes += entry.bytes;
+    if (bytes > MOST_UNPACKED) return null;
+    const part = (fraction: number) => step((done + fraction) / open.length);
+    const content = await readOr(entry, part, roomFor, null);
+    if (content?.hash !== hash) {
+      wrong.push(hash);
+      continue;
+    }
+    contents.push({ hash, file: content.file });
+    for (const named of await namedIn(content.file)) {
+      if (seen.has(named)) continue;
+      seen.add(named);
+      open.push(named);
+    }
+  }
+  return { contents, wrong };
+}
+
+/** Where the sessions of an archive of everything are. */
+const OF_EVERYTHING = 'sessions/';
+
 /**
  * The session of an archive, or all of an archive of everything, with the contents that they name;
- * everything else in it is left.
+ * everything else in it is left. Of one that was cut off, or in which files are damaged, what is whole.
  * @param roomFor on the disk, for large contents
  */
 export async function unpackArchive(
@@ -137,15 +255,9 @@ export async function unpackArchive(
 ): Promise<Unpacked> {
   const reader = new ZipReader(new BlobReader(file));
   try {
-    const entries = (await reader.getEntries()).filter((entry) => !entry.directory);
-    const wanted = entries.filter(
-      ({ filename }) =>
-        filename.endsWith(SESSION_ENDING) ||
-        filename === LIBRARY_FILE ||
-        hashOfFile(filename) !== null,
-    );
-    const byName = new Map<string, FileEntry>();
-    for (const entry of wanted) {
+    const { entries, cut } = await entriesOf(file, reader, step);
+    const byName = new Map<string, Entry>();
+    for (const entry of entries) {
       const { filename } = entry;
       if (byName.has(filename)) {
         return refused(`two files are called “${filename}”; allowed: one of each name`);
@@ -153,52 +265,49 @@ export async function unpackArchive(
       byName.set(filename, entry);
     }
     const shelf = byName.get(LIBRARY_FILE) ?? null;
-    const files = wanted.filter(({ filename }) => filename.endsWith(SESSION_ENDING));
-    if (!shelf && files.length !== 1) {
+    const files = entries.filter(({ filename }) => filename.endsWith(SESSION_ENDING));
+    const all =
+      shelf !== null || (cut && files.some(({ filename }) => filename.startsWith(OF_EVERYTHING)));
+    if (!all && files.length !== 1) {
       return refused(
         `${files.length} session files in the archive; allowed: one file that ends in ${SESSION_ENDING}`,
       );
     }
     const texts: Blob[] = [];
+    const lost: string[] = [];
+    let library: Blob | null = null;
     const seen = new Set<string>();
     let bytes = 0;
     for (const entry of shelf ? [shelf, ...files] : files) {
-      if (entry.uncompressedSize > MOST_BYTES) {
+      if (entry.bytes > MOST_BYTES) {
         return refused(
-          `${entry.filename} of ${megabytes(entry.uncompressedSize)}; allowed: up to ${MOST_BYTES / 1e6} MB`,
+          `${entry.filename} of ${megabytes(entry.bytes)}; allowed: up to ${MOST_BYTES / 1e6} MB`,
         );
       }
-      bytes += entry.uncompressedSize;
+      bytes += entry.bytes;
       if (bytes > MOST_UNPACKED) return refused(TOO_MUCH);
-      const { file: content } = await contentOf(entry, () => undefined, roomFor);
-      texts.push(content);
-      for (const hash of (await content.text()).match(HASH) ?? []) seen.add(hash);
+      const read = await readOr(entry, () => undefined, roomFor, null);
       await step(0);
-    }
-    const open = [...seen];
-    const library = shelf ? (texts.shift() ?? null) : null;
-    const contents: { hash: string; file: Blob }[] = [];
-    const wrong: string[] = [];
-    for (let done = 0; done < open.length; done++) {
-      const hash = open[done] ?? '';
-      const entry = byName.get(pathOfHash(hash));
-      if (!entry) continue;
-      bytes += entry.uncompressedSize;
-      if (bytes > MOST_UNPACKED) return refused(TOO_MUCH);
-      const part = (fraction: number) => step((done + fraction) / open.length);
-      const content = await contentOf(entry, part, roomFor);
-      if (content.hash !== hash) {
-        wrong.push(hash);
+      if (!read) {
+        lost.push(entry.filename);
         continue;
       }
-      contents.push({ hash, file: content.file });
-      for (const named of await namedIn(content.file)) {
-        if (seen.has(named)) continue;
-        seen.add(named);
-        open.push(named);
-      }
+      if (entry === shelf) library = read.file;
+      else texts.push(read.file);
+      for (const hash of (await read.file.text()).match(HASH) ?? []) seen.add(hash);
     }
-    return { kind: 'unpacked', sessions: texts, library, contents, wrong };
+    if (!all && texts.length === 0) return refused(`${lost.join(', ')} in it cannot be unpacked`);
+    const named = await contentsNamed(byName, seen, bytes, step, roomFor);
+    if (!named) return refused(TOO_MUCH);
+    return {
+      kind: 'unpacked',
+      sessions: texts,
+      // Of an archive of everything the library may be what was lost.
+      library: all ? (library ?? new Blob([])) : null,
+      ...named,
+      lost,
+      cut,
+    };
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error);
     return refused(`not an archive that can be unpacked (${reason}); allowed: a zip file`);

@@ -137,7 +137,10 @@ describe('an archive', () => {
     for (const broken of ['', 'PK', 'no archive', 'PK\u0003\u0004 and nothing'])
       expect(await messageOf(new Blob([broken]))).toMatch(/^not an archive that can be unpacked/);
     const cut = new Blob([bytes.subarray(0, bytes.length - 30)]);
-    expect(await messageOf(cut)).toMatch(/^not an archive/);
+    expect(await messageOf(cut)).toMatch(/^2 session files/);
+    expect(await messageOf(new Blob([bytes.subarray(0, 40)]))).toMatch(
+      /^(not an archive|0 session)/,
+    );
   });
 
   it('unpacks nothing that nobody names, and never more than it says', async () => {
@@ -151,7 +154,9 @@ describe('an archive', () => {
     const bytes = Buffer.from(await zip(withBlobs([])).arrayBuffer());
     const table = bytes.indexOf(Buffer.from([0x50, 0x4b, 1, 2]));
     bytes.writeUInt32LE(10, table + 24);
-    expect(await messageOf(new Blob([bytes]))).toMatch(/not an archive that can be unpacked/);
+    expect(await messageOf(new Blob([bytes]))).toMatch(
+      /session\.rotunda\.json in it cannot be unpacked/,
+    );
   });
 
   it('of everything brings all sessions and the library, and writes over nothing', async () => {
@@ -186,6 +191,43 @@ describe('an archive', () => {
     const { sessions } = await listSessions();
     expect(sessions.find(({ id }) => id === away.id)?.archivedAt).not.toBeNull();
     expect((await keptPieces()).map(({ name }) => name)).toEqual(['Chapel']);
+  });
+
+  it('that is broken gives what is whole, and says what is not', async () => {
+    const made = [withBlobs([]), withBlobs([]), withBlobs([])];
+    const content = picture('a picture of the seat');
+    made[0]?.blobs.push(await takeInBlob(content, 'Seat'));
+    const files: Record<string, Uint8Array> = Object.fromEntries(
+      made.map((session) => [
+        `sessions/${session.id}.rotunda.json`,
+        strToU8(writeSessionText(session)),
+      ]),
+    );
+    files[pathOfHash(made[0]?.blobs[0]?.hash ?? '')] = strToU8('a picture of the seat');
+    files['library.json'] = strToU8('{"format":"rotunda-library","version":1,"pieces":[]}');
+    const whole = Buffer.from(zipSync(files, { level: 0 }));
+    const said = async (bytes: Buffer): Promise<string> => {
+      for (const { id } of made) await removeForGood(id);
+      const result = await importArchive(new Blob([bytes]));
+      return result.kind === 'everything' ? result.said : JSON.stringify(result);
+    };
+    expect(await said(whole)).toBe('3 sessions came in.');
+    // Cut off in the library: the sessions and the picture are whole.
+    const cut = whole.subarray(0, whole.indexOf('library.json') - 10);
+    expect(await said(cut)).toBe(
+      '3 sessions came in; the library is not in it any more; the archive is cut off: what is whole in it came in.',
+    );
+    expect(await (await blobContent(made[0]?.blobs[0]?.hash ?? ''))?.content.text()).toBe(
+      'a picture of the seat',
+    );
+    // Cut off in the last session: the others came in.
+    const last = whole.indexOf(`sessions/${made[2]?.id ?? ''}`) + 200;
+    expect(await said(whole.subarray(0, last))).toMatch(/^2 sessions came in; 1 cannot be read;/);
+    // A byte in the middle of one is another: it is not taken for what was written.
+    const flipped = Buffer.from(whole);
+    const at = flipped.indexOf(`sessions/${made[1]?.id ?? ''}`) + 120;
+    flipped[at] = (flipped[at] ?? 0) ^ 1;
+    expect(await said(flipped)).toBe('2 sessions came in; 1 cannot be read.');
   });
 
   it('is told by its first bytes, whatever it is called', async () => {

@@ -28,10 +28,10 @@ function named(names: readonly string[]): string {
 export async function importArchive(file: Blob, help: Options = {}): Promise<ImportResult> {
   const found = await unpacked(file, help);
   if (found.kind === 'refused') return refusal(found.message);
-  const { sessions, library, contents, wrong } = found;
+  const { sessions, library, contents, wrong, cut } = found;
   if (library) {
     const { takeInEverything } = await import('./everything');
-    return takeInEverything({ sessions, library, contents, wrong });
+    return takeInEverything({ ...found, library });
   }
   const text = (await sessions[0]?.text()) ?? '';
   const read = readSessionText(text);
@@ -47,6 +47,7 @@ export async function importArchive(file: Blob, help: Options = {}): Promise<Imp
     ({ data, hash }) => data === null && !wrong.includes(hash),
   );
   const said = [
+    ...(cut ? ['The archive is cut off: what is whole in it came in.'] : []),
     ...(wrong.length > 0
       ? [`Damaged in the archive, so left out: ${named(wrong.map(nameOf))}.`]
       : []),

@@ -71,8 +71,11 @@ type Everything = Omit<Unpacked & { kind: 'unpacked' }, 'kind'> & { library: Blo
  * one that is here otherwise comes beside it. Nothing that is here is written over.
  */
 export async function takeInEverything(found: Everything): Promise<ImportResult> {
-  const { sessions, library: shelf, contents, wrong } = found;
-  const { library, problems } = readLibrary(await shelf.text());
+  const { sessions, library: shelf, contents, wrong, lost, cut } = found;
+  const { library, problems } =
+    shelf.size === 0
+      ? { library: { pieces: [], archived: [] }, problems: [] }
+      : readLibrary(await shelf.text());
   // Once for what their contents are, once for themselves: never all of them at once.
   const blobs: Session['blobs'] = [];
   for (const file of sessions) {
@@ -81,7 +84,12 @@ export async function takeInEverything(found: Everything): Promise<ImportResult>
   }
   await takeInHashed(contents, { blobs });
   const archived = new Set(library.archived);
-  const counts = { fresh: 0, same: 0, beside: 0, bad: 0 };
+  const counts = {
+    fresh: 0,
+    same: 0,
+    beside: 0,
+    bad: lost.filter((path) => path !== LIBRARY_FILE).length,
+  };
   for (const file of sessions) {
     const text = await file.text();
     const read = readSessionText(text);
@@ -111,6 +119,8 @@ export async function takeInEverything(found: Everything): Promise<ImportResult>
     ...(counts.bad > 0 ? [`${counts.bad} cannot be read`] : []),
     ...(wrong.length > 0 ? [`${wrong.length} pictures and sounds are damaged`] : []),
     ...(problems.length > 0 ? ['part of the library cannot be read'] : []),
+    ...(shelf.size === 0 ? ['the library is not in it any more'] : []),
+    ...(cut ? ['the archive is cut off: what is whole in it came in'] : []),
   ];
   return { kind: 'everything', said: `${said.join('; ')}.` };
 }

@@ -1,14 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoSessions } from '../demo';
 import { alignedTo, differences, withDifferences, isEqual } from '../difference';
-import {
-  readPiece,
-  sessionFrom,
-  versionText,
-  writeSessionText,
-  type Mark,
-  type Session,
-} from '../session';
+import { readPiece, sessionFrom, versionText, writeSessionText, type Session } from '../session';
 import { seededRandom } from '../units/random';
 import { completenessOf, completenessText } from './completeness';
 import { documentsOf, documentOfPiece } from './documents';
