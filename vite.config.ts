@@ -9,6 +9,9 @@ import { VitePWA } from 'vite-plugin-pwa';
 
 const NOT_SHIPPED = fileURLToPath(new URL('paper/not-shipped.ts', import.meta.url));
 
+const FIRST =
+  /app\/(keeping\/(storage|entries|blobs|database|summaries|tabs|library|leftovers|kept-history|simulations)|document\/(session-store|steps|plan|new-id))\.ts$|core\/(planning\/begin|ensembles\/from-template)\.ts$/;
+
 /** Scripts and styles packed once as small as they get, beside the plain files. */
 const packed = (): Plugin => ({
   name: 'packed',
@@ -65,5 +68,15 @@ export default defineConfig({
     format: 'es',
     rolldownOptions: { output: { chunkFileNames: 'assets/worker-[name]-[hash].js' } },
   },
-  build: { assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 900 },
+  build: {
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        // What every page begins with comes in one piece, however many stations share it.
+        codeSplitting: { groups: [{ name: 'first', test: FIRST }] },
+      },
+    },
+  },
 });

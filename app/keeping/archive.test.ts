@@ -208,7 +208,7 @@ describe('an archive', () => {
     const whole = Buffer.from(zipSync(files, { level: 0 }));
     const said = async (bytes: Buffer): Promise<string> => {
       for (const { id } of made) await removeForGood(id);
-      const result = await importArchive(new Blob([bytes]));
+      const result = await importArchive(new Blob([new Uint8Array(bytes)]));
       return result.kind === 'everything' ? result.said : JSON.stringify(result);
     };
     expect(await said(whole)).toBe('3 sessions came in.');

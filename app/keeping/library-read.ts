@@ -7,7 +7,7 @@ import { run } from '../workers/run';
 import { reasonOf, tableNamed } from './database';
 import { entryKeys, withEntries } from './entries';
 import { keptPieces } from './library-store';
-import { listSessions, rawSession, type SessionSummary } from './storage';
+import type { SessionSummary } from './storage';
 import { markedSummaries } from './summaries';
 
 /** The library of this browser as it is read beside the page: all sessions with their journals, and what was kept. */
@@ -51,7 +51,7 @@ function keysBySession(keys: readonly string[]): Map<string, string[]> {
 /** As it is stored; nothing where it cannot be read. */
 async function rawOf(summary: SessionSummary, keys: readonly string[]): Promise<unknown> {
   try {
-    if (summary.unstored) return await rawSession(summary.id);
+    if (summary.unstored) return await (await import('./storage')).rawSession(summary.id);
     const found = await stored.get(summary.id);
     return await withEntries(summary.id, found?.session ?? null, keys);
   } catch {
@@ -60,6 +60,8 @@ async function rawOf(summary: SessionSummary, keys: readonly string[]): Promise<
 }
 
 async function readOnce(): Promise<void> {
+  // What the list of sessions has already: no part of a page of its own.
+  const { listSessions } = await import('./storage');
   const { sessions, failure } = await listSessions();
   const keys = await entryKeys().catch(() => []);
   const entries = keysBySession(keys);

@@ -2,6 +2,8 @@ import { useMemo, useState } from 'react';
 import {
   isSameHall,
   offersFor,
+  marksBeside,
+  marksOf,
   markTitle,
   withHall,
   withMark,
@@ -15,19 +17,21 @@ import { formatNumber, lengthText } from '../../core/units';
 import { newId } from '../document/new-id';
 import { takeOver } from '../document/take-over';
 import { sessionStore } from '../document/session-store';
-import { usePlan } from '../document/use-session';
+import { usePlan, useSession } from '../document/use-session';
 import { useLibrary } from '../keeping/library-read';
 import { notify } from '../view/notices';
 import { select } from '../view/choice';
 
 /** Marks of other sessions that fit the hall and the instruments of this one. */
-export function useOffers(): { offers: Offer[]; busy: boolean } {
+function useOffers(besideOwn: boolean): { offers: Offer[]; busy: boolean } {
   const plan = usePlan();
+  const { id, title, marks } = useSession();
   const { overview } = useLibrary();
-  const offers = useMemo(
-    () => (overview ? offersFor(plan, overview.marks, new Date().toISOString()) : []),
-    [plan, overview],
-  );
+  const offers = useMemo(() => {
+    if (!overview) return [];
+    const own = besideOwn ? marksOf({ id, title, marks }) : [];
+    return offersFor(plan, marksBeside(overview.marks, own), new Date().toISOString());
+  }, [plan, overview, besideOwn, id, title, marks]);
   return { offers, busy: overview === null };
 }
 
@@ -131,11 +135,13 @@ const MOST = 3;
 interface OfferedProps {
   /** leads to all marks; left out where they are on the page */
   more?: () => void;
+  /** those that this session has itself by now are left out: they stand beside */
+  besideOwn?: boolean;
 }
 
 /** What worked here before, first of all. Nothing where nothing is known. */
-export function Offered({ more }: OfferedProps) {
-  const { offers } = useOffers();
+export function Offered({ more, besideOwn = false }: OfferedProps) {
+  const { offers } = useOffers(besideOwn);
   const [all, setAll] = useState(false);
   const hall = useKnownHall();
   if (offers.length === 0 && !hall) return null;

@@ -158,8 +158,11 @@ export function QuantityField(props: Props) {
               escaping.current = false;
             }}
             onKeyDown={(event) => {
-              if (event.key === 'Enter') accept(event.currentTarget.value);
-              else if (event.key === 'Escape') {
+              if (event.key === 'Enter') {
+                accept(event.currentTarget.value);
+                // A figure that is taken sends no form off.
+                event.preventDefault();
+              } else if (event.key === 'Escape') {
                 escaping.current = true;
                 settle();
                 input.current?.blur();

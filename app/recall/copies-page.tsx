@@ -8,7 +8,7 @@ import { chooseFile } from '../keeping/files';
 import { readLibraryAnew } from '../keeping/library-read';
 import { keptPieces } from '../keeping/library-store';
 import { outsideStore, REMIND_AFTER, remindAfter } from '../keeping/outside';
-import { listSessions, type SessionSummary } from '../keeping/storage';
+import type { SessionSummary } from '../keeping/storage';
 import { OutsideReminder, TakingLine, usePacking, type Taking } from '../parts/copy-everything';
 import { notify, notifyFailure } from '../view/notices';
 
@@ -20,6 +20,7 @@ interface Here {
 
 async function whatIsHere(): Promise<Here> {
   await autosave.flush();
+  const { listSessions } = await import('../keeping/storage');
   const [{ sessions }, pieces, used] = await Promise.all([
     listSessions(),
     keptPieces().catch(() => []),

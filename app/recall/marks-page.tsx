@@ -62,7 +62,7 @@ function Row({ known }: { known: KnownMark }) {
             ORIGIN_WORDS[mark.made],
             mark.instrument,
             mark.by,
-            ageText(mark.at || since, new Date().toISOString()),
+            ageText(since, new Date().toISOString()),
             proof ? `proved by take ${proof.take.number}` : '',
           ]
             .filter((part) => part !== '')
@@ -171,7 +171,7 @@ const rowsOf = (marks: readonly KnownMark[], units: 'metric' | 'imperial') =>
       mark.z,
       mark.tags.join(', '),
       mark.by,
-      (mark.at || since).slice(0, 10),
+      since.slice(0, 10),
       mark.text,
     ];
   });
@@ -205,7 +205,7 @@ export function MarksPage() {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_17rem] gap-x-8 max-lg:grid-cols-1">
       <div className="min-w-0">
-        <Offered />
+        <Offered besideOwn />
         <section aria-label="Marks of this session">
           <div className="flex flex-wrap items-baseline gap-3">
             <h2 className="text-[15px]">Marks of this session</h2>

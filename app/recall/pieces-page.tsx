@@ -135,7 +135,8 @@ function enterMarks(marks: readonly Mark[]): void {
   for (const mark of marks) {
     const { id: _id, at: _at, strikes: _s, amends: _a, ...said } = mark;
     // Their photographs are contents of the session that they are from.
-    enter('marks', { ...said, photographs: [], version: '', take: '' });
+    const since = mark.since || mark.at;
+    enter('marks', { ...said, since, photographs: [], version: '', take: '' });
   }
 }
 

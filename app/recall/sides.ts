@@ -2,7 +2,6 @@ import type { Overview } from '../../core/recall';
 import { standing, type Plan, type Session } from '../../core/session';
 import { optionName, optionsOf, takesOf } from '../../core/soundcheck';
 import { planOf } from '../document/plan';
-import { loadSession } from '../keeping/storage';
 import { planOfVersion } from '../keeping/versions';
 import { startsOf } from '../soundcheck/data';
 
@@ -71,6 +70,7 @@ export function sidesOf(session: Session, overview: Overview | null): Side[] {
         name: title,
         group: 'Other sessions',
         plan: async () => {
+          const { loadSession } = await import('../keeping/storage');
           const loaded = await loadSession(id);
           return loaded.kind === 'found' ? planOf(loaded.session) : null;
         },

@@ -214,7 +214,7 @@ export function documentsOf(session: Session): FoundDocument[] {
       instruments: listOf([mark.instrument]),
       arrays: mark.array ? [techniqueName(mark.array.technique)] : [],
       rating: mark.rating,
-      at: mark.at || since,
+      at: since,
     });
   }
   for (const entry of standing(session.log)) {

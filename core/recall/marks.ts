@@ -31,7 +31,7 @@ export const marksOf = (session: Pick<Session, 'id' | 'title' | 'marks'>): Known
           {
             key: first.id,
             mark: standing,
-            since: first.at,
+            since: standing.since || first.at,
             session: { id: session.id, title: session.title },
           },
         ]
@@ -133,6 +133,7 @@ export function markOf(session: Session, asked: Asked): MarkSaid {
     name: name.slice(0, 200),
     use: asked.use ?? 'microphones',
     made,
+    since: '',
     hall: venue.name,
     instrument: source?.kind ?? '',
     x: at.x,

@@ -54,7 +54,7 @@ function wordsOf(
     same === 'instrument'
       ? `At ${mark.against?.name || mark.instrument}${mark.hall === '' ? '' : `, ${mark.hall}`}`
       : 'Last here';
-  const facts = [ageText(mark.at || since, now), ratingText(mark.rating)].filter(Boolean);
+  const facts = [ageText(since, now), ratingText(mark.rating)].filter(Boolean);
   const stands = placed.ok
     ? placed.by === 'instrument' && mark.against
       ? `stands ${againstText(mark.against, units)}`
@@ -72,13 +72,36 @@ function placedIn(session: Session, { mark }: KnownMark, same: Offer['same']): P
   return at ?? there ?? { ok: false, message: 'It was not measured against an instrument.' };
 }
 
+/** What makes two marks one, wherever each of them is kept. */
+const sameness = ({ mark }: KnownMark): string =>
+  JSON.stringify([mark.name, mark.hall, mark.x, mark.y, mark.z, mark.rating, mark.use]);
+
+/** A mark that came into other sessions with its hall is one: that which was first said. */
+function eachOnce(marks: readonly KnownMark[]): KnownMark[] {
+  const first = new Map<string, KnownMark>();
+  for (const known of marks) {
+    const other = first.get(sameness(known));
+    if (!other || known.since < other.since) first.set(sameness(known), known);
+  }
+  return [...first.values()];
+}
+
+/** Those of a list that are not among others, as a copy or themselves. */
+export function marksBeside(
+  marks: readonly KnownMark[],
+  others: readonly KnownMark[],
+): KnownMark[] {
+  const known = new Set(others.map(sameness));
+  return marks.filter((one) => !known.has(sameness(one)));
+}
+
 /**
  * Marks of other sessions for the hall and the instruments of this one, the best first: those of both,
  * of the hall, of the instrument; then by rating and age. Those that did not work come last.
  * @param now ISO 8601
  */
 export function offersFor(session: Session, marks: readonly KnownMark[], now: string): Offer[] {
-  const offers = marks.flatMap((known): Offer[] => {
+  const offers = eachOnce(marks).flatMap((known): Offer[] => {
     const { mark } = known;
     if (known.session.id === session.id || mark.use !== 'microphones') return [];
     const hall = isSameHall(mark.hall, session.venue.name);
@@ -90,7 +113,7 @@ export function offersFor(session: Session, marks: readonly KnownMark[], now: st
     return [{ known, same, placed, poor, words: wordsOf(session, known, same, placed, now) }];
   });
   const rated = ({ known }: Offer): number => known.mark.rating ?? UNRATED;
-  const at = ({ known }: Offer): string => known.mark.at || known.since;
+  const at = ({ known }: Offer): string => known.since;
   return offers.sort(
     (a, b) =>
       Number(a.poor) - Number(b.poor) ||

@@ -304,6 +304,8 @@ export const mark = record({
   /** microphones stood there, or somebody listened */
   use: oneOf(MARK_USES).default('microphones'),
   made: oneOf(MARK_ORIGINS).default('hand'),
+  /** when it was first said, where it came from another session; else as entered */
+  since: text(40).default(''),
   hall: words(200),
   instrument: words(100),
   x: bounded('positionM').nullable().default(null),
