@@ -36,6 +36,10 @@ export async function runCommand(
       return (await import('./advise')).adviseCommand(rest, machine);
     case 'soundcheck':
       return (await import('./soundcheck')).soundcheckCommand(rest, machine);
+    case 'recall':
+      return (await import('./recall')).recallCommand(rest, machine);
+    case 'difference':
+      return (await import('./recall')).differenceCommand(rest, machine);
     case '--help':
     case 'help':
       return { status: 0, out: (await import('./help')).HELP, errors: [] };

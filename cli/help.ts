@@ -59,6 +59,12 @@ export const HELP = `rotunda COMMAND …
   soundcheck FILE --symptom ID [--player NAME]
       what could be moved about what somebody hears, each tried on a copy:
 ${symptomIds}
+  recall FILE [OTHER…]
+      what is missing for it to be put up again, its marks and listening spots, and what of other
+      sessions is offered for it: the same hall, or the same instrument
+  difference FROM TO [--csv]
+      what is other in the second session, change by change, with what each does; FILE may be the
+      PDF of a sheet wherever a session is asked for
 
 With only one of --spacing and --angle, pair gives a range and a question.
 S is ${MODEL_IDS.join(', ')}; consensus where it is left out.

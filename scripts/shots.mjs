@@ -116,6 +116,32 @@ const against = async (page) => {
   await page.getByRole('article', { name: 'Verdict' }).waitFor({ timeout: 60_000 });
   await page.getByRole('article', { name: 'Verdict' }).evaluate((one) => one.scrollIntoView());
 };
+/** What worked in the chapel, offered to a new session of it. */
+const recall = async (page) => {
+  const pages = page.getByRole('navigation', { name: 'Pages of recall' });
+  await pages.getByRole('button', { name: 'Marks' }).click();
+  const form = page.getByRole('form', { name: 'New mark' });
+  await form.getByLabel('Called').fill('Low in the aisle');
+  await form.getByLabel('How good it was').selectOption('4');
+  await form.getByLabel('Said of it').fill('Altos and organ sit well; draught from the west door.');
+  await form.getByRole('button', { name: 'Make the mark' }).click();
+  await page.getByRole('listitem', { name: 'Low in the aisle' }).waitFor();
+  await page
+    .getByRole('status', { name: 'Save state' })
+    .getByText(/^Saved/)
+    .waitFor();
+  await page.goto(address);
+  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('main', { name: 'Floor' }).waitFor();
+  await page.getByRole('link', { name: /Brief$/ }).click();
+  await page.getByRole('textbox', { name: 'Title' }).fill('Vespers, second evening');
+  await page.getByRole('textbox', { name: 'Venue' }).fill('Chapel at Withy End');
+  await page.getByRole('button', { name: 'Take the hall' }).click();
+  await page.getByRole('link', { name: /Recall$/ }).click();
+  await page.getByRole('list', { name: 'Halls' }).waitFor();
+  await page.waitForTimeout(11_000);
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -125,7 +151,6 @@ await shots('light', [
   ['floor-both', 'session/demo-choir/floor', both],
   ['array', station('array'), settled],
   ['array-spacing-angle', station('array?page=spacing-angle'), settled],
-  ['array-patterns', station('array?page=patterns'), settled],
   ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
   ['rig-channels', 'session/demo-choir/rig?page=channels'],
@@ -135,6 +160,7 @@ await shots('light', [
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
   ['checks-mix', 'session/demo-choir/checks?page=mix', settled],
   ['array-recommend', 'session/demo-choir/array?page=recommend', recommend],
+  ['recall', 'session/demo-choir/recall', recall],
 ]);
 await shots('dark', [
   ['floor-dark', station('floor'), choosePlayer],

@@ -10,7 +10,7 @@ const PICTURES = Object.fromEntries(
   Object.entries(FOUND).map(([path, url]) => [path.split('/').pop() ?? '', url]),
 );
 
-/** Twelve jobs, twelve short ways through. */
+/** Thirteen jobs, thirteen short ways through. */
 export default function GuidePage() {
   return <DocumentPage title="Guide" text={text} pictures={PICTURES} />;
 }

@@ -84,7 +84,10 @@ export function measuredAt(
   }));
 }
 
-/** The instrument that a place is for: the only one near it, or the one that its array is for. */
+/**
+ * The instrument that a place is for: the one that its array is for, else the only one near it.
+ * @returns null where none is near, or several are
+ */
 export function instrumentAt(session: Session, at: Spot, array: MicArray | null): Source | null {
   const named = array?.for?.kind === 'some' ? array.for.sources : [];
   const own = session.sources.filter(({ id }) => named.includes(id));
