@@ -122,6 +122,12 @@ test('everything is found as one types, narrowed, and opens where it is', async 
   await page.locator('input[type=date]').first().fill('2100-01-01');
   await expect(page.getByRole('status', { name: 'How many' })).toContainText('Nothing');
   await page.getByRole('button', { name: 'Show the halls' }).click();
+  // Enter opens the best: a mark is looked at on its plan.
+  await find.fill('near dooor');
+  await expect(found).toHaveCount(1);
+  await find.press('Enter');
+  await expect(mark(page, 'Near the door')).toHaveAttribute('aria-current', 'true');
+  await bench.turnTo('Find');
   // By keys alone, into another session.
   await find.fill('harpsicord viol');
   await expect(found.filter({ hasText: 'ensemble' })).toBeVisible();
@@ -218,6 +224,8 @@ test('listening spots of two are averaged where they agree, shown apart where no
   expect(csv.text.trim().split('\n')).toHaveLength(5);
   const svg = await bench.download(() => page.getByRole('button', { name: 'SVG' }).click());
   expect(svg.text).toContain('4.5');
+  const pdf = await bench.download(() => page.getByRole('button', { name: 'PDF' }).click());
+  expect(pdf.text).toMatch(/^%PDF-/);
   // By a click on the plan.
   const plan = page.getByRole('img', { name: /^Where it was listened from/ });
   const box = await plan.boundingBox();

@@ -22,9 +22,11 @@ try {
 }
 const { benchKeeping } = await import('./bench-keeping.mjs');
 const { benchArchive } = await import('./bench-archive.mjs');
+const { benchRecall } = await import('./bench-recall.mjs');
 const { benchPage } = await import('./bench-page.mjs');
 const { benchRecordings } = await import('./bench-recordings.mjs');
 await benchPage(CHROMIUM);
 await benchRecordings(CHROMIUM);
 await benchArchive(CHROMIUM);
 await benchKeeping(CHROMIUM);
+await benchRecall(CHROMIUM);

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { createStore } from 'zustand/vanilla';
 import { useStore } from 'zustand';
 import type { Overview } from '../../core/recall';
@@ -28,6 +28,9 @@ export const libraryStore = createStore<LibraryState>(() => ({
 const stored = tableNamed<{ session: unknown }>('sessions');
 /** So many go over at a time: the page stays free between them. */
 const BATCH = 6;
+
+/** A name that is typed is looked for once it is typed, ms. */
+const RESTS_MS = 300;
 
 /** What tells that a session is as it was when it was read. */
 const stamps = new Map<string, string>();
@@ -102,6 +105,12 @@ async function readOnce(): Promise<void> {
   libraryStore.setState({ overview, reading: null, failure });
 }
 
+/** What was read is not known any more: the worker that held it is gone. */
+export function forgetLibrary(): void {
+  stamps.clear();
+  openBefore = null;
+}
+
 let going: Promise<void> | null = null;
 let again = false;
 
@@ -120,8 +129,7 @@ export function readLibraryAnew(): Promise<void> {
   going = work()
     .catch((error: unknown) => {
       // The worker may be gone, and what it knew with it.
-      stamps.clear();
-      openBefore = null;
+      forgetLibrary();
       libraryStore.setState({ reading: null, failure: reasonOf(error) });
     })
     .finally(() => (going = null));
@@ -133,8 +141,12 @@ export function useLibrary(): LibraryState {
   const marks = useStore(sessionStore, ({ session }) => session?.marks);
   const log = useStore(sessionStore, ({ session }) => session?.log);
   const hall = useStore(sessionStore, ({ session }) => session?.venue);
+  const first = useRef(true);
   useEffect(() => {
-    void readLibraryAnew();
+    // At once when it is looked at; after that once the hand rests.
+    const timer = setTimeout(() => void readLibraryAnew(), first.current ? 0 : RESTS_MS);
+    first.current = false;
+    return () => clearTimeout(timer);
   }, [marks, log, hall]);
   return useStore(libraryStore);
 }

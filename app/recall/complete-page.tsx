@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { completenessOf, completenessText } from '../../core/recall';
 import { useSession } from '../document/use-session';
@@ -11,6 +11,7 @@ import { notifyFailure } from '../view/notices';
 export function CompletePage() {
   const session = useSession();
   const navigate = useNavigate();
+  const [busy, setBusy] = useState(false);
   const found = useMemo(() => completenessOf(session), [session]);
   const needs = [...new Set(found.missing.map(({ need }) => need))];
   return (
@@ -21,9 +22,15 @@ export function CompletePage() {
       <div className="no-print flex flex-wrap items-center gap-3 pb-4">
         <button
           className="btn btn-sm btn-primary"
-          onClick={() => void exportSheet(session).catch(notifyFailure)}
+          disabled={busy}
+          onClick={() => {
+            setBusy(true);
+            void exportSheet(session)
+              .catch(notifyFailure)
+              .finally(() => setBusy(false));
+          }}
         >
-          Sheet as PDF, with the session in it
+          {busy ? 'Making the PDF …' : 'Sheet as PDF, with the session in it'}
         </button>
         <p className="text-muted max-w-[52ch] text-[12.5px]">
           Whoever opens that PDF reads the sheet; whoever imports it here has the session again,

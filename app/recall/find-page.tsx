@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import {
   ageText,
   NOT_NARROWED,
@@ -10,11 +10,12 @@ import {
   type Narrowed,
 } from '../../core/recall';
 import { useSession } from '../document/use-session';
-import { useLibrary } from '../keeping/library-read';
+import { forgetLibrary, readLibraryAnew, useLibrary } from '../keeping/library-read';
 import { Offered } from '../parts/offered';
+import type { Tasks } from '../workers/tasks';
 import { useTask } from '../workers/use-task';
 import { HallPlan, type PlanSpot } from './hall-plan';
-import { Hits } from './hits';
+import { addressOf, Hits } from './hits';
 
 const MOST = 60;
 const TECHNIQUES: Readonly<Record<string, string>> = {
@@ -167,11 +168,24 @@ const isNarrowed = (narrowed: Narrowed): boolean =>
     (field) => narrowed[field] !== NOT_NARROWED[field],
   );
 
+/** Asks the library; where what it knew is gone, it is read anew. */
+function useSearch(ask: Tasks['librarySearch']['ask'] | null) {
+  const state = useTask('librarySearch', ask);
+  const { error } = state;
+  useEffect(() => {
+    if (error === null) return;
+    forgetLibrary();
+    void readLibraryAnew();
+  }, [error]);
+  return state;
+}
+
 /** Everything that was ever said, found as one types; before that the halls, newest first. */
 export function FindPage() {
   const session = useSession();
   const { overview, reading, failure } = useLibrary();
   const [, setParams] = useSearchParams();
+  const navigate = useNavigate();
   const [query, setQuery] = useState('');
   const [narrowed, setNarrowed] = useState<Narrowed>(NOT_NARROWED);
   const field = useRef<HTMLInputElement>(null);
@@ -181,7 +195,7 @@ export function FindPage() {
     () => (overview && asked ? { query, narrowed, most: MOST } : null),
     [overview, asked, query, narrowed],
   );
-  const { value: found, busy } = useTask('librarySearch', ask);
+  const { value: found, busy, error } = useSearch(ask);
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 pb-3">
@@ -194,6 +208,10 @@ export function FindPage() {
           value={query}
           onChange={(event) => setQuery(event.currentTarget.value)}
           onKeyDown={(event) => {
+            const [first] = found?.hits ?? [];
+            if (event.key === 'Enter' && asked && !busy && first) {
+              void navigate(addressOf(first.doc, session.id));
+            }
             if (event.key !== 'Escape') return;
             setQuery('');
             setNarrowed(NOT_NARROWED);
@@ -222,6 +240,11 @@ export function FindPage() {
       {failure !== null && (
         <p role="alert" className="text-error pb-2">
           The library cannot be read: {failure}.
+        </p>
+      )}
+      {error !== null && (
+        <p role="alert" className="text-error pb-2">
+          The search stopped ({error}); the sessions are read anew.
         </p>
       )}
       {reading !== null && (

@@ -6,7 +6,10 @@ import { stationPath } from '../stations';
 /** Where a thing opens: its session, its station, its page. */
 export function addressOf(doc: FoundDocument, here: string): string {
   const base = stationPath(doc.session === '' ? here : doc.session, doc.station);
-  return doc.page === '' ? base : `${base}?page=${doc.page}`;
+  const [, kind, key] = doc.id.split('/');
+  // A mark is looked at on the plan that it was measured on.
+  const at = kind === 'mark' && key !== undefined ? `&mark=${encodeURIComponent(key)}` : '';
+  return doc.page === '' ? base : `${base}?page=${doc.page}${at}`;
 }
 
 /** A text with the words that were found in it. */

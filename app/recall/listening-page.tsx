@@ -13,7 +13,9 @@ import {
 } from '../../core/recall';
 import { lengthText } from '../../core/units';
 import { savePng, saveSvg } from '../charts/save-picture';
+import { recallReport } from '../../paper/recall-report';
 import { strike } from '../document/journals';
+import { exportReport } from '../keeping/exports';
 import { useSession } from '../document/use-session';
 import { downloadJson, downloadTable } from '../keeping/tables';
 import { QuantityField } from '../parts/quantity-field';
@@ -284,6 +286,18 @@ export function ListeningPage() {
                 }}
               >
                 PNG
+              </button>
+              <button
+                className="btn btn-xs"
+                onClick={() =>
+                  void exportReport(
+                    recallReport(session, new Date().toISOString()),
+                    'a4',
+                    'listening spots',
+                  ).catch(notifyFailure)
+                }
+              >
+                PDF
               </button>
               <button className="btn btn-xs" onClick={() => print()}>
                 Print

@@ -1,4 +1,5 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import {
   againstText,
   ageText,
@@ -16,10 +17,14 @@ import { useSession } from '../document/use-session';
 import { usePicture } from '../keeping/use-picture';
 import { downloadJson, downloadTable } from '../keeping/tables';
 import { Offered, PutUp } from '../parts/offered';
-import { notify } from '../view/notices';
+import { notify, notifyFailure } from '../view/notices';
+import { recallReport } from '../../paper/recall-report';
+import { exportReport } from '../keeping/exports';
+import { chooseFiles } from '../keeping/files';
+import type { Mark } from '../../core/session';
 import { SaidField } from '../parts/said-field';
 import { HallPlan } from './hall-plan';
-import { tagsOf } from './marks';
+import { picturesOf, tagsOf } from './marks';
 import { NewMark } from './new-mark';
 
 /** A photograph of a mark, as it is kept. */
@@ -41,8 +46,71 @@ const ORIGIN_WORDS = {
   sweep: 'of a sweep',
 } as const;
 
-function Row({ known }: { known: KnownMark }) {
+/** One picture more of a mark: what was said before stays readable. */
+async function addPictures(mark: Mark, files: readonly File[]): Promise<void> {
+  const pictures = await picturesOf(files);
+  if (pictures.length === 0) return;
+  const photographs = [...mark.photographs, ...pictures.map(({ id }) => id)].slice(0, 20);
+  amend('marks', mark.id, { photographs }, pictures);
+}
+
+/** What is said of a mark: each can be said anew, and what was said before stays readable. */
+function SaidOf({ mark }: { mark: Mark }) {
+  return (
+    <div className="grid max-w-3xl grid-cols-2 gap-x-6 max-md:grid-cols-1">
+      <SaidField
+        label="Called"
+        value={mark.name}
+        most={200}
+        onSay={(name) => amend('marks', mark.id, { name })}
+      />
+      <SaidField
+        label="Tags"
+        value={mark.tags.join(', ')}
+        most={600}
+        onSay={(text) =>
+          amend('marks', mark.id, {
+            tags: tagsOf(text),
+          })
+        }
+      />
+      <SaidField
+        label="Said of it"
+        value={mark.text}
+        most={5000}
+        onSay={(text) => amend('marks', mark.id, { text })}
+      />
+      <label className="flex items-baseline gap-2 py-0.5">
+        <span className="text-muted w-24 shrink-0">Rating</span>
+        <select
+          className="select select-sm w-auto"
+          value={mark.rating ?? ''}
+          onChange={(event) => {
+            const { value } = event.currentTarget;
+            amend('marks', mark.id, { rating: value === '' ? null : Number(value) });
+          }}
+        >
+          <option value="">not rated</option>
+          {[5, 4, 3, 2, 1, 0].map((stars) => (
+            <option key={stars} value={stars}>
+              {stars} of 5
+            </option>
+          ))}
+          {mark.rating !== null && !Number.isInteger(mark.rating) && (
+            <option value={mark.rating}>{ratingText(mark.rating)}</option>
+          )}
+        </select>
+      </label>
+    </div>
+  );
+}
+
+function Row({ known, looked }: { known: KnownMark; looked: boolean }) {
   const session = useSession();
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (looked) row.current?.scrollIntoView({ block: 'center' });
+  }, [looked]);
   const { settings, venue } = session;
   const { mark, since } = known;
   const title = markTitle(known);
@@ -53,7 +121,12 @@ function Row({ known }: { known: KnownMark }) {
   const plainly = here.replace(/ \([a-z ]+\)/, '');
   const proof = takesOf(session).find(({ history: all }) => all.some(({ id }) => id === mark.take));
   return (
-    <li aria-label={title} className="border-hairline border-b py-3">
+    <li
+      ref={row}
+      aria-label={title}
+      aria-current={looked ? true : undefined}
+      className={`border-hairline border-b py-3 ${looked ? 'border-l-primary border-l-4 pl-3' : ''}`}
+    >
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h3 className="text-[15px] font-semibold">{title}</h3>
         <span>{ratingText(mark.rating)}</span>
@@ -91,53 +164,19 @@ function Row({ known }: { known: KnownMark }) {
           ))}
         </div>
       )}
-      <div className="grid max-w-3xl grid-cols-2 gap-x-6 max-md:grid-cols-1">
-        <SaidField
-          label="Called"
-          value={mark.name}
-          most={200}
-          onSay={(name) => amend('marks', mark.id, { name })}
-        />
-        <SaidField
-          label="Tags"
-          value={mark.tags.join(', ')}
-          most={600}
-          onSay={(text) =>
-            amend('marks', mark.id, {
-              tags: tagsOf(text),
-            })
-          }
-        />
-        <SaidField
-          label="Said of it"
-          value={mark.text}
-          most={5000}
-          onSay={(text) => amend('marks', mark.id, { text })}
-        />
-        <label className="flex items-baseline gap-2 py-0.5">
-          <span className="text-muted w-24 shrink-0">Rating</span>
-          <select
-            className="select select-sm w-auto"
-            value={mark.rating ?? ''}
-            onChange={(event) => {
-              const { value } = event.currentTarget;
-              amend('marks', mark.id, { rating: value === '' ? null : Number(value) });
-            }}
-          >
-            <option value="">not rated</option>
-            {[5, 4, 3, 2, 1, 0].map((stars) => (
-              <option key={stars} value={stars}>
-                {stars} of 5
-              </option>
-            ))}
-            {mark.rating !== null && !Number.isInteger(mark.rating) && (
-              <option value={mark.rating}>{ratingText(mark.rating)}</option>
-            )}
-          </select>
-        </label>
-      </div>
+      <SaidOf mark={mark} />
       <div className="flex flex-wrap items-center gap-3 pt-1">
         <PutUp known={known} placed={placed} label={title} />
+        <button
+          className="btn btn-ghost btn-sm"
+          onClick={() =>
+            void chooseFiles('image/*')
+              .then((files) => addPictures(mark, files))
+              .catch(notifyFailure)
+          }
+        >
+          Add a photograph<span className="sr-only"> to {title}</span>
+        </button>
         <button
           className="btn btn-ghost btn-sm"
           onClick={() => {
@@ -176,13 +215,23 @@ const rowsOf = (marks: readonly KnownMark[], units: 'metric' | 'imperial') =>
     ];
   });
 
+/** So many marks are shown at once, the latest. */
+const MOST_SHOWN = 40;
+
 /** Good places: what is offered here, what this session marked, and a new one. */
 export function MarksPage() {
   const session = useSession();
+  const [params] = useSearchParams();
+  const looked = params.get('mark');
   const marks = useMemo(
     () => marksOf(session).filter(({ mark }) => mark.use === 'microphones'),
     [session],
   );
+  const [all, setAll] = useState(false);
+  // The one that is looked at is among them.
+  const shown = all
+    ? marks
+    : marks.filter(({ key }, i) => i >= marks.length - MOST_SHOWN || key === looked);
   const { venue, settings } = session;
   const spots = marks.flatMap((known) => {
     const placed = placedInHall(known.mark, venue, settings.units);
@@ -195,7 +244,7 @@ export function MarksPage() {
             use: 'microphones' as const,
             label: `${markTitle(known)}, ${ratingText(known.mark.rating)}`,
             text: markTitle(known).slice(0, 18),
-            strong: (known.mark.rating ?? 0) >= 4,
+            strong: known.key === looked || (known.mark.rating ?? 0) >= 4,
             weak: known.mark.rating !== null && known.mark.rating <= 2,
           },
         ]
@@ -225,6 +274,18 @@ export function MarksPage() {
                 >
                   JSON
                 </button>
+                <button
+                  className="btn btn-xs"
+                  onClick={() =>
+                    void exportReport(
+                      recallReport(session, new Date().toISOString()),
+                      'a4',
+                      'marks',
+                    ).catch(notifyFailure)
+                  }
+                >
+                  PDF
+                </button>
                 <button className="btn btn-xs" onClick={() => print()}>
                   Print
                 </button>
@@ -248,10 +309,15 @@ export function MarksPage() {
                 room={{ wide: 620, high: 260 }}
               />
               <ol>
-                {marks.map((known) => (
-                  <Row key={known.key} known={known} />
+                {shown.map((known) => (
+                  <Row key={known.key} known={known} looked={known.key === looked} />
                 ))}
               </ol>
+              {marks.length > shown.length && (
+                <button className="btn btn-sm" onClick={() => setAll(true)}>
+                  Show all {marks.length} marks
+                </button>
+              )}
             </>
           )}
         </section>

@@ -53,6 +53,7 @@ const OF_RECORDINGS: readonly TaskName[] = [
   'againstPlan',
 ];
 /** What is kept between two questions. */
+const LIBRARY = 'library';
 const OF_LIBRARY: readonly TaskName[] = ['libraryTaken', 'librarySearch'];
 /** A recording that was closed needs its worker no more; what is still asked of it ends first. */
 export function letGo(file: Recorded): void {
@@ -73,7 +74,7 @@ let known = 0;
 function laneName(task: TaskName, ask: unknown): string {
   if (OWN.includes(task)) return task;
   if (OF_CONTENTS.includes(task)) return 'contents';
-  if (OF_LIBRARY.includes(task)) return 'library';
+  if (OF_LIBRARY.includes(task)) return LIBRARY;
   if (!OF_RECORDINGS.includes(task)) return 'quick';
   const { file } = ask as { file: Recorded };
   const name = files.get(file) ?? `recording ${(known += 1)}`;
@@ -123,6 +124,8 @@ function restWhenIdle(lane: Lane): void {
 /** A worker that did not hear that it should stop is ended; what others asked of it is asked anew. */
 function endIfDeaf(lane: Lane, id: number): void {
   if (!lane.leaving.delete(id) || lanes.get(lane.name) !== lane) return;
+  // What it knows would go with it; its steps are short.
+  if (lane.name === LIBRARY) return;
   end(lane);
   if (lane.waiting.size === 0) return;
   const next = begun(lane.name);

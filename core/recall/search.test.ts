@@ -41,7 +41,12 @@ function naive(docs: readonly FoundDocument[], query: string, narrowed: Narrowed
     if (!isWithin(doc, narrowed)) return false;
     const own = wordsIn(doc);
     return asked.every((word) =>
-      own.some((one) => one.startsWith(word) || distance(one, word) <= mayBeOff(word)),
+      own.some(
+        (one) =>
+          one.startsWith(word) ||
+          (Math.abs(one.length - word.length) <= mayBeOff(word) &&
+            distance(one, word) <= mayBeOff(word)),
+      ),
     );
   });
   return new Set(found.map(({ id }) => id));
@@ -74,6 +79,20 @@ describe('search', () => {
       const { hits, count } = index.search(query, narrowed, 10_000);
       expect(new Set(hits.map(({ doc }) => doc.id)), query).toEqual(naive(docs, query, narrowed));
       expect(count).toBe(hits.length);
+    }
+  });
+
+  it('does so among three hundred sessions with three thousand marks', () => {
+    const many = manySessions(300, 10, 2);
+    const all = many.flatMap(documentsOf);
+    const large = new SearchIndex();
+    for (const session of many) large.put(session.id, documentsOf(session));
+    expect(all.filter(({ kind }) => kind === 'mark')).toHaveLength(3000);
+    for (const query of ['warm', 'boomy heting', 'pilar aile', 'tithe barn 3', 'ada lory']) {
+      const { hits } = large.search(query, NOT_NARROWED, 10_000);
+      expect(new Set(hits.map(({ doc }) => doc.id)), query).toEqual(
+        naive(all, query, NOT_NARROWED),
+      );
     }
   });
 

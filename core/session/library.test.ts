@@ -56,6 +56,6 @@ describe('a library', () => {
       expect(library).toEqual({ pieces: [], archived: [] });
       expect(problems.length).toBeGreaterThan(0);
     }
-    expect(Object.keys(PIECES)).toHaveLength(10);
+    expect(Object.keys(PIECES)).toHaveLength(11);
   });
 });
