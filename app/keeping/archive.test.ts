@@ -5,12 +5,15 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it, vi } from 'vitest';
 import {
   newSession,
+  PIECES,
   readPiece,
+  sessionFrom,
   writeSessionText,
   type BlobReference,
   type Piece,
   type Session,
 } from '../../core/session';
+import { LOG_KINDS } from '../../core/session/schema-journals';
 import { importArchive, packArchive } from './archive';
 import { hashOfFile, isArchive, pathOfHash } from '../contents/names';
 import { blobContent, contentsOf, takeInBlob } from './blobs';
@@ -191,6 +194,44 @@ describe('an archive', () => {
     const { sessions } = await listSessions();
     expect(sessions.find(({ id }) => id === away.id)?.archivedAt).not.toBeNull();
     expect((await keptPieces()).map(({ name }) => name)).toEqual(['Chapel']);
+  });
+
+  it('of every kind of content comes back byte for byte where nothing was left', async () => {
+    const photograph = await takeInBlob(picture('where it stood'), 'Stand');
+    const plan = await takeInBlob(new Blob(['{"plan":1}'], { type: TEXT }), 'Version');
+    const kinds = [...Object.keys(LOG_KINDS), 'of a day to come'];
+    const session = sessionFrom({
+      ...{ id: 'every-kind', title: 'Every kind', createdAt: NOW, updatedAt: NOW },
+      blobs: [photograph, plan],
+      log: kinds.map((kind, i) => ({ kind, id: `e${i}`, at: NOW, by: 'Ada', more: { kept: [i] } })),
+      takes: [{ id: 't1', at: NOW, number: 1, version: plan.hash }],
+      marks: [
+        { id: 'm1', at: NOW, name: 'Good', photographs: [photograph.id], x: 1, y: 2, z: 3 },
+        { id: 'm2', at: NOW, strikes: 'm1' },
+      ],
+      acknowledgements: [{ id: 'a1', at: NOW, code: 'c', name: 'Ada' }],
+    });
+    await addSession(session);
+    for (const kind of [...Object.keys(PIECES), 'of a day to come']) {
+      const piece = { id: `piece ${kind}`, at: NOW, name: kind, kind, mark: {}, more: [1] };
+      expect(await keepPiece(readPieceOrFail(piece)), kind).toBeNull();
+    }
+    const packed = async () => (await packEverything()).archive;
+    const archive = await packed();
+    for (const { id } of (await listSessions()).sessions) await removeForGood(id);
+    for (const { id } of await keptPieces()) await removePiece(id);
+    expect((await listSessions()).sessions).toEqual([]);
+    expect(await importArchive(archive)).toMatchObject({ kind: 'everything' });
+    const [before, after] = await Promise.all(
+      [archive, await packed()].map(async (one) =>
+        unzipSync(new Uint8Array(await one.arrayBuffer())),
+      ),
+    );
+    expect(Object.keys(before ?? {})).toContain('sessions/every-kind.rotunda.json');
+    expect(Object.keys(after ?? {}).sort()).toEqual(Object.keys(before ?? {}).sort());
+    for (const [path, content] of Object.entries(before ?? {})) {
+      expect(Buffer.from(after?.[path] ?? []).equals(Buffer.from(content)), path).toBe(true);
+    }
   });
 
   it('that is broken gives what is whole, and says what is not', async () => {
