@@ -42,7 +42,7 @@ export const RailMarks = memo(function RailMarks({
                 )}
               </span>
               <span
-                className={`text-[11.5px] ${isActive ? 'text-base-content font-semibold' : 'text-muted'}`}
+                className={`text-[11.5px] max-sm:text-[10.5px] ${isActive ? 'text-base-content font-semibold' : 'text-muted'}`}
               >
                 {name}
               </span>
