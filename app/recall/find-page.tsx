@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import {
   ageText,
@@ -17,7 +17,7 @@ import { useTask } from '../workers/use-task';
 import { HallPlan, type PlanSpot } from './hall-plan';
 import { addressOf, Hits } from './hits';
 
-const MOST = 60;
+const MOST = 40;
 const TECHNIQUES: Readonly<Record<string, string>> = {
   'figure-eights': 'crossed figure-eights (Blumlein)',
   custom: 'tree or free arrangement',
@@ -30,7 +30,7 @@ interface NarrowProps {
 }
 
 /** What a search is narrowed to. */
-function Narrow({ facets, narrowed, narrow }: NarrowProps) {
+const Narrow = memo(function Narrow({ facets, narrowed, narrow }: NarrowProps) {
   const choice = (
     label: string,
     field: 'kind' | 'hall' | 'instrument' | 'array',
@@ -96,7 +96,7 @@ function Narrow({ facets, narrowed, narrow }: NarrowProps) {
       {day('To', 'to')}
     </div>
   );
-}
+});
 
 /** The marks of a hall in the frame of its newest plan; those that cannot be placed are left out. */
 const spotsOf = ({ venue, marks }: HallCard): PlanSpot[] =>
@@ -188,6 +188,10 @@ export function FindPage() {
   const navigate = useNavigate();
   const [query, setQuery] = useState('');
   const [narrowed, setNarrowed] = useState<Narrowed>(NOT_NARROWED);
+  const narrow = useCallback(
+    (change: Partial<Narrowed>) => setNarrowed((known) => ({ ...known, ...change })),
+    [],
+  );
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus({ preventScroll: true }), []);
   const asked = query.trim() !== '' || isNarrowed(narrowed);
@@ -230,13 +234,7 @@ export function FindPage() {
           </button>
         )}
       </div>
-      {overview && (
-        <Narrow
-          facets={overview.facets}
-          narrowed={narrowed}
-          narrow={(change) => setNarrowed({ ...narrowed, ...change })}
-        />
-      )}
+      {overview && <Narrow facets={overview.facets} narrowed={narrowed} narrow={narrow} />}
       {failure !== null && (
         <p role="alert" className="text-error pb-2">
           The library cannot be read: {failure}.

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useNavigate } from 'react-router';
 import { ageText, ratingText, searchWords, type FoundDocument, type Hit } from '../../core/recall';
 import { useSession } from '../document/use-session';
@@ -48,7 +49,7 @@ interface Props {
 }
 
 /** What was found, each with where it is from; a click opens it there. */
-export function Hits({ hits }: Props) {
+function HitList({ hits }: Props) {
   const { id } = useSession();
   const navigate = useNavigate();
   const now = new Date().toISOString();
@@ -87,3 +88,6 @@ export function Hits({ hits }: Props) {
     </ol>
   );
 }
+
+/** Drawn anew with an answer, not with every letter. */
+export const Hits = memo(HitList);
