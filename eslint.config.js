@@ -59,6 +59,10 @@ const CORE_LAYERS = {
     ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
     ...['analysis', 'mechanics', 'recorded', 'difference', 'soundcheck', 'rig'],
   ],
+  drill: [
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
+    ...['analysis', 'difference', 'soundcheck'],
+  ],
   difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],

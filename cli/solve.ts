@@ -1,5 +1,5 @@
 import { techniqueName } from '../core/arrays';
-import { MODEL_IDS, solveRecordingAngle, type ModelId } from '../core/localisation';
+import { MODEL_IDS, solveRecordingAngle, type CommonModelId } from '../core/localisation';
 import { BOUNDS } from '../core/session';
 import { speedOfSound } from '../core/units';
 import { Checker, DISTANCE_BOUNDS } from './checker';
@@ -15,7 +15,7 @@ export function solveCommand(args: readonly string[]): CommandResult {
   const distanceM = check.number('distance', given.distance ?? '1', DISTANCE_BOUNDS);
   const heightM = check.number('height', given.height ?? '0', BOUNDS.positionM);
   const temperatureC = check.number('temperature', given.temperature ?? '20', BOUNDS.temperatureC);
-  const model = check.oneOf<ModelId>(
+  const model = check.oneOf<CommonModelId>(
     'model',
     given.model ?? given.school ?? 'consensus',
     MODEL_IDS,

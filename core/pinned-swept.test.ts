@@ -16,6 +16,7 @@ import {
 } from './arrays';
 import { short } from './audio/fixtures/heard';
 import { arched, crowded, turned } from './fixtures/set-ups';
+import { modelById } from './localisation';
 import { pair, strip } from './fixtures/parts';
 import { told } from './fixtures/told';
 import {
@@ -318,7 +319,7 @@ describe('over their range', () => {
       pair('cardioid', 0.17, 110),
       pair('omni', 0.6, 0),
       pair('hypercardioid', 0, 105),
-    ].map((technique) => short(nearestMidSide(arrayOf({ technique }), 'consensus', 343), 7));
+    ].map((technique) => short(nearestMidSide(arrayOf({ technique }), modelById('consensus'), 343), 7));
     await expect(
       told({ ears, focus, fields, rows, landed, over, frames, maps, lines, midSide }),
     ).toMatchFileSnapshot('fixtures/pinned-swept-forms.txt');

@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 import { fieldKey } from '../view/validity';
-import { MODELS } from '../../core/localisation';
+import { modelOf, modelsIn } from '../../core/localisation';
 import { ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { percentKind, signedPercentKind } from '../parts/quantity-kinds';
@@ -25,14 +25,14 @@ export function Taste() {
       <ChoiceField
         label="Model that leads"
         value={settings.model}
-        options={MODELS.map(({ id, name, authors }) => ({
+        options={modelsIn(settings).map(({ id, name, authors }) => ({
           value: id,
           label: `${name} (${authors})`,
         }))}
         onChange={(model) => edit((draft) => void (draft.settings.model = model))}
       />
       <p className="text-muted py-1 text-[12.5px]">
-        {MODELS.find(({ id }) => id === settings.model)?.holds}
+        {modelOf(settings).holds}
       </p>
       <Suspense>
         <ListenerTable />

@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Ear, Table2 } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
 import { useSettled } from '../figures/use-settled';
 import { useStore } from 'zustand';
-import { modelById, speakingModel, type ModelId } from '../../core/localisation';
+import { modelOf, speakingModel, type ChosenModel } from '../../core/localisation';
 import { clamp, formatNumber } from '../../core/units';
 import { useFigures, type LiveFigures } from '../figures/figures';
 import { choiceStore } from '../view/choice';
@@ -24,15 +24,15 @@ import { setHovered } from '../audio/actions';
 const SETTLE_MS = 100;
 
 /** "traded cues (Simonsen, Williams)" */
-function leadingWords(id: ModelId): string {
-  const { name, authors } = modelById(id);
+function leadingWords(model: ChosenModel): string {
+  const { name, authors } = modelOf(model);
   return `${name} (${authors})`;
 }
 
 function useLeading({ imageLine, figures }: LiveFigures) {
-  const { model } = usePlan().settings;
-  const refused = figures !== null && modelById(model).levelOnly && !imageLine.coincident;
-  return { model: speakingModel(model, !refused).id, refused };
+  const { settings } = usePlan();
+  const refused = figures !== null && modelOf(settings).levelOnly && !imageLine.coincident;
+  return { model: speakingModel(settings, !refused).id, refused };
 }
 
 function Summary({ live, model }: { live: LiveFigures; model: ReturnType<typeof useLeading> }) {
@@ -171,6 +171,7 @@ function TableAtRest(props: {
 export function ImageLinePanel() {
   const session = usePlan();
   const live = useFigures();
+  const { settings } = session;
   const leading = useLeading(live);
   const open = useStore(panelStore, (state) => state.imageLineOpen);
   const hovered = useStore(choiceStore, (state) => state.hoveredSourceId);
@@ -219,8 +220,8 @@ export function ImageLinePanel() {
           title={`Head: ${GLOSSARY.head} Bar: ${GLOSSARY.bar}`}
         >
           {leading.refused
-            ? `The tangent law does not hold with a time difference: ${leadingWords(leading.model)} leads instead`
-            : `head: ${leadingWords(leading.model)} · bar: spread of models${live.ghost ? ` · ring: ${live.ghost.name}` : ''}`}
+            ? `The tangent law does not hold with a time difference: ${leadingWords({ ...settings, model: leading.model })} leads instead`
+            : `head: ${leadingWords({ ...settings, model: leading.model })} · bar: spread of models${settings.own && leading.model !== 'own' ? ' · diamond: yours' : ''}${live.ghost ? ` · ring: ${live.ghost.name}` : ''}`}
         </p>
         {!open && session.sources.length > 0 && <ListenButton />}
         <div className={blind ? 'hidden' : 'contents max-sm:hidden'}>

@@ -1,4 +1,5 @@
 import { memo } from 'react';
+import { shiftText } from '../../core/units';
 import { setHovered } from '../audio/actions';
 import { hover, select } from '../view/choice';
 import { asideOf, asideWidth, type Note, type Stave } from './notes';
@@ -107,6 +108,19 @@ export const NoteSpread = memo(function NoteSpread(props: Omit<Props, 'lit' | 's
         strokeWidth={3}
         strokeLinecap="round"
       />
+      {note.yours !== null && (
+        <path
+          d={`M${at(note.yours)} ${y - half - 3}l4 4l-4 4l-4 -4z`}
+          fill="var(--color-base-100)"
+          stroke={hue}
+          strokeWidth={1.5}
+          data-yours={note.id}
+        >
+          <title>
+            {note.name}, by your own model: {shiftText(note.yours)}
+          </title>
+        </path>
+      )}
     </g>
   );
 });

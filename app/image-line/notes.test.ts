@@ -105,6 +105,7 @@ const stave = (places: readonly (readonly [label: string, shift: number | null])
       right: 0,
       low: 0,
       high: 0,
+      yours: null,
       antiphase: shift === null,
       reversed: false,
       missing: false,

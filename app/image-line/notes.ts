@@ -18,6 +18,8 @@ export interface Note {
   /** lowest and highest shift over the models */
   low: number;
   high: number;
+  /** by the listener's own model, where it is beside the one that leads; null elsewhere */
+  yours: number | null;
   antiphase: boolean;
   reversed: boolean;
   /** no figure at all: a field is not valid, or the player is at a capsule */
@@ -37,7 +39,8 @@ function noteOf(
 ): Note {
   const image = figures?.image;
   const place = leadingOf(image, model);
-  const shifts = Object.values(image ?? {}).map(({ shift }) => shift);
+  const { own, ...others } = image ?? {};
+  const shifts = Object.values(others).map(({ shift }) => shift);
   return {
     id: source.id,
     name: source.name,
@@ -47,6 +50,7 @@ function noteOf(
     right: place?.right ?? 0,
     low: Math.min(...shifts),
     high: Math.max(...shifts),
+    yours: model === 'own' ? null : (own?.shift ?? null),
     antiphase: figures?.antiphase ?? false,
     reversed: figures?.reversed ?? false,
     missing: !figures || figures.atCapsule,

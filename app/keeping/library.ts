@@ -61,6 +61,7 @@ export type ImportResult =
       kind: 'imported';
       id: string;
       modelAssumed?: true;
+      ownMissing?: true;
       /** what of it is not here, in words */
       said?: string;
     }
@@ -76,8 +77,13 @@ export async function importText(text: string): Promise<ImportResult> {
   const named = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
   const session = await withReferences(named);
   if (await isHere(session.id)) return { kind: 'clash', session };
-  const { modelAssumed } = read;
-  return { kind: 'imported', id: await added(session), ...(modelAssumed && { modelAssumed }) };
+  const { modelAssumed, ownMissing } = read;
+  return {
+    kind: 'imported',
+    id: await added(session),
+    ...(modelAssumed && { modelAssumed }),
+    ...(ownMissing && { ownMissing }),
+  };
 }
 
 export const importAsCopy = (session: Session): Promise<string> =>

@@ -2,7 +2,7 @@ import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { lazy, memo, Suspense } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
-import { MODELS } from '../../core/localisation';
+import { modelsIn } from '../../core/localisation';
 import { formatTemperature, type UnitSystem } from '../../core/units';
 import { ChoiceField } from '../parts/fields';
 import { GLOSSARY } from '../parts/glossary';
@@ -79,7 +79,7 @@ export const Header = memo(function Header() {
           hideLabel
           label="Model that leads"
           value={settings.model}
-          options={MODELS.map(({ id, name }) => ({ value: id, label: name }))}
+          options={modelsIn(settings).map(({ id, name }) => ({ value: id, label: name }))}
           onChange={(model) => edit((draft) => void (draft.settings.model = model))}
         />
         <Suspense>

@@ -1,4 +1,4 @@
-import { modelById } from '../../core/localisation';
+import { modelOf } from '../../core/localisation';
 import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { createStore } from 'zustand/vanilla';
@@ -226,7 +226,7 @@ export function BlendPage() {
       </div>
       <p className="text-muted max-w-[80ch] pt-1 text-[12.5px]">
         Faders are heard at once (Space) and move the line below. What a layer pulls is the mean
-        over the players, by {modelById(session.settings.model).name}.
+        over the players, by {modelOf(session.settings).name}.
       </p>
       <Blends sends={sends} />
     </>

@@ -1,4 +1,4 @@
-import { modelById } from '../../core/localisation';
+import { modelOf } from '../../core/localisation';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
@@ -116,7 +116,7 @@ function Found({ symptom, says, moves, ready, tryIt }: FoundProps) {
       </ol>
       {symptom.also && <p className="pt-2">{symptom.also}</p>}
       <p className="text-muted pt-2 text-[12.5px]">
-        Of the plan’s figures, by {modelById(settings.model).name}; how much is enough is a step
+        Of the plan’s figures, by {modelOf(settings).name}; how much is enough is a step
         that one hears for sure. Stands over people, lids and flown gear stay with the venue and its
         people.
       </p>

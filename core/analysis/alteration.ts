@@ -1,6 +1,6 @@
 import { departures, standardTechnique, STANDARDS, type Standard } from '../arrays/standards';
 import { farField, halfAngle } from '../localisation/recording-angle';
-import { modelById, type ModelId } from '../localisation/models/index';
+import type { LocalisationModel } from '../localisation/models/index';
 import { prepareArray } from '../localisation/prepared-array';
 import type { MicArray } from '../session/schema';
 import { inRange } from '../units/guard';
@@ -30,14 +30,14 @@ export const standardSetUp = ({ standard }: Pick<MicArray, 'standard'>): Standar
 export function alterationOf(
   array: MicArray,
   standard: Standard,
-  model: ModelId,
+  model: LocalisationModel,
   speed: number,
 ): Alteration | null {
   inRange('speed', speed, 250, 450, 'm/s');
   const off = departures(standard, array.technique);
   if (off.length === 0) return null;
   const half = (technique: MicArray['technique']): number | null =>
-    halfAngle(farField(prepareArray({ ...array, technique }), speed), modelById(model), 1);
+    halfAngle(farField(prepareArray({ ...array, technique }), speed), model, 1);
   return {
     standard,
     in: off,

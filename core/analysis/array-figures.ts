@@ -134,13 +134,16 @@ function imagesInOrder(figures: readonly SourceFigures[]): readonly PerModel<Sta
   return images;
 }
 
+/** Those of everybody, and the listener's own. */
+const ALL_IDS: readonly ModelId[] = [...MODEL_IDS, 'own'];
+
 /** Stage figures in every model, over the sources that have an image. */
 export function stageOf(figures: readonly SourceFigures[]): PerModel<StageFigures> {
   const stage: PerModel<StageFigures> = {};
   const images = imagesInOrder(figures);
   const { places } = sorting;
   places.length = images.length;
-  for (const model of MODEL_IDS) {
+  for (const model of ALL_IDS) {
     for (let i = 0; i < images.length; i++) places[i] = images[i]?.[model];
     const found = stageFigures(places);
     if (found) stage[model] = found;
@@ -169,12 +172,15 @@ export interface ArrayBasis {
   centreSlope: PerModel<number | null>;
 }
 
-const basisAt = remembered((array: MicArray) =>
-  lastOf((speed: number): ArrayBasis => {
+const basisAt = remembered((array: MicArray) => {
+  let known: { context: Context; basis: ArrayBasis } | null = null;
+  return (context: Context): ArrayBasis => {
+    const { speed, own } = context;
+    if (known?.context.speed === speed && known.context.own === own) return known.basis;
     const prepared = readyArray(array);
-    const angles = once(() => recordingAngles(prepared, farField(prepared, speed)));
-    const slopes = once(() => centreSlopes(prepared, farField(prepared, speed)));
-    return {
+    const angles = once(() => recordingAngles(prepared, farField(prepared, speed), own));
+    const slopes = once(() => centreSlopes(prepared, farField(prepared, speed), own));
+    const basis: ArrayBasis = {
       prepared,
       get farField() {
         return angles();
@@ -183,12 +189,14 @@ const basisAt = remembered((array: MicArray) =>
         return slopes();
       },
     };
-  }),
-);
+    known = { context, basis };
+    return basis;
+  };
+});
 
-/** Computed once for an array, until the air changes. */
-export const arrayBasis = (array: MicArray, { speed }: Context): ArrayBasis =>
-  basisAt(array)(speed);
+/** Computed once for an array, until the air or the listener's own model changes. */
+export const arrayBasis = (array: MicArray, context: Context): ArrayBasis =>
+  basisAt(array)(context);
 
 /** What an array made of the last list of sources that it was asked about. */
 interface KnownFigures {
@@ -248,25 +256,25 @@ export const isApart = (
 function inPlaceAngles(
   prepared: PreparedArray,
   ensemble: EnsembleArc | null,
-  { speed }: Context,
+  { speed, own }: Context,
 ): PerModel<RecordingAngle> | null {
   if (!ensemble || !isApart(prepared, ensemble)) return null;
   const { distanceM, heightM } = ensemble;
-  return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed));
+  return recordingAngles(prepared, inPlace(prepared, distanceM, heightM, speed), own);
 }
 
 /** As anglesIn has it, of one model alone. */
 function halfIn(
   { prepared }: ArrayBasis,
   ensemble: EnsembleArc | null,
-  { speed }: Context,
+  { speed, own }: Context,
   model: ModelId,
 ): number | null {
   const cuesAt =
     ensemble && isApart(prepared, ensemble)
       ? inPlace(prepared, ensemble.distanceM, ensemble.heightM, speed)
       : farField(prepared, speed);
-  const speaking = speakingModel(model, prepared.coincident);
+  const speaking = speakingModel({ model, own }, prepared.coincident);
   const right = halfAngle(cuesAt, speaking, 1);
   if (prepared.symmetric || right === null) return right;
   const left = halfAngle(cuesAt, speaking, 1, -1);

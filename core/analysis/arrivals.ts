@@ -181,7 +181,7 @@ function proposals(
   );
   if (spots.length === 0) return [];
   const cues = nearCues(readyArray(main), source, speed);
-  const model = speakingModel(session.settings.model, readyArray(main).coincident);
+  const model = speakingModel(session.settings, readyArray(main).coincident);
   const pan = cues && !cues.antiphase ? panForShift(model, placeOf(cues, model)) : null;
   return spots.flatMap((spot) => proposal(spot, arrivals, mainMs, pan) ?? []);
 }

@@ -249,6 +249,7 @@ function mixOf(session: Session, source: Source): MixFigures | null {
           mix,
           cues,
           ends.map((end) => mixCues(mix, end, speed)),
+          session.settings.own,
         );
   let image: MixFigures['image'] | undefined;
   return {

@@ -1,6 +1,6 @@
 import { NAMED_PATTERNS, type PatternName } from '../acoustics/patterns';
 import { farField, halfAngle } from '../localisation/recording-angle';
-import { modelById, type ModelId } from '../localisation/models/index';
+import type { LocalisationModel } from '../localisation/models/index';
 import { prepareArray } from '../localisation/prepared-array';
 import type { MicArray, SessionTechnique } from '../session/schema';
 import { inRange } from '../units/guard';
@@ -26,9 +26,13 @@ const LOYALTY_DEG = 1;
 const at = { x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0 };
 
 /** Half recording angle of a technique for distant sources, degrees; null where it is not reached. */
-function halfOf(technique: SessionTechnique, model: ModelId, speed: number): number | null {
+function halfOf(
+  technique: SessionTechnique,
+  model: LocalisationModel,
+  speed: number,
+): number | null {
   const prepared = prepareArray({ ...at, technique });
-  return halfAngle(farField(prepared, speed), modelById(model), 1);
+  return halfAngle(farField(prepared, speed), model, 1);
 }
 
 /**
@@ -40,7 +44,7 @@ function halfOf(technique: SessionTechnique, model: ModelId, speed: number): num
  */
 export function nearestMidSide(
   { technique }: Pick<MicArray, 'technique'>,
-  model: ModelId,
+  model: LocalisationModel,
   speed: number,
 ): NearestMidSide {
   inRange('speed', speed, 250, 450, 'm/s');

@@ -78,7 +78,7 @@ function judged(
   players: readonly Source[],
   figuresOf: (player: Source) => SourceFigures,
 ): PictureJudgement {
-  const { id: model } = speakingModel(session.settings.model, readyArray(array).coincident);
+  const { id: model } = speakingModel(session.settings, readyArray(array).coincident);
   const figures = players.map(figuresOf);
   const places: (StagePlace | undefined)[] = figures.map(
     ({ image }) => leadingOf(image, model) ?? undefined,

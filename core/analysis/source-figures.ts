@@ -15,6 +15,7 @@ import {
 import type { PreparedArray } from '../localisation/prepared-array';
 import { extentsOf, placesOf } from '../localisation/placed';
 import { perModel, shiftsByModel } from '../localisation/models/index';
+import type { OwnShape } from '../localisation/models/own';
 import type { PerModel } from '../localisation/recording-angle';
 import type { StagePlace } from '../localisation/stage';
 import type { Source } from '../session/schema';
@@ -81,12 +82,13 @@ export function imagesOf(
   array: PreparedArray,
   centre: Cues,
   edges: readonly (Cues | null)[],
+  own: OwnShape | null = null,
 ): PerModel<StagePlace> {
   const { coincident } = array;
   if (edges.length === 0 && !centre.events) {
-    return shiftsByModel(coincident, centre.icldDb, centre.ictdMs, sharedPointAt);
+    return shiftsByModel(coincident, centre.icldDb, centre.ictdMs, sharedPointAt, own);
   }
-  const places = placesOf(centre, coincident).map(pointAt);
+  const places = placesOf(centre, coincident, own).map(pointAt);
   const spread = (place: StagePlace | undefined, left: number, right: number): void => {
     if (!place) return;
     if (left < place.left) place.left = left;
@@ -94,12 +96,12 @@ export function imagesOf(
   };
   for (const edge of [centre, ...edges]) {
     if (!usable(edge)) continue;
-    const extents = extentsOf(edge, coincident);
-    placesOf(edge, coincident).forEach((at, i) =>
+    const extents = extentsOf(edge, coincident, own);
+    placesOf(edge, coincident, own).forEach((at, i) =>
       spread(places[i], extents?.[i]?.left ?? at, extents?.[i]?.right ?? at),
     );
   }
-  return perModel(coincident, places);
+  return perModel(coincident, places, own);
 }
 
 const SIDE_DEADBAND_DEG = 0.5;
@@ -208,7 +210,7 @@ const EDGES = [unfilledCues(), unfilledCues()];
 export function sourceFigures(
   array: PreparedArray,
   source: Source,
-  { speed, criticalDistanceM }: Context,
+  { speed, criticalDistanceM, own }: Context,
 ): SourceFigures {
   const dx = source.x - array.centre.x;
   const dy = source.y - array.centre.y;
@@ -236,7 +238,7 @@ export function sourceFigures(
     ictdMs: cues ? cues.ictdMs : null,
     antiphase: cues ? cues.antiphase : false,
     reversed: cues ? isReversed(array, azimuthDeg, cues, arrivals) : false,
-    image: usable(cues) ? imagesOf(array, cues, edges) : null,
+    image: usable(cues) ? imagesOf(array, cues, edges, own) : null,
     levelAtArrayDb: cues ? source.levelDb + powerDb(channelEnergy / 2) : null,
     directToReverberantDb:
       cues && criticalDistanceM !== null && array.diffuseEnergy > 0

@@ -31,7 +31,7 @@ function measure(
 ): SweepPoint | null {
   const { speed } = contextOf(session);
   const ready = readyArray(array);
-  const model = speakingModel(session.settings.model, ready.coincident);
+  const model = speakingModel(session.settings, ready.coincident);
   const levels: number[] = [];
   const shifts: number[] = [];
   for (const source of players) {
@@ -179,7 +179,7 @@ export function movementSensitivity(session: Session, array: MicArray, swayM: nu
   inRange('swayM', swayM, 0, 10, 'm');
   const { speed } = contextOf(session);
   const ready = readyArray(array);
-  const model = speakingModel(session.settings.model, ready.coincident);
+  const model = speakingModel(session.settings, ready.coincident);
   return session.sources.map((source) => {
     // Under an array that looks down a sway goes along it.
     const [dx, dy] = ready.steep

@@ -308,7 +308,7 @@ export function setUpTolerance(
   inRange('sensitivityDb', tolerances.sensitivityDb, 0, 12, 'dB');
   inRange('temperatureC', tolerances.temperatureC, 0, 35, '°C');
   const base = readyArray(array);
-  const model = speakingModel(session.settings.model, base.coincident);
+  const model = speakingModel(session.settings, base.coincident);
   const temperatureC = clampTemperature(session, tolerances.temperatureC);
   const maker = new Draws(array, temperatureC);
   const random = seededRandom(seed);

@@ -4,6 +4,7 @@ import { placeOf } from './placed';
 import type { CuesAtAngle, PerModel } from './recording-angle';
 import { modelsFor } from './models/index';
 import type { ModelId } from './models/model';
+import type { OwnShape } from './models/own';
 import { AT_LOUDSPEAKER } from './stage';
 
 /** One point of the localisation curve. */
@@ -20,6 +21,7 @@ export interface CurvePoint {
  * The localisation curve: where a source at each angle appears.
  * @param limitDeg from −limit to +limit, 1 … 180°
  * @param stepDeg 0.1 … 30°
+ * @param own a listener's own model, beside the others
  * @throws RangeError where limitDeg is outside 1 … 180°, stepDeg is outside 0.1 … 30°
  */
 export function localisationCurve(
@@ -27,11 +29,12 @@ export function localisationCurve(
   cuesAt: CuesAtAngle,
   limitDeg: number,
   stepDeg: number,
+  own: OwnShape | null = null,
 ): CurvePoint[] {
   inRange('limitDeg', limitDeg, 1, 180, '°');
   inRange('stepDeg', stepDeg, 0.1, 30, '°');
   const count = Math.round((2 * limitDeg) / stepDeg);
-  const models = modelsFor(array.coincident);
+  const models = modelsFor(array.coincident, own);
   return Array.from({ length: count + 1 }, (_, i) => {
     const sourceDeg = -limitDeg + i * stepDeg;
     const cues = cuesAt(sourceDeg);

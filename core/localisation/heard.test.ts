@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../units/random';
 import { listenerErrors, type HeardPlace } from './heard';
-import { modelById, type ModelId } from './models/index';
+import { modelById, type CommonModelId } from './models/index';
 
 const about = { by: 'Anna', through: 'loudspeakers', coincident: false } as const;
 
 /** Answers of somebody who hears as one model says, but so much farther in, with so much noise. */
-function answersOf(model: ModelId, { count = 60, narrower = 0, noise = 0.06, seed = 1 } = {}) {
+function answersOf(
+  model: CommonModelId,
+  { count = 60, narrower = 0, noise = 0.06, seed = 1 } = {},
+) {
   const random = seededRandom(seed);
   const normal = (): number =>
     noise * Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
@@ -18,7 +21,7 @@ function answersOf(model: ModelId, { count = 60, narrower = 0, noise = 0.06, see
   });
 }
 
-const find = (answers: readonly HeardPlace[], model: ModelId) =>
+const find = (answers: readonly HeardPlace[], model: CommonModelId) =>
   listenerErrors(answers)[0]?.models.find((one) => one.model === model);
 
 describe('where somebody heard what', () => {

@@ -1,5 +1,5 @@
 import { deviation, mean } from 'd3-array';
-import { modelById, modelsFor, type ModelId } from './models/index';
+import { MODEL_IDS, modelById, type CommonModelId } from './models/index';
 
 /** Where somebody heard one who sounded alone, and what the two channels said of them. */
 export interface HeardPlace {
@@ -21,7 +21,7 @@ export interface HeardPlace {
 
 /** One model against the answers of one listener. */
 export interface ModelError {
-  model: ModelId;
+  model: CommonModelId;
   name: string;
   /** places that it may speak of */
   places: number;
@@ -41,7 +41,7 @@ export interface ListenerErrors {
   places: number;
   models: ModelError[];
   /** of those that speak of every place, the one least far off; null where two cannot be told apart */
-  nearest: ModelId | null;
+  nearest: CommonModelId | null;
 }
 
 /** Nearer the middle than this nothing is farther out or in. */
@@ -86,7 +86,7 @@ function placesOf(answers: readonly HeardPlace[]): HeardPlace[] {
   });
 }
 
-function errorOf(model: ModelId, places: readonly HeardPlace[]): ModelError | null {
+function errorOf(model: CommonModelId, places: readonly HeardPlace[]): ModelError | null {
   const { name, shift, levelOnly } = modelById(model);
   const consensus = modelById('consensus');
   const spoken = places.filter(({ coincident }) => coincident || !levelOnly);
@@ -110,7 +110,10 @@ function errorOf(model: ModelId, places: readonly HeardPlace[]): ModelError | nu
 }
 
 /** The nearest of two by their squares, place by place; null where chance alone may have it so. */
-function nearestOf(models: readonly ModelError[], places: readonly HeardPlace[]): ModelId | null {
+function nearestOf(
+  models: readonly ModelError[],
+  places: readonly HeardPlace[],
+): CommonModelId | null {
   const [best, next] = models
     .filter((one) => one.places === places.length)
     .sort((a, b) => a.rms - b.rms);
@@ -142,7 +145,7 @@ export function listenerErrors(answers: readonly HeardPlace[]): ListenerErrors[]
       const [first] = all;
       if (!first) return [];
       const places = placesOf(all);
-      const models = modelsFor(true).flatMap(({ id }) => errorOf(id, places) ?? []);
+      const models = MODEL_IDS.flatMap((id) => errorOf(id, places) ?? []);
       return [
         {
           by: first.by,

@@ -48,9 +48,9 @@ describe('what leads', () => {
   });
 
   it('never lets a model that knows levels alone speak for a time difference', () => {
-    expect(speakingModel('tangent', false).id).toBe(FALLBACK_MODEL);
-    expect(speakingModel('tangent', true).id).toBe('tangent');
-    expect(speakingModel('added', false).id).toBe('added');
+    expect(speakingModel({ model: 'tangent' }, false).id).toBe(FALLBACK_MODEL);
+    expect(speakingModel({ model: 'tangent' }, true).id).toBe('tangent');
+    expect(speakingModel({ model: 'added' }, false).id).toBe('added');
     const inModel = (model: 'tangent' | 'consensus') => ({
       ...demo,
       settings: { ...demo.settings, model },

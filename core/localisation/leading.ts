@@ -1,17 +1,34 @@
-import { modelById } from './models/index';
-import type { LocalisationModel, ModelId } from './models/model';
+import { modelById, MODELS } from './models/index';
+import type { CommonModelId, LocalisationModel, ModelId } from './models/model';
+import { ownModel, type OwnShape } from './models/own';
 import type { PerModel, RecordingAngle } from './recording-angle';
 import type { StageFigures, StagePlace } from './stage';
 
 /** Speaks where the session's model does not apply: a level-only model on a spaced array. */
-export const FALLBACK_MODEL: ModelId = 'consensus';
+export const FALLBACK_MODEL: CommonModelId = 'consensus';
+
+/** The model that a session names, with the listener's own where it carries one. */
+export interface ChosenModel {
+  model: ModelId;
+  own?: OwnShape | null;
+}
+
+/** The model that is named: the fallback where it is a listener's own that is not there. */
+export function modelOf({ model, own }: ChosenModel): LocalisationModel {
+  if (model !== 'own') return modelById(model);
+  return own ? ownModel(own) : modelById(FALLBACK_MODEL);
+}
+
+/** Every model that a session can be led by: those of everybody, then the listener's own where it is there. */
+export const modelsIn = ({ own }: Pick<ChosenModel, 'own'>): readonly LocalisationModel[] =>
+  own ? [...MODELS, ownModel(own)] : MODELS;
 
 /**
  * The model that may speak: the session's, or the fallback where it knows levels only and the array
  * makes a time difference.
  */
-export function speakingModel(model: ModelId, coincident: boolean): LocalisationModel {
-  const wanted = modelById(model);
+export function speakingModel(chosen: ChosenModel, coincident: boolean): LocalisationModel {
+  const wanted = modelOf(chosen);
   return wanted.levelOnly && !coincident ? modelById(FALLBACK_MODEL) : wanted;
 }
 

@@ -2,6 +2,7 @@ import type { Cues } from './cues';
 import { extentOfEvents, shiftOfEvents, type WeighedEvents } from './events';
 import { modelsFor, shiftsOf } from './models/index';
 import type { LocalisationModel } from './models/model';
+import type { OwnShape } from './models/own';
 
 /**
  * Where cues place an image in a model, −1 … +1.
@@ -37,15 +38,16 @@ export const marginOf = (
   events ? Math.abs(shiftOfEvents(events, model)) - level : model.margin(icldDb, ictdMs, level);
 
 /** The places in all models that may speak for an array, in the order of modelsFor. */
-export const placesOf = (cues: Cues, coincident: boolean): number[] =>
+export const placesOf = (cues: Cues, coincident: boolean, own: OwnShape | null = null): number[] =>
   cues.events
-    ? modelsFor(coincident).map((model) => placeOf(cues, model))
-    : shiftsOf(coincident, cues.icldDb, cues.ictdMs);
+    ? modelsFor(coincident, own).map((model) => placeOf(cues, model))
+    : shiftsOf(coincident, cues.icldDb, cues.ictdMs, own);
 
 /** How far the bands of cues spread in each of these models; null where all bands agree. */
 export function extentsOf(
   { events }: Cues,
   coincident: boolean,
+  own: OwnShape | null = null,
 ): ({ left: number; right: number } | null)[] | null {
-  return events ? modelsFor(coincident).map((model) => extentOfEvents(events, model)) : null;
+  return events ? modelsFor(coincident, own).map((model) => extentOfEvents(events, model)) : null;
 }

@@ -3,6 +3,7 @@ import { farCues, nearCues, pointAround } from './cues';
 import { middleOf } from './models/consensus';
 import { modelsFor, perModel } from './models/index';
 import type { LocalisationModel, ModelId } from './models/model';
+import type { OwnShape } from './models/own';
 import { placeOf, placesOf } from './placed';
 import type { PreparedArray } from './prepared-array';
 import { LAST_STEP, Side, STEP_DEG, type CuesAtAngle } from './scan-side';
@@ -202,12 +203,13 @@ function widestImage(side: Side, ofModel: number): WidestImage {
   return { shift: widest, atDeg: best * STEP_DEG };
 }
 
-/** Every model from the first step on. */
-const FROM_FIRST = modelsFor(true).map(() => 1);
-
 /** What one side makes of every model. */
 function scanSide(side: Side): RecordingAngle[] {
-  const at75 = crossings(side, 0.75, FROM_FIRST);
+  const at75 = crossings(
+    side,
+    0.75,
+    side.models.map(() => 1),
+  );
   const full = crossings(
     side,
     1,
@@ -231,18 +233,20 @@ function meanOf(a: number | null, b: number | null): number | null {
  * Recording angle of an array in every model that may speak for it: the half angle at which the
  * image first reaches the loudspeaker, by an outward scan in 1° steps refined by bisection.
  * Asymmetric arrays are scanned on both sides and the mean is given.
+ * @param own a listener's own model, beside the others
  * Source: the notion after M. Williams, AES preprint 2466 (1987).
  */
 export function recordingAngles(
   array: PreparedArray,
   cuesAt: CuesAtAngle,
+  own: OwnShape | null = null,
 ): PerModel<RecordingAngle> {
   const { coincident } = array;
-  const models = modelsFor(coincident);
+  const models = modelsFor(coincident, own);
   const scan = (sign: 1 | -1): RecordingAngle[] =>
-    scanSide(new Side(cuesAt, sign, models, (cues) => placesOf(cues, coincident), array));
+    scanSide(new Side(cuesAt, sign, models, (cues) => placesOf(cues, coincident, own), array));
   const rightSide = scan(1);
-  if (array.symmetric) return perModel(coincident, rightSide);
+  if (array.symmetric) return perModel(coincident, rightSide, own);
   const leftSide = scan(-1);
   const both = rightSide.map((right, i): RecordingAngle => {
     const left = leftSide[i] ?? right;
@@ -252,7 +256,7 @@ export function recordingAngles(
       widest: right.widest.shift >= left.widest.shift ? right.widest : left.widest,
     };
   });
-  return perModel(coincident, both);
+  return perModel(coincident, both, own);
 }
 
 /**
@@ -280,17 +284,21 @@ const SLOPE_STEP_DEG = 0.05;
  * Steepness of the localisation curve at the centre, shift per degree of source angle
  * (0.02 means that 10° of stage fill 20 % of the half base). Null without an image there.
  */
-export function centreSlopes(array: PreparedArray, cuesAt: CuesAtAngle): PerModel<number | null> {
+export function centreSlopes(
+  array: PreparedArray,
+  cuesAt: CuesAtAngle,
+  own: OwnShape | null = null,
+): PerModel<number | null> {
   const right = cuesAt(SLOPE_STEP_DEG);
   const left = cuesAt(-SLOPE_STEP_DEG);
   const { coincident } = array;
   if (!right || !left || right.antiphase || left.antiphase) {
-    const none = modelsFor(coincident).map(() => null);
-    return perModel<number | null>(coincident, none);
+    const none = modelsFor(coincident, own).map(() => null);
+    return perModel<number | null>(coincident, none, own);
   }
-  const from = placesOf(left, coincident);
-  const slopes = placesOf(right, coincident).map(
+  const from = placesOf(left, coincident, own);
+  const slopes = placesOf(right, coincident, own).map(
     (shift, i) => (shift - (from[i] ?? 0)) / (2 * SLOPE_STEP_DEG),
   );
-  return perModel<number | null>(coincident, slopes);
+  return perModel<number | null>(coincident, slopes, own);
 }

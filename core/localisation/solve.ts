@@ -4,14 +4,13 @@ import { checkSpeed, inRange } from '../units/guard';
 import { farCues } from './cues';
 import { prepareArray, type PreparedArray } from './prepared-array';
 import { halfAngle, inPlace, type CuesAtAngle } from './recording-angle';
-import { modelById, modelsFor } from './models/index';
-import type { ModelId } from './models/model';
+import { modelOf, type ChosenModel } from './leading';
+import { modelsFor } from './models/index';
 
 /** What a wanted recording angle is seen from: distant sources, or real ones at a distance. */
-export interface Wanted {
+export interface Wanted extends ChosenModel {
   /** wanted half recording angle, 5 … 175° */
   halfDeg: number;
-  model: ModelId;
   /** null for distant sources, else the ensemble's distance on the plan, m */
   distanceM: number | null;
   /** sources above (positive) or below the array, m */
@@ -28,7 +27,7 @@ function viewOf(array: PreparedArray, { distanceM, heightM, speed }: Wanted): Cu
 /** Half recording angle of a technique in the leading model; 180 where it is never reached. */
 export function halfAngleOf(technique: Technique, wanted: Wanted): number {
   const array = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
-  return halfAngle(viewOf(array, wanted), modelById(wanted.model), 1) ?? 180;
+  return halfAngle(viewOf(array, wanted), modelOf(wanted), 1) ?? 180;
 }
 
 const SAMPLES = 48;
@@ -121,7 +120,7 @@ export function solveRecordingAngle(wanted: Wanted): Solution[] {
     const technique = techniqueAt(value);
     found.push({ solvedFor, technique, ...spreadOf(technique, wanted) });
   };
-  const knowsTime = !modelById(wanted.model).levelOnly;
+  const knowsTime = !modelOf(wanted).levelOnly;
   for (const pattern of [...PAIR_PATTERNS, 'figure-eight'] as const) {
     const at = (includedAngleDeg: number): Technique => ({
       kind: 'pair',

@@ -1,5 +1,6 @@
 import { mean } from 'd3-array';
 import { criticalDistance } from '../acoustics/reverberant-field';
+import type { OwnShape } from '../localisation/models/own';
 import type { Session, Venue } from '../session/schema';
 import { speedOfSound } from '../units/sound';
 
@@ -9,11 +10,13 @@ export interface Context {
   speed: number;
   /** critical distance for Q = 1, m; null while size or reverberation time is unknown */
   criticalDistanceM: number | null;
+  /** a listener's own localisation model, beside the others; null where the session carries none */
+  own: OwnShape | null;
 }
 
 /** Whether figures computed in one hold in the other. */
 export const sameContext = (a: Context, b: Context): boolean =>
-  a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM;
+  a.speed === b.speed && a.criticalDistanceM === b.criticalDistanceM && a.own === b.own;
 
 /**
  * One figure for a reverberation time by octave bands: the mean of 500 Hz and 1 kHz, s.
@@ -26,12 +29,13 @@ export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
 }
 
 /** Speed of sound and critical distance of a session's hall; what is not known is null. */
-export function contextOf({ venue }: Pick<Session, 'venue'>): Context {
+export function contextOf({ venue, settings }: Pick<Session, 'venue' | 'settings'>): Context {
   const { widthM, depthM, heightM, temperatureC } = venue;
   const rt60S = midReverberationTime(venue.rt60S);
   const known = widthM !== null && depthM !== null && heightM !== null && rt60S !== null;
   return {
     speed: speedOfSound(temperatureC),
     criticalDistanceM: known ? criticalDistance(1, widthM * depthM * heightM, rt60S) : null,
+    own: settings.own,
   };
 }

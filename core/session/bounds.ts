@@ -55,6 +55,8 @@ export const BOUNDS = {
   /** −2 far too little … 2 far too much */
   degree: { min: -2, max: 2, unit: '' },
   rating: { min: 0, max: 5, unit: '' },
+  joining: { min: 0.3, max: 3, unit: '' },
+  answers: { min: 0, max: 10_000, unit: '' },
   filterHz: { min: 5, max: 100_000, unit: 'Hz' },
   sampleRateHz: { min: 8000, max: 768000, unit: 'Hz' },
 } as const satisfies Record<string, Bounds>;

@@ -21,6 +21,8 @@ export type ReadResult =
       session: Session;
       /** a file of version 1 that names no model: its images were another model's */
       modelAssumed?: true;
+      /** led by a listener's own model that the file does not carry: the consensus leads instead */
+      ownMissing?: true;
     }
   | { ok: false; problems: Problem[] };
 
@@ -187,7 +189,14 @@ export function readSession(raw: unknown): ReadResult {
   const session = Object.assign(parsed.data, Object.fromEntries(lists)) as Session;
   const whole = checkWhole(session);
   if (whole.length > 0) return refusedWith(whole);
-  return { ok: true, session, ...(namesNoModel(raw) && { modelAssumed: true as const }) };
+  const ownMissing = session.settings.model === 'own' && session.settings.own === null;
+  if (ownMissing) session.settings.model = 'consensus';
+  return {
+    ok: true,
+    session,
+    ...(namesNoModel(raw) && { modelAssumed: true as const }),
+    ...(ownMissing && { ownMissing: true as const }),
+  };
 }
 
 /** As readSession, from the text of a file. */

@@ -3,6 +3,7 @@ import { bounded, flag, list, oneOf, perBand, record, text } from './fields';
 import { MOST_BLOB_TEXT, MOST_ENTRIES, MOST_SOURCES } from './bounds';
 import { array } from './schema-arrays';
 import { identity, kit, position, rig } from './schema-equipment';
+import { ownModel } from './schema-own';
 import { acknowledgement, blob, logEntry, mark, take } from './schema-journals';
 
 /**
@@ -15,7 +16,11 @@ export const CURRENT_VERSION = 2;
 
 const settings = record({
   units: oneOf(['metric', 'imperial']).default('metric'),
-  model: oneOf(['consensus', 'traded', 'added', 'two-slope', 'tangent']).default('consensus'),
+  model: oneOf(['consensus', 'traded', 'added', 'two-slope', 'tangent', 'own']).default(
+    'consensus',
+  ),
+  /** the listener's own localisation model, shown beside the others; `model` says whether it leads */
+  own: ownModel.nullable().default(null),
   perspective: oneOf(['audience', 'performer']).default('audience'),
   sampleRateHz: bounded('sampleRateHz').default(96000),
   /** from this delay behind the main array on a layer is heard as an echo */

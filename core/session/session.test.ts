@@ -31,6 +31,7 @@ describe('reading', () => {
     expect(read.session.settings).toEqual({
       units: 'metric',
       model: 'consensus',
+      own: null,
       perspective: 'audience',
       sampleRateHz: 96000,
       echoFromMs: 35,
@@ -89,7 +90,7 @@ describe('problems', () => {
     ],
     [
       { settings: { model: 'old' } },
-      'settings.model: "old"; allowed: consensus, traded, added, two-slope, tangent',
+      'settings.model: "old"; allowed: consensus, traded, added, two-slope, tangent, own',
     ],
     [{ venue: { rt60S: 0 } }, 'venue.rt60S: 0; allowed: a number from 0.1 to 12 s'],
     [{ sources: {} }, 'sources: {}; allowed: a list of up to 500 entries'],

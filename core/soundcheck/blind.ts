@@ -1,3 +1,4 @@
+import { shuffled } from '../units/shuffled';
 import type { BLIND_TESTS } from '../session/schema-journals';
 import {
   holm,
@@ -30,15 +31,6 @@ export interface Trial {
 export interface Answer extends Trial {
   /** the id that was said; empty: no difference heard */
   said: string;
-}
-
-function shuffled<T>(items: readonly T[], random: () => number): T[] {
-  const list = [...items];
-  for (let i = list.length - 1; i > 0; i--) {
-    const j = Math.floor(random() * (i + 1));
-    [list[i], list[j]] = [list[j] as T, list[i] as T];
-  }
-  return list;
 }
 
 /** Every two of several, each once. */

@@ -210,7 +210,7 @@ function wandersPct(session: Session, focus: Focus): number | null {
   const mix = prepareMix(session);
   if (!source || !mix) return null;
   const { speed } = contextOf(session);
-  const model = speakingModel(session.settings.model, mix.coincident);
+  const model = speakingModel(session.settings, mix.coincident);
   const at = (by: number): number | null => {
     // To the player's own sides.
     const spot = {

@@ -71,18 +71,18 @@ export function agreementOf(difference: number, within: number, matters: number)
 /** Where an array puts what its two channels say, −1 … 1; null of other arrays. */
 function imageOf(session: Session, array: MicArray, cue: Cue): number | null {
   const { technique } = array;
-  const { model } = session.settings;
+  const { settings } = session;
   if (technique.kind === 'pair') {
     if (cue.polarity === -1) return null;
     const coincident = technique.spacingM === 0;
     // Later on the right is earlier on the left.
-    return clamp(speakingModel(model, coincident).shift(cue.levelDb, -cue.delayMs), -1, 1);
+    return clamp(speakingModel(settings, coincident).shift(cue.levelDb, -cue.delayMs), -1, 1);
   }
   if (technique.kind !== 'mid-side') return null;
   const side = cue.polarity * dbToAmplitude(cue.levelDb + technique.sideGainDb);
   const [left, right] = [1 + side, 1 - side];
   if (left <= 0 || right <= 0) return null;
-  return clamp(speakingModel(model, true).shift(20 * Math.log10(right / left), 0), -1, 1);
+  return clamp(speakingModel(settings, true).shift(20 * Math.log10(right / left), 0), -1, 1);
 }
 
 /** What some freedoms at their usual sizes make of a figure, a standard deviation. */

@@ -4,7 +4,7 @@ import { azimuthFrom, edgesAt, type SourceFigures } from '../../../core/analysis
 import {
   crowdingOf,
   leadingModel,
-  MODELS,
+  modelsIn,
   prepareArray,
   speakingModel,
   type ModelId,
@@ -254,14 +254,16 @@ export function Fan({ array, header }: { array: MicArray; header: React.ReactNod
   const behind = sources.some(({ id }) => Math.abs(bySource.get(id)?.azimuthDeg ?? 0) > 90);
   const limitDeg = behind ? 180 : 90;
   const curve = useCurve(array, limitDeg, 10);
-  const models = MODELS.filter(({ id }) => curve.some(({ shift }) => shift[id] !== undefined));
+  const models = modelsIn(settings).filter(({ id }) =>
+    curve.some(({ shift }) => shift[id] !== undefined),
+  );
   const leading = leadingModel(figures?.farField ?? null, settings.model);
   const [wanted, setWanted] = useState<ModelId | null>(null);
   const model = models.find(({ id }) => id === (wanted ?? leading))?.id ?? leading;
   const players = usePlayers(array, model);
   const half = (figures?.inPlace ?? figures?.farField)?.[model]?.halfDeg ?? null;
   const frame: FanFrame = { width, height: HEIGHT, limitDeg };
-  const speaking = speakingModel(settings.model, false);
+  const speaking = speakingModel(settings, false);
   return (
     <ChartFrame
       title="Where the hall is heard"

@@ -12,8 +12,9 @@ import {
 import { useStore } from 'zustand';
 import type { SourceFigures } from '../../../core/analysis';
 import {
-  modelById,
   MODELS,
+  type LocalisationModel,
+  modelsIn,
   shiftIn,
   speakingModel,
   type ModelId,
@@ -84,9 +85,12 @@ const shiftOf = (figures: SourceFigures, model: ModelId) => shiftIn(figures, mod
 export function LocalisationChart({ array }: { array: MicArray }) {
   const session = useSession();
   const { figures } = useFigures();
-  const { model } = session.settings;
+  const { settings } = session;
+  const { model } = settings;
   const curve = useCurve(array, 90, 2);
-  const models = MODELS.filter(({ id }) => curve.some(({ shift }) => shift[id] !== undefined));
+  const models = modelsIn(settings).filter(({ id }) =>
+    curve.some(({ shift }) => shift[id] !== undefined),
+  );
   const data = curve.map(({ sourceDeg, shift }) => ({
     deg: sourceDeg,
     ...Object.fromEntries(
@@ -135,7 +139,7 @@ export function LocalisationChart({ array }: { array: MicArray }) {
               dataKey={id}
               dot={false}
               isAnimationActive={false}
-              {...modelLine(MODELS.findIndex((one) => one.id === id))}
+              {...lineOf(id)}
               strokeWidth={id === model ? 2.4 : 1.2}
             />
           ))}
@@ -147,26 +151,26 @@ export function LocalisationChart({ array }: { array: MicArray }) {
           />
         </ComposedChart>
       </ResponsiveContainer>
-      <Legend models={models.map(({ id }) => id)} />
+      <Legend models={models} />
     </ChartFrame>
   );
 }
 
-function Legend({ models }: { models: readonly ModelId[] }) {
+/** Of everybody's models in their order, and after them the listener's own. */
+function lineOf(id: ModelId) {
+  const place = MODELS.findIndex((one) => one.id === id);
+  return modelLine(place < 0 ? MODELS.length : place);
+}
+
+function Legend({ models }: { models: readonly LocalisationModel[] }) {
   return (
     <ul className="flex gap-4 pl-12 text-[12px]" aria-label="Lines">
-      {models.map((id) => (
+      {models.map(({ id, name }) => (
         <li key={id} className="flex items-center gap-1.5">
           <svg width={26} height={8} aria-hidden="true">
-            <line
-              x2={26}
-              y1={4}
-              y2={4}
-              strokeWidth={2}
-              {...modelLine(MODELS.findIndex((one) => one.id === id))}
-            />
+            <line x2={26} y1={4} y2={4} strokeWidth={2} {...lineOf(id)} />
           </svg>
-          {modelById(id).name}
+          {name}
         </li>
       ))}
     </ul>
@@ -178,7 +182,7 @@ const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 export function CuePlane() {
   const session = useSession();
   const { figures } = useFigures();
-  const model = speakingModel(session.settings.model, false);
+  const model = speakingModel(session.settings, false);
   const { lines, most } = useMemo(() => {
     const cues = figures?.sources.flatMap(({ icldDb, ictdMs }) =>
       icldDb === null || ictdMs === null ? [] : [{ icldDb, ictdMs }],

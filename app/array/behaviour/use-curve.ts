@@ -13,15 +13,15 @@ import { useFigures } from '../../figures/figures';
 
 /** The localisation curve of an array, at the distance of its players where there are any. */
 export function useCurve(array: MicArray, limitDeg: number, stepDeg: number): CurvePoint[] {
-  const { venue } = useSession();
+  const { venue, settings } = useSession();
   const ensemble = useFigures().figures?.ensemble;
   return useMemo(() => {
-    const { speed } = contextOf({ venue });
+    const { speed } = contextOf({ venue, settings });
     const ready = prepareArray(array, array.mix.capsules);
     const cues =
       ensemble && isApart(ready, ensemble)
         ? inPlace(ready, ensemble.distanceM, ensemble.heightM, speed)
         : farField(ready, speed);
-    return localisationCurve(ready, cues, limitDeg, stepDeg);
-  }, [venue, array, ensemble, limitDeg, stepDeg]);
+    return localisationCurve(ready, cues, limitDeg, stepDeg, settings.own);
+  }, [venue, settings, array, ensemble, limitDeg, stepDeg]);
 }

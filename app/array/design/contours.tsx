@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { Pattern } from '../../../core/acoustics';
-import { isoLines, type ModelId } from '../../../core/localisation';
+import { FALLBACK_MODEL, isoLines, type ModelId } from '../../../core/localisation';
 import { speedOfSound } from '../../../core/units';
 import { useSession } from '../../document/use-session';
 import { useTask } from '../../workers/use-task';
@@ -54,7 +54,7 @@ export function Contours(props: {
     [pattern, mostM, mostDeg, speed],
   );
   const map = useTask('tradeMap', ask);
-  const halves = map.value?.halfDeg[model];
+  const halves = map.value?.halfDeg[model === 'own' ? FALLBACK_MODEL : model];
   const lines = useMemo(
     () => (halves ? LEVELS_DEG.map((level) => isoLine(halves, level, ask, scales)) : []),
     [halves, ask, scales],

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { arraySummary, nearestMidSide } from '../../../core/analysis';
-import { modelById } from '../../../core/localisation';
+import { speakingModel } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
 import { angleText, formatNumber, formatSigned, speedOfSound } from '../../../core/units';
 import { setTechnique } from '../../document/edits';
@@ -11,7 +11,7 @@ import { patternWords } from '../../parts/technique-text';
 export function Nearest({ array }: { array: MicArray }) {
   const session = useSession();
   const { settings, venue } = session;
-  const model = modelById(settings.model).levelOnly ? 'consensus' : settings.model;
+  const model = speakingModel(settings, false);
   const speed = speedOfSound(venue.temperatureC);
   const nearest = useMemo(
     () => nearestMidSide({ technique: array.technique }, model, speed),

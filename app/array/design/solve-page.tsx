@@ -1,7 +1,7 @@
 import { fieldKey } from '../../view/validity';
 import { useMemo, useState } from 'react';
 import { techniqueName } from '../../../core/arrays';
-import { modelById } from '../../../core/localisation';
+import { modelOf } from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { angleText, clamp, formatNumber, speedOfSound } from '../../../core/units';
 import { QuantityField } from '../../parts/quantity-field';
@@ -29,16 +29,16 @@ export function SolvePage({ array }: { array: MicArray }) {
   const [distance, setDistance] = useState<number | null>(null);
   const own = ensemble ? Math.round(clamp(ensemble.angleDeg / 2, 5, 175)) : 45;
   const halfDeg = half ?? own;
-  const { model, units } = settings;
+  const { model, own: ownModel, units } = settings;
   const speed = speedOfSound(venue.temperatureC);
   const heightM = ensemble ? ensemble.heightM - array.z : 0;
   const ask = useMemo(
     () => ({
       session: rested,
       arrayId: array.id,
-      wanted: { halfDeg, model, distanceM: distance, heightM, speed },
+      wanted: { halfDeg, model, own: ownModel, distanceM: distance, heightM, speed },
     }),
-    [rested, array.id, halfDeg, model, distance, heightM, speed],
+    [rested, array.id, halfDeg, model, ownModel, distance, heightM, speed],
   );
   const { value, busy, error } = useTask('solve', ask);
   return (
@@ -64,7 +64,8 @@ export function SolvePage({ array }: { array: MicArray }) {
         />
       </div>
       <p className="text-muted py-2 text-[12.5px]">
-        {modelById(model).name} lead. The ensemble subtends {ensemble ? `±${own}°` : 'no angle yet'}
+        {modelOf(settings).name} lead. The ensemble subtends{' '}
+        {ensemble ? `±${own}°` : 'no angle yet'}
         {distance === null
           ? '.'
           : `; players are taken ${heightM < 0 ? 'below' : 'above'} the array as they are now.`}

@@ -158,11 +158,11 @@ function Fields({ array, pair }: { array: MicArray; pair: Pair }) {
   const mostM = mostSpacing(pair.pattern, pair.spacingM);
   const fields = useFields(array, pair, mostM);
   const speed = speedOfSound(venue.temperatureC);
-  const { id: model, name: modelName } = speakingModel(settings.model, false);
+  const { id: model, name: modelName } = speakingModel(settings, false);
   const halfOf = (spacingM: number, deg: number): number | null => {
     const technique = asPair(array, pair, spacingM, deg).technique;
     const ready = prepareArray({ x: 0, y: 0, z: 0, aimDeg: 0, tiltDeg: 0, technique });
-    return recordingAngles(ready, farField(ready, speed))[model]?.halfDeg ?? null;
+    return recordingAngles(ready, farField(ready, speed), settings.own)[model]?.halfDeg ?? null;
   };
   const now = halfOf(pair.spacingM, pair.includedAngleDeg);
   const wantedDeg = figures?.ensemble ? figures.ensemble.angleDeg / 2 : null;
@@ -182,7 +182,11 @@ function Fields({ array, pair }: { array: MicArray; pair: Pair }) {
       <div className="text-muted flex flex-wrap items-center gap-x-6 pb-1 text-[12.5px]">
         <Figure label="Recording angle there" half={now} missing="not reached" />
         <Figure label="Half of the ensemble’s angle" half={wantedDeg} missing="—" />
-        <CheckField label="Contours" value={contours} onChange={setContours} />
+        <CheckField
+          label={model === 'own' ? 'Contours (consensus)' : 'Contours'}
+          value={contours}
+          onChange={setContours}
+        />
         <CheckField label="Named forms" value={forms} onChange={setForms} />
         {fields.busy && <p>computing …</p>}
         {fields.error !== null && <p role="alert">{fields.error}</p>}

@@ -8,7 +8,12 @@ import {
 import { useMemo } from 'react';
 import { patternAOf } from '../../../core/acoustics';
 import { alterationOf, standardSetUp } from '../../../core/analysis';
-import { FALLBACK_MODEL, modelById, recordingAngleRange } from '../../../core/localisation';
+import {
+  FALLBACK_MODEL,
+  modelById,
+  recordingAngleRange,
+  speakingModel,
+} from '../../../core/localisation';
 import type { MicArray, SessionTechnique } from '../../../core/session';
 import { angleText, formatNumber, lengthText, speedOfSound } from '../../../core/units';
 import { PatternField } from '../../parts/array-fields';
@@ -65,7 +70,7 @@ export function TechniqueChoice({ array }: { array: MicArray }) {
 function useAlteration(array: MicArray): { spacing: string | null; angle: string | null } {
   const { settings, venue } = useSession();
   const { units } = settings;
-  const model = modelById(settings.model).levelOnly ? 'consensus' : settings.model;
+  const model = speakingModel(settings, false);
   const speed = speedOfSound(venue.temperatureC);
   return useMemo(() => {
     const { technique } = array;
@@ -102,7 +107,7 @@ function useMissing({ pattern, spacingM, includedAngleDeg }: Of<'pair'>) {
       angle,
       speedOfSound(venue.temperatureC),
     );
-    const speaking = ranges[model] ? model : FALLBACK_MODEL;
+    const speaking = model !== 'own' && ranges[model] ? model : FALLBACK_MODEL;
     const range = ranges[speaking];
     const values = 'spacingM' in over ? over.spacingM : over.includedAngleDeg;
     const text = (value: number | undefined) =>

@@ -11,7 +11,7 @@ import {
 } from 'recharts';
 import { bestCentreFill, centreFillSweep } from '../../../core/analysis';
 import { stripsOf } from '../../../core/arrays';
-import { modelById } from '../../../core/localisation';
+import { modelOf } from '../../../core/localisation';
 import type { MicArray } from '../../../core/session';
 import { formatNumber, formatSigned } from '../../../core/units';
 import { AXIS, axisTitle, GRID, MARGIN } from '../../charts/axes';
@@ -80,9 +80,9 @@ export function CentreFill({ array }: { array: MicArray }) {
           </button>
         )}
         <p className="text-muted pt-2 text-[12.5px]">
-          An estimate of the three summed, after {modelById(session.settings.model).name}. A louder
-          centre closes the gap and narrows the rest: proposed is the least gap that leaves three
-          quarters of the fullest picture.
+          An estimate of the three summed, after {modelOf(session.settings).name}. A louder centre
+          closes the gap and narrows the rest: proposed is the least gap that leaves three quarters
+          of the fullest picture.
         </p>
       </div>
       {points.length > 0 && (

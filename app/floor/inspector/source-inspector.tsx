@@ -7,7 +7,7 @@ import {
   renamedFor,
   seenWidth,
 } from '../../../core/ensembles';
-import { MODELS } from '../../../core/localisation';
+import { modelsIn } from '../../../core/localisation';
 import type { Source } from '../../../core/session';
 import {
   angleText,
@@ -170,7 +170,7 @@ function BetweenTheLoudspeakers({ source }: { source: Source }) {
   const { findings } = useFindings();
   const figures = bySource.get(source.id);
   const mine = findings.filter(({ sourceIds }) => sourceIds.includes(source.id));
-  const models = MODELS.filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
+  const models = modelsIn(settings).filter(({ id, levelOnly }) => !levelOnly || all?.farField[id]);
   return (
     <>
       <h3 className="pt-4 pb-1 text-[14px]">Between the loudspeakers</h3>

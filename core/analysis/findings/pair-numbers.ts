@@ -1,6 +1,6 @@
 import { patternAOf } from '../../acoustics/patterns';
 import { standardNamed, standardTechnique } from '../../arrays/standards';
-import { leadingModel } from '../../localisation/leading';
+import { leadingModel, modelOf } from '../../localisation/leading';
 import type { MicArray } from '../../session/schema';
 import { formatNumber } from '../../units/format';
 import { speedOfSound } from '../../units/sound';
@@ -41,7 +41,10 @@ function sameSignal({ array }: ArrayView): Found[] {
 function standardMismatch({ session, array, figures }: ArrayView): Found[] {
   const standard = standardNamed(array.name);
   if (!standard) return [];
-  const model = leadingModel(figures.farField, session.settings.model);
+  const model = modelOf({
+    ...session.settings,
+    model: leadingModel(figures.farField, session.settings.model),
+  });
   const speed = speedOfSound(session.venue.temperatureC);
   const altered = alterationOf(array, standard, model, speed);
   if (!altered) return [];

@@ -106,7 +106,7 @@ function spotsPannedElsewhere(session: Session): Found[] {
   if (!main) return [];
   const { speed } = contextOf(session);
   const ready = readyArray(main);
-  const model = speakingModel(session.settings.model, ready.coincident);
+  const model = speakingModel(session.settings, ready.coincident);
   return spotsWithPlayers(session).flatMap(({ spot, players }): Found[] | Found => {
     const strips = stripsOf(spot.technique, spot.mix.capsules);
     const [strip] = strips;

@@ -335,7 +335,7 @@ export function* recommendInSteps(
   const places: Place[] = placesFor(whole, players);
   const frame = ensembleFrame(players);
   const widthM = frame ? frame.rightM - frame.leftM : 0;
-  const model = speakingModel(whole.settings.model, false);
+  const model = speakingModel(whole.settings, false);
   const ready = readyPlayers(whole, players);
   const best = new Map<Family, Scored[]>();
   let standard: Scored | null = null;

@@ -1,9 +1,12 @@
 import { consensus, middleOf, VOICES } from './consensus';
 import { inRange } from '../../units/guard';
-import { checkCues, type LocalisationModel, type ModelId } from './model';
+import { remembered } from '../../units/remember';
+import { checkCues, type CommonModelId, type LocalisationModel, type ModelId } from './model';
+import { ownModel, type OwnShape } from './own';
 import { tangent } from './tangent';
 
-export type { LocalisationModel, ModelId } from './model';
+export type { CommonModelId, LocalisationModel, ModelId } from './model';
+export * from './own';
 export { levelForAngle, timeForAngle } from './traded';
 
 /** The same model with its arguments checked, so that nothing but a shift comes out of it. */
@@ -36,28 +39,42 @@ const PLAIN: readonly LocalisationModel[] = [consensus, ...VOICES, tangent];
 const PLAIN_KNOWING_TIME = PLAIN.filter(({ levelOnly }) => !levelOnly);
 
 export const MODELS: readonly LocalisationModel[] = PLAIN.map(guarded);
-export const MODEL_IDS: readonly ModelId[] = MODELS.map(({ id }) => id);
+export const MODEL_IDS = MODELS.map(({ id }) => id) as readonly CommonModelId[];
 
 const BY_ID = Object.fromEntries(MODELS.map((model) => [model.id, model])) as Readonly<
-  Record<ModelId, LocalisationModel>
+  Record<CommonModelId, LocalisationModel>
 >;
 
-export function modelById(id: ModelId): LocalisationModel {
+export function modelById(id: CommonModelId): LocalisationModel {
   return BY_ID[id];
 }
+
+const withOwn = remembered((own: OwnShape) => {
+  const model = ownModel(own);
+  return { all: [...PLAIN, model], knowingTime: [...PLAIN_KNOWING_TIME, model] };
+});
 
 /**
  * The models that may speak for an array: all for a coincident one, else those that know time.
  * Their functions take cues as the core computes them, without checking each.
+ * @param own a listener's own model, which comes last; null where there is none
  */
-export function modelsFor(coincident: boolean): readonly LocalisationModel[] {
+export function modelsFor(
+  coincident: boolean,
+  own: OwnShape | null = null,
+): readonly LocalisationModel[] {
+  if (own) return coincident ? withOwn(own).all : withOwn(own).knowingTime;
   return coincident ? PLAIN : PLAIN_KNOWING_TIME;
 }
 
 /** What was found for each of modelsFor, in their order, by their names. */
-export function perModel<T>(coincident: boolean, found: readonly T[]): Partial<Record<ModelId, T>> {
+export function perModel<T>(
+  coincident: boolean,
+  found: readonly T[],
+  own: OwnShape | null = null,
+): Partial<Record<ModelId, T>> {
   const known: Partial<Record<ModelId, T>> = {};
-  const models = modelsFor(coincident);
+  const models = modelsFor(coincident, own);
   // Counted, and no closures: this is done for every player at every array.
   for (let i = 0; i < models.length; i++) {
     known[(models[i] as LocalisationModel).id] = found[i] as T;
@@ -76,12 +93,13 @@ export function shiftsByModel<T>(
   icldDb: number,
   ictdMs: number,
   make: (shift: number) => T,
+  own: OwnShape | null = null,
 ): Partial<Record<ModelId, T>> {
-  const shifts = shiftsOf(coincident, icldDb, ictdMs);
+  const shifts = shiftsOf(coincident, icldDb, ictdMs, own);
   const made: T[] = [];
   for (let i = 1; i < shifts.length; i++) made[i] = make(shifts[i] as number);
   made[0] = made[shifts.indexOf(shifts[0] as number, 1)] as T;
-  return perModel(coincident, made);
+  return perModel(coincident, made, own);
 }
 
 /**
@@ -90,8 +108,13 @@ export function shiftsByModel<T>(
  * @param icldDb dB, as the core computes it
  * @param ictdMs ms
  */
-export function shiftsOf(coincident: boolean, icldDb: number, ictdMs: number): number[] {
-  const models = modelsFor(coincident);
+export function shiftsOf(
+  coincident: boolean,
+  icldDb: number,
+  ictdMs: number,
+  own: OwnShape | null = null,
+): number[] {
+  const models = modelsFor(coincident, own);
   const shifts = [0];
   for (let i = 1; i < models.length; i++) {
     shifts.push((models[i] as LocalisationModel).shift(icldDb, ictdMs));

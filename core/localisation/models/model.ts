@@ -1,7 +1,9 @@
 import { inRange } from '../../units/guard';
 
 /** The localisation models on how level and time differences become a place. */
-export type ModelId = 'consensus' | 'traded' | 'added' | 'two-slope' | 'tangent';
+export type ModelId = 'consensus' | 'traded' | 'added' | 'two-slope' | 'tangent' | 'own';
+/** Those that are the same for everybody. */
+export type CommonModelId = Exclude<ModelId, 'own'>;
 
 /** Largest differences that any two microphones of a session can have. */
 const MOST_ICLD_DB = 240;

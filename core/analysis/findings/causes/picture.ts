@@ -150,7 +150,7 @@ function turnsItsBack(array: MicArray, standing: Standing): boolean {
 export function pictureOf(session: Session, array: MicArray, standing: Standing): Picture {
   const ready = readyArray(array);
   const { speed } = contextOf(session);
-  const model = speakingModel(session.settings.model, ready.coincident);
+  const model = speakingModel(session.settings, ready.coincident);
   const { players, right } = standing;
   const few = players.length <= FEW;
   let [swapped, lost, count] = [0, 0, 0];
