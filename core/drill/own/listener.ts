@@ -1,5 +1,5 @@
 import { deviation, mean } from 'd3-array';
-import { ownCurves, type OwnShape } from '../../localisation/models/own';
+import { ownCurves, type OwnCurves, type OwnShape } from '../../localisation/models/own';
 import { clamp } from '../../units/numbers';
 import { drawnAgain, likeliest, type FoundShape } from './fit';
 import type { HeardImage } from './images';
@@ -210,19 +210,28 @@ export function listenerOf(
 }
 
 /** A listener's curves, and the lower and upper ends of where they may be. */
-export function curvesWithSpread({ levels, times, levelSpread, timeSpread }: Listener) {
-  const end = (which: 0 | 1) => ({
-    levels: levelSpread.map((interval) => interval[which]),
-    times: timeSpread.map((interval) => interval[which]),
-  });
-  return {
-    middle: ownCurves({ levels, times }),
-    low: ownCurves(end(0)),
-    high: ownCurves(end(1)),
-  };
+export function curvesWithSpread({
+  levels,
+  times,
+  levelSpread,
+  timeSpread,
+}: Pick<Listener, 'levels' | 'times' | 'levelSpread' | 'timeSpread'>): {
+  middle: OwnCurves;
+  low: OwnCurves;
+  high: OwnCurves;
+} {
+  const end = (which: 0 | 1): OwnCurves =>
+    ownCurves({
+      levels: levelSpread.map((interval) => interval[which]),
+      times: timeSpread.map((interval) => interval[which]),
+    });
+  return { middle: ownCurves({ levels, times }), low: end(0), high: end(1) };
 }
 
-/** How wide the intervals are at most and where: shift, dB or ms. */
-export function widestSpread({ levelSpread, timeSpread }: Listener): number {
+/** The widest half interval, shift. */
+export function widestSpread({
+  levelSpread,
+  timeSpread,
+}: Pick<Listener, 'levelSpread' | 'timeSpread'>): number {
   return Math.max(...[...levelSpread, ...timeSpread].map(([low, high]) => (high - low) / 2));
 }
