@@ -61,7 +61,7 @@ const CORE_LAYERS = {
   ],
   drill: [
     ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
-    ...['channels', 'analysis', 'difference', 'planning', 'soundcheck'],
+    ...['channels', 'analysis', 'recorded', 'planning', 'soundcheck'],
   ],
   difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],

@@ -4,6 +4,7 @@ import {
   BENCH_PAGES,
   BRIEF_PAGES,
   CHECKS_PAGES,
+  DRILL_PAGES,
   RECALL_PAGES,
   RIG_PAGES,
   SOUNDCHECK_PAGES,
@@ -83,6 +84,13 @@ export const STATIONS = [
     name: 'Recall',
     pages: RECALL_PAGES,
     load: () => import('./recall/recall-station').then((module) => module.RecallStation),
+  },
+  {
+    mark: 'I',
+    path: 'drill',
+    name: 'Drill',
+    pages: DRILL_PAGES,
+    load: () => import('./drill/drill-station').then((module) => module.DrillStation),
   },
 ] as const satisfies readonly Station[];
 

@@ -319,7 +319,9 @@ describe('over their range', () => {
       pair('cardioid', 0.17, 110),
       pair('omni', 0.6, 0),
       pair('hypercardioid', 0, 105),
-    ].map((technique) => short(nearestMidSide(arrayOf({ technique }), modelById('consensus'), 343), 7));
+    ].map((technique) =>
+      short(nearestMidSide(arrayOf({ technique }), modelById('consensus'), 343), 7),
+    );
     await expect(
       told({ ears, focus, fields, rows, landed, over, frames, maps, lines, midSide }),
     ).toMatchFileSnapshot('fixtures/pinned-swept-forms.txt');

@@ -31,9 +31,7 @@ export function Taste() {
         }))}
         onChange={(model) => edit((draft) => void (draft.settings.model = model))}
       />
-      <p className="text-muted py-1 text-[12.5px]">
-        {modelOf(settings).holds}
-      </p>
+      <p className="text-muted py-1 text-[12.5px]">{modelOf(settings).holds}</p>
       <Suspense>
         <ListenerTable />
       </Suspense>

@@ -107,3 +107,12 @@ export const RECALL_PAGES = [
   { id: 'difference', name: 'Difference' },
   { id: 'copies', name: 'Copies' },
 ] as const;
+
+export const DRILL_PAGES = [
+  { id: 'due', name: 'Due now' },
+  { id: 'ear', name: 'Ear' },
+  { id: 'model', name: 'Your own model' },
+  { id: 'head', name: 'Head' },
+  { id: 'plan', name: 'From your plan' },
+  { id: 'results', name: 'Results' },
+] as const;

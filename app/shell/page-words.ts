@@ -57,5 +57,11 @@ export const PAGE_WORDS: Readonly<Record<string, string>> = {
   'recall/complete': 'completeness rebuild sheet missing figures',
   'recall/difference': 'compare versions options takes restore named',
   'recall/copies': 'archive backup everything reminder outside',
+  'drill/due': 'practise exercise next training',
+  'drill/ear': 'where wider technique nearer layer late comb polarity side level',
+  'drill/model': 'localisation listener own curve headphones loudspeakers measure',
+  'drill/head': 'arithmetic sums claims myths true false',
+  'drill/plan': 'what will this do predict',
+  'drill/results': 'threshold interval over time CSV JSON',
   'bench/kept': 'measurements report print PDF CSV',
 };

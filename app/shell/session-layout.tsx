@@ -136,6 +136,8 @@ function Workbench() {
   const paletteOpen = useStore(panelStore, (state) => state.paletteOpen);
   const takeOpen = useStore(panelStore, (state) => state.takeOpen);
   const title = useStore(sessionStore, (state) => state.session?.title ?? '');
+  // There the line is where one answers, and what is planned says nothing.
+  const isAlone = pathname.endsWith('/drill');
   useShortcuts(navigate);
   useEffect(fitPanels, []);
   // At hand when it is asked for; a page that is hardly open yet has better things to load.
@@ -166,11 +168,13 @@ function Workbench() {
             <div className="no-print relative">
               <Notices floating />
             </div>
-            <Boundary name="The stereo image">
-              <Suspense fallback={<ImageLinePlace />}>
-                <ImageLinePanel />
-              </Suspense>
-            </Boundary>
+            {!isAlone && (
+              <Boundary name="The stereo image">
+                <Suspense fallback={<ImageLinePlace />}>
+                  <ImageLinePanel />
+                </Suspense>
+              </Boundary>
+            )}
           </div>
         </div>
       </div>

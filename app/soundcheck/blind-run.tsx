@@ -14,7 +14,8 @@ import { amend, enter } from '../document/journals';
 import { dismissAll, notify } from '../view/notices';
 import { panelStore } from '../view/panels';
 import { HeardNotes } from './heard-notes';
-import { useLetterKeys, type AtEngine } from './use-heard';
+import { useLetterKeys } from '../view/letter-keys';
+import type { AtEngine } from './use-heard';
 
 /** A blind test under way. Its key is in the memory of this page and nowhere else until it is finished. */
 export interface Running {

@@ -27,7 +27,8 @@ import { useFirstOption } from './first-option';
 import { HeardNotes } from './heard-notes';
 import { RecordingsHere } from './recordings-here';
 import { RoundList } from './round-list';
-import { useAtEngine, useLetterKeys, type AtEngine } from './use-heard';
+import { useLetterKeys } from '../view/letter-keys';
+import { useAtEngine, type AtEngine } from './use-heard';
 import { useMade, useMatching, type Matching, type Passage } from './use-sounds';
 
 const NONE: readonly string[] = [];

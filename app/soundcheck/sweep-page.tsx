@@ -14,7 +14,7 @@ import { useSession } from '../document/use-session';
 import { notify } from '../view/notices';
 import { RecordingsHere } from './recordings-here';
 import { SaidField } from '../parts/said-field';
-import { useLetterKeys } from './use-heard';
+import { useLetterKeys } from '../view/letter-keys';
 
 type Moment = Extract<LogEntry, { kind: 'moment' }>;
 

@@ -116,9 +116,8 @@ function Found({ symptom, says, moves, ready, tryIt }: FoundProps) {
       </ol>
       {symptom.also && <p className="pt-2">{symptom.also}</p>}
       <p className="text-muted pt-2 text-[12.5px]">
-        Of the plan’s figures, by {modelOf(settings).name}; how much is enough is a step
-        that one hears for sure. Stands over people, lids and flown gear stay with the venue and its
-        people.
+        Of the plan’s figures, by {modelOf(settings).name}; how much is enough is a step that one
+        hears for sure. Stands over people, lids and flown gear stay with the venue and its people.
       </p>
     </>
   );

@@ -27,6 +27,10 @@ interface Lane {
 
 /** Quick tasks share a worker; these have their own, so that nothing waits behind them. */
 const OWN: readonly TaskName[] = ['findings', 'ways', 'recommend', 'judge', 'render', 'effects'];
+/** Questions to the ear, and what comes of them. */
+const OF_DRILL: readonly TaskName[] = [
+  ...(['earQuestion', 'earAgain', 'ownSound', 'ownFit', 'plansHeard'] as const),
+];
 /** Whatever reads contents waits for contents alone. */
 const OF_CONTENTS: readonly TaskName[] = ['hash', 'unpack', 'pack'];
 /** Recordings have one worker each. */
@@ -74,6 +78,7 @@ let known = 0;
 function laneName(task: TaskName, ask: unknown): string {
   if (OWN.includes(task)) return task;
   if (OF_CONTENTS.includes(task)) return 'contents';
+  if (OF_DRILL.includes(task)) return 'drill';
   if (OF_LIBRARY.includes(task)) return LIBRARY;
   if (!OF_RECORDINGS.includes(task)) return 'quick';
   const { file } = ask as { file: Recorded };

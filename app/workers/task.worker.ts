@@ -122,6 +122,26 @@ const WORK: { [T in TaskName]: Work<T> } = {
     const { differencesWithEffects } = await import('../../core/recall/effects');
     return differencesWithEffects(before, after, { progress, breathe, signal });
   },
+  async earQuestion(ask, help) {
+    const { earQuestionMade } = await import('./drill');
+    return earQuestionMade(ask, help);
+  },
+  async earAgain(ask, help) {
+    const { earHeardAgain } = await import('./drill');
+    return earHeardAgain(ask, help);
+  },
+  async ownSound(ask) {
+    const { ownSoundMade } = await import('./drill');
+    return ownSoundMade(ask);
+  },
+  async ownFit(ask) {
+    const { ownFitted } = await import('./drill');
+    return ownFitted(ask);
+  },
+  async plansHeard(ask, help) {
+    const { plansAsHeard } = await import('./drill');
+    return plansAsHeard(ask, help);
+  },
   async libraryTaken(ask, help) {
     const { libraryTaken } = await import('./library');
     return libraryTaken(ask, help);

@@ -37,9 +37,20 @@ import type { ClapsAsk, ClapsTake } from '../../core/claps/take';
 import type { Alone, Lead, TakeAgainstPlan } from '../../core/verdict';
 import type { Moves } from '../../core/soundcheck';
 import type { Differing, Effects, Found, Narrowed, Overview } from '../../core/recall';
+import type { EarQuestion } from '../../core/drill/ear/question';
+import type { EarKindId } from '../../core/drill/ear/kinds';
+import type { AskedImage, HeardImage } from '../../core/drill/own/images';
+import type { Listener, NoModel } from '../../core/drill/own/listener';
+import type { SetUpCheck } from '../../core/drill/own/checks';
 import type { Piece } from '../../core/session';
 import type { PickedFile } from './export-sink';
 import type { Recorded } from './sound-of';
+
+/** A sound that was made, as a file, and how long it is. */
+export interface SoundFile {
+  file: Blob;
+  frames: number;
+}
 
 /** Everything that is computed beside the page: what is asked, and what comes back. */
 export interface Tasks {
@@ -77,6 +88,30 @@ export interface Tasks {
   moves: {
     ask: { session: Plan; symptom: string; focus: string | null };
     answer: Moves | null;
+  };
+  /** a question to the ear with its sounds as files */
+  earQuestion: {
+    ask: { kind: EarKindId; seed: number; size: number };
+    answer: {
+      question: Omit<EarQuestion, 'clips' | 'difference'>;
+      clips: { letter: string; sound: SoundFile }[];
+      /** what one has and the other has not */
+      difference: SoundFile | null;
+    };
+  };
+  /** the player of a place where he was said to be */
+  earAgain: { ask: { seed: number; shift: number }; answer: SoundFile };
+  /** an image that is to be placed, or what a set-up is checked with */
+  ownSound: { ask: { image: AskedImage } | { check: SetUpCheck }; answer: SoundFile };
+  /** a listener's own localisation model from where images were heard */
+  ownFit: {
+    ask: { answers: readonly HeardImage[] };
+    answer: { listener: Listener } | { none: NoModel };
+  };
+  /** two plans as their mixes sound, at one loudness */
+  plansHeard: {
+    ask: { before: Plan; after: Plan };
+    answer: { before: SoundFile; after: SoundFile };
   };
   /** what each difference between two plans does, put in one by one */
   effects: {

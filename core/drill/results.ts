@@ -195,3 +195,39 @@ export function answersTable(rounds: readonly Round[]): {
     ),
   };
 }
+
+/** One exercise after each of its rounds. */
+export interface Progress {
+  what: string;
+  unit: string;
+  points: { at: string; value: number; low: number; high: number }[];
+}
+
+/** What was known after each round: the threshold, the miss, or how much was right, with its interval. */
+export function progressOf(exercise: Exercise, rounds: readonly Round[]): Progress {
+  const own = inOrder(rounds).filter((round) => round.exercise === exercise.id);
+  const kind = earOf(exercise.id);
+  const scale = kind ? EAR[kind].scale : null;
+  const [what, unit] = scale
+    ? ['three of four right at', scale.unit]
+    : kind
+      ? ['mean miss', '% of the half base']
+      : ['right', '%'];
+  const points = own.flatMap((round, i) => {
+    const standing = standingOf(exercise, own.slice(0, i + 1), round.at);
+    const { threshold, error, right } = standing;
+    if (threshold) {
+      return [{ at: round.at, value: threshold.size, low: threshold.low, high: threshold.high }];
+    }
+    if (error) {
+      const { meanPct, withinPct } = error;
+      const low = Math.max(0, meanPct - withinPct);
+      return [{ at: round.at, value: meanPct, low, high: meanPct + withinPct }];
+    }
+    if (!right || scale) return [];
+    return [
+      { at: round.at, value: 100 * right.share, low: 100 * right.low, high: 100 * right.high },
+    ];
+  });
+  return { what, unit, points };
+}

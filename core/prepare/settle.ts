@@ -19,9 +19,11 @@ function settledList<T extends Listed>(known: readonly T[], list: T[]): T[] {
  */
 export function settledOn(known: Session | null, session: Session): Session {
   if (known?.id !== session.id) return session;
+  const sameOwn = JSON.stringify(known.settings.own) === JSON.stringify(session.settings.own);
   const sameHall = JSON.stringify(known.venue) === JSON.stringify(session.venue);
   return {
     ...session,
+    settings: sameOwn ? { ...session.settings, own: known.settings.own } : session.settings,
     venue: sameHall ? known.venue : session.venue,
     sources: settledList(known.sources, session.sources),
     arrays: settledList(known.arrays, session.arrays),

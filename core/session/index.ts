@@ -10,6 +10,7 @@ export * from './migrate';
 export * from './names';
 export * from './read';
 export * from './schema';
+export { ownModel, type OwnModelData } from './schema-own';
 export * from './version';
 export { MOST_BYTES } from './size';
 export { microphoneSchema } from './schema-equipment';

@@ -3,6 +3,7 @@ import { list, record, text } from './fields';
 import { problemOf, type Problem } from './read';
 import { sessionSchema } from './schema';
 import { heardFields, mark } from './schema-journals';
+import { ownModel } from './schema-own';
 import { checkSize } from './size';
 
 /**
@@ -70,8 +71,8 @@ export const PIECES = {
   heard: record({ ...kept, kind: z.literal('heard'), by: text(200).default(''), ...heardFields }),
   /** how well somebody heard */
   drill: record({ ...kept, kind: z.literal('drill'), results: record({}).prefault({}) }),
-  /** where somebody hears what: points of a localisation model of their own */
-  model: record({ ...kept, kind: z.literal('model'), points: record({}).prefault({}) }),
+  /** where somebody hears what: a localisation model of their own */
+  model: record({ ...kept, kind: z.literal('model'), points: ownModel }),
 } as const;
 const otherPiece = record({ ...kept, kind: text(40).default('') });
 

@@ -1,0 +1,11 @@
+export * from './staircase';
+export * from './schedule';
+export * from './results';
+export * from './ear/kinds';
+export * from './head/sums';
+export * from './head/claims';
+export * from './head/answers';
+export * from './plan/moved';
+export * from './own/images';
+export * from './own/listener';
+export { SET_UP_CHECKS, type SetUpCheck } from './own/checks';
