@@ -36,14 +36,20 @@ export function After({ right, said, formula, children, next, nextName }: Props)
 }
 
 /** How far a round has come, as strokes: full where it was right. */
-export function Strokes({ of, right }: { of: number; right: readonly boolean[] }) {
+export function Strokes(props: {
+  of: number;
+  right: readonly boolean[];
+  /** the question that is shown has no answer yet */
+  isOpen: boolean;
+}) {
+  const { of, right, isOpen } = props;
   return (
     <p
       role="status"
       aria-label="Round"
       className="text-muted flex items-center gap-2 text-[12.5px] tabular-nums"
     >
-      Question {Math.min(of, right.length + 1)} of {of}
+      Question {Math.min(of, right.length + (isOpen ? 1 : 0))} of {of}
       <svg width={of * 10} height={14} aria-hidden="true">
         {Array.from({ length: of }, (_, i) => (
           <line

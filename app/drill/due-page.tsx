@@ -26,7 +26,7 @@ export function DuePage() {
     <div className="flex flex-col gap-4">
       <p className="text-muted flex flex-wrap items-center gap-3">
         <span>
-          {shown.name}: {dueText(shown.due)}
+          {shown.name} · {dueText(shown.due)}
         </span>
         <button className="btn btn-xs" onClick={end}>
           Another one

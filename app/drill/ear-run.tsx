@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { EAR, earExercise, nextSize, trialsOf, type EarKindId, type Round } from '../../core/drill';
-import { formatNumber } from '../../core/units';
 import { useLetterKeys } from '../view/letter-keys';
 import { run } from '../workers/run';
 import { useAnswer } from '../workers/use-task';
@@ -30,15 +29,19 @@ interface Props {
 export function EarRun({ kind, rounds, end }: Props) {
   const [begun, setBegun] = useState(false);
   useSoftStart();
-  const { name, short } = EAR[kind];
+  const { name, short, scale } = EAR[kind];
   if (!begun) {
     return (
       <SoftStart
         name={name}
         about={
           <p>
-            {IN_ROUND} questions: {short}. They grow harder until three of four are right;
-            everything but the thing asked is by chance, and all is brought to one loudness.
+            {IN_ROUND} questions: {short}.{' '}
+            {scale === null
+              ? 'What is measured is how far off you point.'
+              : 'They grow harder until three of four are right.'}{' '}
+            Everything but the thing asked is by chance
+            {kind === 'level' ? '' : ', and all is brought to one loudness'}.
           </p>
         }
         begin={() => setBegun(true)}
@@ -105,7 +108,11 @@ function Questions({ kind, rounds, end }: Props) {
   return (
     <div className="flex flex-col gap-4">
       <div className="flex flex-wrap items-center justify-between gap-3">
-        <Strokes of={IN_ROUND} right={round.answers.map(({ right }) => right)} />
+        <Strokes
+          of={IN_ROUND}
+          right={round.answers.map(({ right }) => right)}
+          isOpen={shown === null}
+        />
         <Volume />
       </div>
       {error !== null && (
@@ -117,7 +124,6 @@ function Questions({ kind, rounds, end }: Props) {
         <Asked
           key={ask.seed}
           {...{ made, give, answer: shown }}
-          size={ask.size}
           next={() => {
             setSaid(null);
             if (next && !round.isOver) setAsk(next);
@@ -142,7 +148,6 @@ function Questions({ kind, rounds, end }: Props) {
 
 interface AskedProps {
   made: Made;
-  size: number;
   /** given; null while it is asked */
   answer: string | number | null;
   give: (answer: string | number) => void;
@@ -153,7 +158,7 @@ interface AskedProps {
 const DIFFERS = 'D';
 const YOURS = 'Y';
 
-function Asked({ made, size, answer, give, next, last }: AskedProps) {
+function Asked({ made, answer, give, next, last }: AskedProps) {
   const { question, clips, difference } = made;
   const isOpen = answer === null;
   const [own, setOwn] = useState<LetteredSound | null>(null);
@@ -226,20 +231,10 @@ function Asked({ made, size, answer, give, next, last }: AskedProps) {
         >
           <p className="text-muted">{EAR[question.kind].listen}</p>
           <HearAfter {...{ heard, made, answer, own, setOwn }} />
-          {size > 0 && <SizeNote kind={question.kind} size={size} />}
         </After>
       )}
     </>
   );
-}
-
-function SizeNote({ kind, size }: { kind: EarKindId; size: number }) {
-  const { scale } = EAR[kind];
-  return scale ? (
-    <p className="text-muted text-[12.5px]">
-      Asked at {formatNumber(size, scale.decimals)} {scale.unit}.
-    </p>
-  ) : null;
 }
 
 function Hear(props: {

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
+  answerText,
   CLAIMS,
   EAR,
   headExercise,
@@ -61,7 +62,11 @@ export function SumRun({ kind, end }: SumProps) {
   }
   return (
     <div className="flex max-w-[76ch] flex-col gap-4">
-      <Strokes of={IN_ROUND} right={round.answers.map(({ right }) => right)} />
+      <Strokes
+        of={IN_ROUND}
+        right={round.answers.map(({ right }) => right)}
+        isOpen={said === null}
+      />
       <h2 className="text-[20px] leading-snug">{sum.text}</h2>
       <form
         className="flex flex-wrap items-center gap-3"
@@ -102,7 +107,7 @@ export function SumRun({ kind, end }: SumProps) {
       {said !== null && (
         <After
           right={said.right}
-          said={`You said ${said.text}.`}
+          said={`${said.text} was your answer; it is ${answerText(sum.quantity, sum.answer)}.`}
           formula={sum.formula}
           next={() => {
             setSaid(null);
@@ -196,7 +201,11 @@ export function ClaimRun({ rounds, end }: ClaimProps) {
   if (!claim) return null;
   return (
     <div className="flex max-w-[76ch] flex-col gap-4">
-      <Strokes of={IN_ROUND} right={round.answers.map(({ right }) => right)} />
+      <Strokes
+        of={IN_ROUND}
+        right={round.answers.map(({ right }) => right)}
+        isOpen={said === null}
+      />
       <h2 className="text-[22px] leading-snug">“{claim.claim}”</h2>
       {said === null ? (
         <>

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { movedQuestion, PLAN_EXERCISE, type MovedQuestion } from '../../core/drill';
 import { leadingArray, type Plan } from '../../core/session';
+import { capitalised } from '../../core/units';
 import { usePlan } from '../document/use-session';
 import { SmallLine } from '../image-line/small-line';
 import { useLetterKeys } from '../view/letter-keys';
@@ -79,7 +80,11 @@ export function PlanRun({ end }: { end: () => void }) {
   }
   return (
     <div className="flex max-w-[80ch] flex-col gap-4">
-      <Strokes of={IN_ROUND} right={round.answers.map(({ right }) => right)} />
+      <Strokes
+        of={IN_ROUND}
+        right={round.answers.map(({ right }) => right)}
+        isOpen={said === null}
+      />
       <p className="text-[16px]">On your own plan: {question.move.replace(/\.$/, '')}.</p>
       <h2 className="text-[20px]">{question.text}</h2>
       {said === null ? (
@@ -98,7 +103,7 @@ export function PlanRun({ end }: { end: () => void }) {
       ) : (
         <After
           right={said === question.truth}
-          said={`${question.answers.find(({ id }) => id === question.truth)?.label ?? ''}: ${question.after}.`}
+          said={`${capitalised(question.answers.find(({ id }) => id === question.truth)?.label ?? '')}: ${question.after}.`}
           formula="mix"
           next={next}
           nextName={round.isOver ? 'What came of it' : 'Next'}

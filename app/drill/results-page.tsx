@@ -110,7 +110,7 @@ function OverTime({ shown, practised, rounds, setChosen }: OverTimeProps) {
       {progress && progress.points.length > 0 ? (
         <ProgressChart progress={progress} name={shown.name} />
       ) : (
-        <p className="text-muted">Twelve answers are needed for a first point.</p>
+        <p className="text-muted">So few answers make no first point yet.</p>
       )}
     </section>
   );

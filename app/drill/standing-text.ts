@@ -17,6 +17,10 @@ export function standingText({ id, error, threshold, right, answers }: Standing)
       Math.abs(sidePct) < 2
         ? ''
         : `, ${formatNumber(Math.abs(sidePct), 0)} % too far ${sidePct < 0 ? 'left' : 'right'} as a whole`;
+    // Of so few nothing can be said of how sure it is.
+    if (error.answers < 5) {
+      return `Off by ${formatNumber(meanPct, 0)} % of the half base, of ${error.answers === 1 ? 'one answer' : `${error.answers} answers`}: too few to rely on.`;
+    }
     return `Off by ${formatNumber(meanPct, 0)} ± ${formatNumber(withinPct, 0)} % of the half base on average, of ${error.answers} answers${side}.`;
   }
   if (threshold) {
@@ -29,7 +33,7 @@ export function standingText({ id, error, threshold, right, answers }: Standing)
   }
   if (right) {
     const [low, high] = [right.low, right.high].map((share) => formatNumber(100 * share, 0));
-    return `${formatNumber(100 * right.share, 0)} % of ${answers} answers right; nine times of ten between ${low} and ${high} %.`;
+    return `${formatNumber(100 * right.share, 0)} % of ${answers === 1 ? 'one answer' : `${answers} answers`} right; nine times of ten between ${low} and ${high} %.`;
   }
   return '';
 }

@@ -221,6 +221,7 @@ export function progressOf(exercise: Exercise, rounds: readonly Round[]): Progre
     }
     if (error) {
       const { meanPct, withinPct } = error;
+      if (error.answers < 5) return [];
       const low = Math.max(0, meanPct - withinPct);
       return [{ at: round.at, value: meanPct, low, high: meanPct + withinPct }];
     }

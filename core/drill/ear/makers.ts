@@ -9,7 +9,9 @@ import { zeroBetween } from '../../units/numbers';
 import { seededRandom } from '../../units/random';
 import { shuffled } from '../../units/shuffled';
 import { distance } from '../../units/vector';
+import { A_OR_B, hiding, main, type Maker } from './asked';
 import type { EarKindId } from './kinds';
+import { lateSpot, layer } from './makers-mix';
 import { MAIN_PLACE, pairOf, phraseFor, sceneOf, withArrays, type Scene } from './scene';
 import {
   addedUp,
@@ -19,7 +21,6 @@ import {
   decoded,
   dryPhrase,
   inMono,
-  loudnessOf,
   phaseTurned,
   RATE_HZ,
   scaled,
@@ -27,48 +28,12 @@ import {
   type Stereo,
 } from './sound';
 
-/** What a question asks, and what is heard: not yet at one loudness. */
-export interface Asked {
-  text: string;
-  /** empty where the answer is a place on the line */
-  answers: { id: string; label: string }[];
-  /** under A and B, or R, A and B */
-  sounds: Stereo[];
-  /** of each over the common loudness, dB */
-  louder?: number[];
-  /** the id of the right answer, or the place, −1 … +1 */
-  truth: string | number;
-  /** what it was, with figures */
-  after: string;
-}
-
-type Maker = (seed: number, size: number, making: Making) => Promise<Asked>;
-
-const A_OR_B = [
-  { id: 'A', label: 'A' },
-  { id: 'B', label: 'B' },
-];
-
-/** Which letter has it, by chance: the sounds in the order of their letters. */
-function hiding(
-  random: () => number,
-  it: Stereo,
-  other: Stereo,
-): { truth: 'A' | 'B'; sounds: Stereo[]; rest: 'A' | 'B' } {
-  return random() < 0.5
-    ? { truth: 'A', rest: 'B', sounds: [it, other] }
-    : { truth: 'B', rest: 'A', sounds: [other, it] };
-}
-
 const widthOf = (session: Session): number => {
   const [array] = session.arrays;
   if (!array) return 0;
   const figures = arrayFigures(array, session.sources, contextOf(session));
   return figures.stage.consensus?.imageWidthPct ?? 0;
 };
-
-const main = (scene: Scene, technique: SessionTechnique): Session =>
-  withArrays(scene, [{ id: 'main', name: 'Main pair', technique }]);
 
 /** A near-coincident pair by how much of 30 cm and 120° it has. */
 const openedBy = (share: number): SessionTechnique => pairOf('cardioid', 0.3 * share, 120 * share);
@@ -174,95 +139,6 @@ const farther: Maker = async (seed, size, making) => {
     sounds,
     truth,
     after: `${truth} stands ${formatNumber(farM, 2)} m from the players on average, ${rest} ${formatNumber(nearM, 2)} m, at one loudness.`,
-  };
-};
-
-const LAYERS = [
-  { id: 'outriggers', label: 'the outriggers' },
-  { id: 'spot', label: 'the spot' },
-  { id: 'hall', label: 'the hall pair' },
-];
-
-/** By what a sound is brought to the loudness of another one. */
-const likeLoud = (sound: Stereo, other: Stereo): number =>
-  dbToAmplitude((loudnessOf(other) ?? 0) - (loudnessOf(sound) ?? 0));
-
-const mixed = (sounds: readonly Stereo[]): Stereo => [
-  addedUp(sounds.map(([left]) => left)),
-  addedUp(sounds.map(([, right]) => right)),
-];
-const louder = ([left, right]: Stereo, by: number): Stereo => [scaled(left, by), scaled(right, by)];
-
-const layer: Maker = async (seed, size, making) => {
-  const scene = sceneOf(seed, 4);
-  const { random, session: bare } = scene;
-  const phrase = phraseFor(random);
-  const spotted = bare.sources[Math.floor(random() * bare.sources.length)];
-  if (!spotted) throw new TypeError('a player has the spot');
-  const spotAt = { x: spotted.x * 0.85, y: spotted.y - 0.7, z: 1.5, aimDeg: 0, tiltDeg: 0 };
-  const session = withArrays(scene, [
-    { id: 'main', name: 'Main pair', technique: pairOf('cardioid', 0.17, 110) },
-    { id: 'outriggers', name: 'Outriggers', technique: pairOf('omni', 4.4, 0) },
-    { id: 'spot', name: 'Spot', technique: pairOf('cardioid', 0.02, 0), ...spotAt },
-    { id: 'hall', name: 'Hall pair', technique: pairOf('omni', 1.2, 180), y: -7, z: 4 },
-  ]);
-  const heard = await capsulesHear(session, phrase, seed, making);
-  const pair = asStereo(heard.get('main'));
-  const layers = LAYERS.map(({ id }) => {
-    const sound = asStereo(heard.get(id));
-    return { id, sound: louder(sound, (size / 100) * likeLoud(sound, pair)) };
-  });
-  const gone = LAYERS[Math.floor(random() * LAYERS.length)];
-  if (!gone) throw new TypeError('one is missing');
-  const all = mixed([pair, ...layers.map(({ sound }) => sound)]);
-  const less = mixed([pair, ...layers.flatMap(({ id, sound }) => (id === gone.id ? [] : [sound]))]);
-  return {
-    text: 'A is the whole mix. Which layer is missing in B?',
-    answers: LAYERS,
-    sounds: [all, less],
-    truth: gone.id,
-    after: `${gone.label.replace(/^t/, 'T')} ${gone.id === 'outriggers' ? 'are' : 'is'} missing: ${formatNumber(amplitudeDb(size / 100), 1)} dB against the main pair before${gone.id === 'spot' ? `, on the ${spotted.name.toLowerCase()}` : ''}.`,
-  };
-};
-
-/** A spot that is in time stands so far behind the main pair, ms. */
-const BEHIND_MS = 8;
-
-const lateSpot: Maker = async (seed, size, making) => {
-  const scene = sceneOf(seed, 3);
-  const { random, session: bare } = scene;
-  const spotted = bare.sources[Math.floor(random() * bare.sources.length)];
-  if (!spotted) throw new TypeError('a player has the spot');
-  const spotAt = { x: spotted.x, y: spotted.y - 0.6, z: 1.4, aimDeg: 0, tiltDeg: 0 };
-  const session = withArrays(scene, [
-    { id: 'main', name: 'Main pair', technique: pairOf('cardioid', 0.17, 110) },
-    { id: 'spot', name: 'Spot', technique: pairOf('cardioid', 0.02, 0), ...spotAt },
-  ]);
-  // Attacks tell a delay.
-  const heard = await capsulesHear(session, 'staccato', seed, making);
-  const pair = asStereo(heard.get('main'));
-  const spot = asStereo(heard.get('spot'));
-  const by = 0.8 * likeLoud(spot, pair);
-  const { speed } = contextOf(session);
-  const aheadMs = ((distance(spotted, MAIN_PLACE) - distance(spotted, spotAt)) / speed) * 1000;
-  const withDelay = (ms: number): Stereo => {
-    const frames = Math.round((ms / 1000) * RATE_HZ);
-    return mixed([
-      pair,
-      [scaled(delayed(spot[0], frames), by), scaled(delayed(spot[1], frames), by)],
-    ]);
-  };
-  const { truth, rest, sounds } = hiding(
-    random,
-    withDelay(aheadMs + BEHIND_MS + size),
-    withDelay(aheadMs + BEHIND_MS),
-  );
-  return {
-    text: `In which one is the spot of the ${spotted.name.toLowerCase()} too late?`,
-    answers: A_OR_B,
-    sounds,
-    truth,
-    after: `${truth}: its spot arrives ${formatNumber(BEHIND_MS + size, 1)} ms behind the main pair, in ${rest} ${BEHIND_MS} ms.`,
   };
 };
 

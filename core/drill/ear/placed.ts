@@ -3,7 +3,7 @@ import { contextOf } from '../../prepare/context';
 import type { Session, SessionTechnique, Source } from '../../session/schema';
 import { shiftText } from '../../units/format';
 import { zeroBetween } from '../../units/numbers';
-import type { Asked } from './makers';
+import type { Asked } from './asked';
 import { MAIN_PLACE, pairOf, phraseFor, sceneOf, withArrays, type Scene } from './scene';
 import { asStereo, capsulesHear, type Making, type Stereo } from './sound';
 

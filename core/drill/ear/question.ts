@@ -1,5 +1,6 @@
 import { EAR, type EarKindId } from './kinds';
-import { MAKERS, type Asked } from './makers';
+import type { Asked } from './asked';
+import { MAKERS } from './makers';
 import { earPlace, type Placed } from './placed';
 import { matched, PLAIN_MAKING, type Clip, type Making, type Stereo } from './sound';
 

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../units/format';
 import { parseLength, parseNumber } from '../../units/parse';
 import { done, refused, type Outcome } from '../../units/outcome';
 
@@ -61,3 +62,20 @@ export function readAnswer(quantity: Quantity, text: string): Outcome<number> {
   }
   return done(number.value * size);
 }
+
+/** An answer with its unit: "6.06 m", "17.2 cm", "−9.5 dB". */
+export function answerText(quantity: Quantity, value: number): string {
+  if (quantity === 'length') {
+    return Math.abs(value) < 1 ? `${exact(100 * value)} cm` : `${exact(value)} m`;
+  }
+  const { unit } = QUANTITIES[quantity];
+  if (quantity === 'level') return `${formatNumber(value, 1)} dB`;
+  if (quantity === 'ratio') return formatNumber(value, 2);
+  return unit === '°' ? `${exact(value)}°` : `${exact(value)} ${unit}`.trim();
+}
+
+/** Three figures that count. */
+const exact = (value: number): string => {
+  const size = Math.abs(value);
+  return formatNumber(value, size >= 100 ? 0 : size >= 10 ? 1 : size >= 0.1 ? 2 : 3);
+};

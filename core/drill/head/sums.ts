@@ -239,7 +239,7 @@ const farAs: Maker = (random) => {
     answer,
     within: nearly(answer, 0.05),
     worked: [
-      `distance factor 1/√(A² + (1 − A)²/3) = ${n(factor, 2)}`,
+      `A = ${n(patternAOf(pattern), 2)}; distance factor 1/√(A² + (1 − A)²/3) = ${n(factor, 2)}`,
       `${n(factor, 2)} × ${n(metres, 1)} m = ${n(answer, 2)} m`,
     ],
     formula: 'microphone-patterns',

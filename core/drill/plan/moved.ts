@@ -33,6 +33,10 @@ const TURNS: readonly LeverName[] = [
   ...(['spot up', 'spot down', 'outriggers up', 'outriggers down'] as const),
   ...(['ambience up', 'ambience down', 'nearer', 'farther off'] as const),
 ];
+/** Those of one player: it is he who is asked about. */
+const OF_PLAYER: ReadonlySet<LeverName> = new Set([
+  ...(['spot up', 'spot down', 'nearer', 'farther off'] as const),
+]);
 /** Steps of a lever that are tried: the gentlest says nothing, the farthest nobody would do. */
 const STEPS = 4;
 
@@ -101,9 +105,12 @@ function questionFrom(
   seed: number,
   step: { label: string; plan: Session },
   random: () => number,
+  mover: string | null,
 ): MovedQuestion | null {
   const [before, after] = [expectedOf(session), expectedOf(step.plan)];
-  const players = shuffled(session.sources, random);
+  const players = shuffled(session.sources, random).filter(
+    ({ id }) => mover === null || id === mover,
+  );
   for (const ask of shuffled(MOVED_ASKS, random)) {
     const asking = ASKING[ask];
     for (const { id, name } of ask === 'place' ? players : players.slice(0, 1)) {
@@ -158,7 +165,8 @@ export function movedQuestion(session: Session, seed: number): MovedQuestion | n
       if (steps.length >= STEPS) break;
     }
     const step = steps[Math.min(steps.length - 1, 1 + Math.floor(random() * (STEPS - 1)))];
-    const question = step && questionFrom(session, seed, step, random);
+    const question =
+      step && questionFrom(session, seed, step, random, OF_PLAYER.has(name) ? focus : null);
     if (!question) continue;
     if ((question.truth === 'same') === wantsSame) return question;
     spare ??= question;
