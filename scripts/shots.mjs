@@ -117,6 +117,15 @@ const against = async (page) => {
   await page.getByRole('article', { name: 'Verdict' }).evaluate((one) => one.scrollIntoView());
 };
 /** What worked in the chapel, offered to a new session of it. */
+/** A place on the line, answered: the truth over the answer. */
+const drill = async (page) => {
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  const line = page.getByRole('slider', { name: 'Where it is' });
+  await line.waitFor({ timeout: 30_000 });
+  const box = await line.boundingBox();
+  await page.mouse.click(box.x + box.width * 0.29, box.y + 52);
+  await page.getByRole('status', { name: 'Outcome' }).waitFor();
+};
 const recall = async (page) => {
   const pages = page.getByRole('navigation', { name: 'Pages of recall' });
   await pages.getByRole('button', { name: 'Marks' }).click();
@@ -158,9 +167,9 @@ await shots('light', [
   ['bench-against', station('bench?page=against'), against],
   ['bench', station('bench'), take],
   ['checks-arrivals', 'session/demo-choir/checks?page=arrivals', organ],
-  ['checks-mix', 'session/demo-choir/checks?page=mix', settled],
   ['array-recommend', 'session/demo-choir/array?page=recommend', recommend],
   ['recall', 'session/demo-choir/recall', recall],
+  ['drill', `${station('drill')}?page=due&seed=7`, drill],
 ]);
 await shots('dark', [
   ['floor-dark', station('floor'), choosePlayer],

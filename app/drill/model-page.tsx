@@ -20,6 +20,7 @@ import { useTask } from '../workers/use-task';
 import { SetUpCheckRun } from './model-check';
 import { ModelQuestions } from './model-run';
 import { modelText, OwnCurve } from './model-shown';
+import { useSeeds } from './rounds';
 import { SoftStart, useSoftStart } from './soft-start';
 
 const ALL = askedImages(1).length;
@@ -105,9 +106,9 @@ function NewRun({ begin, back }: NewProps) {
   const [name, setName] = useState('');
   const [by, setBy] = useState('');
   const [through, setThrough] = useState<OwnModelData['through']>('loudspeakers');
+  const seeds = useSeeds();
   useSoftStart(through === 'headphones');
   const start = (): void => {
-    const [seed = 1] = crypto.getRandomValues(new Uint32Array(1));
     const at = new Date().toISOString();
     const called = name.trim() || `${through}, ${at.slice(0, 10)}`;
     begin({
@@ -116,7 +117,7 @@ function NewRun({ begin, back }: NewProps) {
       name: called,
       by: by.trim(),
       through,
-      seed: seed % 1_000_000_007,
+      seed: seeds(),
       answers: [],
     });
   };

@@ -1,5 +1,6 @@
 import { writeSessionText, type Session } from '../../core/session';
 import { notify } from '../view/notices';
+import { allowedToLeave } from './ask-own';
 import { withContents } from './blobs';
 
 /** A file name that every system takes. */
@@ -24,8 +25,13 @@ export function download(name: string, content: Blob): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-/** A session as the text of a file that stands on its own. */
-async function fileText(session: Session): Promise<string> {
+/** A session as the text of a file that stands on its own; null where it is not to leave after all. */
+async function fileText(session: Session): Promise<string | null> {
+  const allowed = await allowedToLeave(session);
+  return allowed && textOf(allowed);
+}
+
+async function textOf(session: Session): Promise<string> {
   const whole = await withContents(session);
   const missing = whole.blobs.filter(({ data }) => data === null).length;
   if (missing > 0) {
@@ -37,17 +43,21 @@ async function fileText(session: Session): Promise<string> {
 }
 
 export async function exportSession(session: Session): Promise<void> {
-  const blob = new Blob([await fileText(session)], { type: 'application/json' });
+  const text = await fileText(session);
+  if (text === null) return;
+  const blob = new Blob([text], { type: 'application/json' });
   download(fileName(session.title, 'rotunda.json'), blob);
 }
 
 /** The session file to the clipboard; where the page may not, to the downloads. */
 export async function copySessionFile(session: Session): Promise<void> {
+  const text = await fileText(session);
+  if (text === null) return;
   try {
-    await navigator.clipboard.writeText(await fileText(session));
+    await navigator.clipboard.writeText(text);
     notify('The session file is in the clipboard.');
   } catch {
-    await exportSession(session);
+    download(fileName(session.title, 'rotunda.json'), new Blob([text]));
     notify('The clipboard cannot be used here, so the file went to the downloads.');
   }
 }

@@ -6,6 +6,7 @@ import { sheetPdf, type Paper, type SheetFonts } from '../../paper/sheet-pdf';
 import { withSessionInside } from '../../paper/attached-session';
 import { reportPdf } from '../../paper/report-pdf';
 import type { ReportModel } from '../../paper/measurement-report';
+import { withoutOwn } from './ask-own';
 import { withContents } from './blobs';
 
 async function fontText(url: string): Promise<string> {
@@ -33,6 +34,7 @@ export async function sheetFile(
   paper: Paper,
 ): Promise<Uint8Array> {
   const pdf = sheetPdf(session, sheetModel(session, bothUnits), await fonts(), paper);
-  // Photographs and kept clips go with it as far as a file holds them.
-  return withSessionInside(pdf, writeSessionText(await withContents(session)));
+  // Photographs and kept clips go with it as far as a file holds them; how somebody hears does not.
+  const inside = withoutOwn(session);
+  return withSessionInside(pdf, writeSessionText(await withContents(inside)));
 }

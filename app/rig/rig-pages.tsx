@@ -18,6 +18,7 @@ import { ChoiceField, Readout } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind } from '../parts/quantity-kinds';
 import { contentsOf } from '../keeping/blobs';
+import { allowedToLeave } from '../keeping/ask-own';
 import { download, fileName } from '../keeping/files';
 import { edit } from '../document/session-store';
 import { exportTable } from '../keeping/exports';
@@ -56,11 +57,13 @@ export function ArchiveButton(props: { bothUnits: boolean; paper: Paper }) {
         import('../../paper/csv'),
         import('../keeping/sheet-file'),
       ]);
+      const allowed = await allowedToLeave(session);
+      if (!allowed) return;
       const sheet = await sheetFile(session, props.bothUnits, props.paper);
       const { files, missing } = await contentsOf(session);
       const archive = await packArchive(
         [
-          { path: 'session.rotunda.json', content: writeSessionText(session) },
+          { path: 'session.rotunda.json', content: writeSessionText(allowed) },
           ...files,
           { path: 'sheet.pdf', content: new Blob([sheet.slice().buffer]) },
           ...rigTables(session).map(({ name, head, rows }) => ({

@@ -10,7 +10,7 @@ const PICTURES = Object.fromEntries(
   Object.entries(FOUND).map(([path, url]) => [path.split('/').pop() ?? '', url]),
 );
 
-/** Thirteen jobs, thirteen short ways through. */
+/** Fourteen jobs, fourteen short ways through. */
 export default function GuidePage() {
   return <DocumentPage title="Guide" text={text} pictures={PICTURES} />;
 }

@@ -67,6 +67,13 @@ describe('the staircase', () => {
     expect(nextSize(Array<Trial>(80).fill(right), scale)).toBeCloseTo(scale.least, 9);
     expect(nextSize(Array<Trial>(80).fill({ size: 6, right: false }), scale)).toBeCloseTo(12, 9);
     expect(nextSize([], scale)).toBeCloseTo(6, 12);
+    // Never by the last digit of a logarithm beyond either end.
+    for (const most of [8, 12, 16, 30, 90, 100, 120, 180]) {
+      const full = { least: most / 10, most, start: most };
+      expect(nextSize([], { ...scale, ...full })).toBeLessThanOrEqual(most);
+      const least = nextSize(Array<Trial>(90).fill(right), { ...scale, ...full });
+      expect(least).toBeGreaterThanOrEqual(full.least);
+    }
   });
 
   it('says nothing of fewer than twelve answers, and three of four at the threshold', () => {

@@ -38,7 +38,8 @@ export function nextSize(trials: readonly Trial[], { least, most, start }: Scale
     const step = STEPS[Math.min(turns, STEPS.length - 1)] ?? 0;
     log = clamp(log + (right ? -step : UP * step), Math.log(least), Math.log(most));
   }
-  return Math.exp(log);
+  // Back from its logarithm the last digit may lie beyond.
+  return clamp(Math.exp(log), least, most);
 }
 
 /** The size at which three of four answers are right, and where it lies nine times of ten. */
