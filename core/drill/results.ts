@@ -56,7 +56,9 @@ export function roundOf(piece: Piece): Round | null {
   return { id: piece.id, at: piece.at, exercise, answers: read };
 }
 
+/** How an exercise of the ear is called in what is kept. */
 export const earExercise = (kind: EarKindId): string => `ear: ${kind}`;
+/** How an exercise of the head is called in what is kept. */
 export const headExercise = (kind: SumKind | 'claims'): string => `head: ${kind}`;
 export const PLAN_EXERCISE = 'plan';
 

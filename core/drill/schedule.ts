@@ -55,7 +55,10 @@ export function dueOf(rounds: readonly Practised[], now: string): Due {
   return { at: card.due.toISOString(), inDays: (card.due.getTime() - Date.parse(now)) / DAY_MS };
 }
 
-/** How a round of choices went, by how many of its answers were right: a staircase aims at three of four. */
+/**
+ * How a round of choices went: a staircase aims at three of four.
+ * @param right how many of its answers were right, 0 … of
+ */
 export function gradeOf(right: number, of: number): Grading {
   const share = of > 0 ? right / of : 0;
   if (share < 0.55) return 'again';

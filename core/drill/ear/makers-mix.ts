@@ -23,7 +23,7 @@ const mixed = (sounds: readonly Stereo[]): Stereo => [
 ];
 const louder = ([left, right]: Stereo, by: number): Stereo => [scaled(left, by), scaled(right, by)];
 
-/** Which layer of a mix is missing. */
+/** Which layer of a mix is missing. @throws TypeError where the made-up set-up has nobody */
 export const layer: Maker = async (seed, size, making) => {
   const scene = sceneOf(seed, 4);
   const { random, session: bare } = scene;
@@ -64,7 +64,7 @@ export const layer: Maker = async (seed, size, making) => {
 /** A spot that is in time stands so far behind the main pair, ms. */
 const BEHIND_MS = 8;
 
-/** Which spot is late. */
+/** Which spot is late. @throws TypeError where the made-up set-up has nobody */
 export const lateSpot: Maker = async (seed, size, making) => {
   const scene = sceneOf(seed, 3);
   const { random, session: bare } = scene;

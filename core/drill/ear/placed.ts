@@ -69,7 +69,10 @@ export function placedIn(session: Session): Placed {
   };
 }
 
-/** One player somewhere, to be found on the line. */
+/**
+ * One player somewhere, to be found on the line.
+ * @param seed any whole number, 0 … 2^32
+ */
 export async function earPlace(seed: number, making: Making): Promise<Asked & { placed: Placed }> {
   const { session, words, deg, phrase } = placeScene(seed);
   const moved = movedTo(session, deg);

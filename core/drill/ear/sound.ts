@@ -42,7 +42,8 @@ export const PLAIN_MAKING: Making = {
 };
 
 /**
- * What the capsules of a set-up hear, by array.
+ * What the capsules of a set-up hear, by array: 3.4 s at 48 kHz, once the hall has filled.
+ * @param seed any whole number, 0 … 2^32
  * @throws Error where there is nothing to render
  */
 export async function capsulesHear(
@@ -77,7 +78,7 @@ export async function capsulesHear(
   return by;
 }
 
-/** Two capsules as left and right. */
+/** Two capsules as left and right. @throws TypeError where there are fewer than two */
 export function asStereo(capsules: readonly Float32Array[] | undefined): Stereo {
   const [left, right] = capsules ?? [];
   if (!left || !right) throw new TypeError('a pair has two capsules');
@@ -91,9 +92,11 @@ export function dryPhrase(player: PlayerName, phrase: Phrase, seed: number): Flo
   return whole.slice(from, from + CLIP_FRAMES);
 }
 
+/** Every sample times a factor. @param by factor, −1000 … 1000 */
 export const scaled = (plane: Float32Array, by: number): Float32Array =>
   plane.map((value) => by * value);
 
+/** Planes of one length, sample by sample. */
 export const addedUp = (planes: readonly Float32Array[]): Float32Array => {
   const out = new Float32Array(planes[0]?.length ?? 0);
   for (const plane of planes)
@@ -101,7 +104,7 @@ export const addedUp = (planes: readonly Float32Array[]): Float32Array => {
   return out;
 };
 
-/** L = M + S, R = M − S. @param side gain of S */
+/** L = M + S, R = M − S. @param gain of S, a factor, 0 … 4 */
 export function decoded(mid: Float32Array, side: Float32Array, gain: number): Stereo {
   return [
     mid.map((value, i) => value + gain * (side[i] ?? 0)),

@@ -27,6 +27,7 @@ export interface Claim {
 export const n = formatNumber;
 /** Speed of sound at 20 °C, m/s. */
 export const C = speedOfSound(20);
+/** "+3.0 dB" */
 export const db = (value: number): string => `${formatSigned(value, 1)} dB`;
 
 /** Half recording angle of a pair for distant sources, by the consensus; null where it is never reached. */

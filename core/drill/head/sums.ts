@@ -407,7 +407,7 @@ export const SUM_KINDS = Object.keys(SUMS) as SumKind[];
 
 /**
  * A question of a kind.
- * @param seed any whole number: the same gives the same numbers
+ * @param seed any whole number, 0 … 2^32: the same gives the same numbers
  */
 export function sumOf(kind: SumKind, seed: number): Sum {
   const random = seededRandom(seed);
@@ -416,7 +416,7 @@ export function sumOf(kind: SumKind, seed: number): Sum {
   return maker(random);
 }
 
-/** Whether an answer is right. @param answer in the unit of its quantity */
+/** Whether an answer is right. @param answer in the unit of its quantity: ms, min, m, dB, °, GB, samples or none */
 export function isRight(sum: Sum, answer: number): boolean {
   const size = (value: number): number => (sum.sizeOnly ? Math.abs(value) : value);
   return Math.abs(size(answer) - size(sum.answer)) <= sum.within + 1e-12;

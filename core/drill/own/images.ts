@@ -38,7 +38,7 @@ export interface HeardImage extends Pick<AskedImage, 'icldDb' | 'ictdMs'> {
 /**
  * All images in the order in which they are asked: 54 of level, 54 of time and 12 of both, mirrored,
  * shuffled, every kind of sound as often at every size.
- * @param seed any whole number
+ * @param seed any whole number, 0 … 2^32
  */
 export function askedImages(seed: number): AskedImage[] {
   const random = seededRandom(seed);

@@ -148,7 +148,7 @@ function questionFrom(
 
 /**
  * Something is moved on a copy of a plan, and asked about.
- * @param seed any whole number: the same plan and seed ask the same
+ * @param seed any whole number, 0 … 2^32: the same plan and seed ask the same
  * @returns null where nothing can be moved that says anything: without players or an array in use
  */
 export function movedQuestion(session: Session, seed: number): MovedQuestion | null {

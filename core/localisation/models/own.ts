@@ -36,7 +36,9 @@ const powered = (value: number, exponent: number): number =>
 
 /**
  * Where both differences together place an image, not held to the line.
- * @param icldDb, ictdMs positive to the right
+ * @param icldDb level difference, dB, positive to the right
+ * @param ictdMs time difference, ms, positive to the right
+ * @param joining 0.3 … 3
  */
 export function joinedShift(
   { level, time }: OwnCurves,
