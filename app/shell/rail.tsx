@@ -42,7 +42,8 @@ export const RailMarks = memo(function RailMarks({
                 )}
               </span>
               <span
-                className={`text-[11.5px] max-sm:text-[10.5px] ${isActive ? 'text-base-content font-semibold' : 'text-muted'}`}
+                // On a phone there is room for one name beside nine letters.
+                className={`text-[11.5px] max-sm:text-[10.5px] ${isActive ? 'text-base-content font-semibold' : 'text-muted max-[460px]:sr-only'}`}
               >
                 {name}
               </span>
