@@ -50,6 +50,10 @@ export async function analyseCommand(
   return succeeded({
     session: { id: loaded.session.id, title: loaded.session.title },
     model: loaded.session.settings.model,
+    ...(loaded.ownMissing && {
+      modelNote:
+        'the file is led by a listener’s own localisation model that it does not carry; the consensus leads instead',
+    }),
     arrays: arrays.map((array) => arrayOut(loaded.session, array)),
     findings: given ? findings : withWays(loaded.session, findings, machine, 'analyse'),
   });

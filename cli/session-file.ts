@@ -18,7 +18,7 @@ export interface Machine {
 export async function loadSession(
   file: string,
   machine: Machine,
-): Promise<{ session: Session } | { errors: string[] }> {
+): Promise<{ session: Session; ownMissing?: true } | { errors: string[] }> {
   let text: string;
   try {
     const bytes = await machine.read(file);
@@ -35,7 +35,7 @@ export async function loadSession(
     return { errors: [`${file}: cannot be read (${reason})`] };
   }
   const read = readSessionText(text);
-  if (read.ok) return { session: read.session };
+  if (read.ok) return { session: read.session, ...(read.ownMissing && { ownMissing: true }) };
   return {
     errors: read.problems.map(({ path, message }) =>
       path === '' ? `${file}: ${message}` : `${file}: ${path}: ${message}`,

@@ -23,7 +23,7 @@ import { useClips } from './clips';
 import { questionMade } from './questions';
 import { useRound, useSeeds } from './rounds';
 import { RoundEnd } from './round-end';
-import { useSoftStart, Volume } from './soft-start';
+import { Caution, useSoftStart, Volume } from './soft-start';
 
 /** Questions to the head in one round. */
 const IN_ROUND = 5;
@@ -282,6 +282,7 @@ function Example({ kind, size }: NonNullable<Claim['sound']>) {
         ))}
         <Volume />
       </div>
+      <Caution />
       {value && (
         <p className="text-muted text-[12.5px]">
           {EAR[kind].name}: {value.question.after}

@@ -265,7 +265,16 @@ function UnfinishedRun({ run, isKept, goOn }: UnfinishedProps) {
         {whole && busy && <span role="status">It is worked out …</span>}
         <button
           className="btn btn-sm btn-ghost"
-          onClick={() => void forgetDrill([run.id]).catch(notifyFailure)}
+          onClick={() =>
+            forgetDrill([run.id]).then(
+              () =>
+                notify(`The answers of ${run.name} are thrown away.`, {
+                  label: 'Keep them after all',
+                  run: () => void keepRun(run).catch(notifyFailure),
+                }),
+              notifyFailure,
+            )
+          }
         >
           Throw its answers away
         </button>
@@ -339,7 +348,16 @@ function Kept({ model: { id, points: model } }: { model: ModelPiece }) {
         </button>
         <button
           className="btn btn-sm btn-ghost"
-          onClick={() => void forgetDrill([id]).catch(notifyFailure)}
+          onClick={() =>
+            forgetDrill([id]).then(
+              () =>
+                notify(`${name} is out of the library.`, {
+                  label: 'Keep it after all',
+                  run: () => void keepModel(id.replace(/^model-/, ''), model).catch(notifyFailure),
+                }),
+              notifyFailure,
+            )
+          }
         >
           Delete it
         </button>

@@ -10,7 +10,7 @@ import { After, Strokes } from './after';
 import { useClips } from './clips';
 import { RoundEnd } from './round-end';
 import { useRound, useSeeds } from './rounds';
-import { useSoftStart, Volume } from './soft-start';
+import { Caution, useSoftStart, Volume } from './soft-start';
 
 const IN_ROUND = 5;
 const KEYS = ['A', 'B', 'C'] as const;
@@ -193,6 +193,7 @@ function SeeAndHear({ before, question }: Props) {
         )}
         <Volume />
       </div>
+      <Caution />
       {error !== null && <p role="alert">It cannot be heard. {error}</p>}
     </div>
   );

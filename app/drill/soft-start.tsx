@@ -52,6 +52,14 @@ export function Volume() {
   );
 }
 
+/** Where a sound is an addition to a question: the same caution, in a line. */
+export const Caution = () => (
+  <p className="text-muted text-[12.5px]">
+    Sound begins very softly. Raise it, and no louder than you would listen for an hour: loud sound
+    harms hearing, on headphones sooner.
+  </p>
+);
+
 interface Props {
   /** what is about to begin */
   name: string;

@@ -47,6 +47,7 @@ export async function importArchive(file: Blob, help: Options = {}): Promise<Imp
     ({ data, hash }) => data === null && !wrong.includes(hash),
   );
   const said = [
+    ...('said' in result && result.said !== undefined ? [result.said] : []),
     ...(cut ? ['The archive is cut off: what is whole in it came in.'] : []),
     ...(wrong.length > 0
       ? [`Damaged in the archive, so left out: ${named(wrong.map(nameOf))}.`]

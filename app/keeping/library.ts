@@ -61,7 +61,6 @@ export type ImportResult =
       kind: 'imported';
       id: string;
       modelAssumed?: true;
-      ownMissing?: true;
       /** what of it is not here, in words */
       said?: string;
     }
@@ -70,19 +69,23 @@ export type ImportResult =
   | { kind: 'everything'; said: string }
   | { kind: 'refused'; problems: Problem[] };
 
+const OWN_MISSING =
+  'This file was led by a listener’s own localisation model, which it does not carry: its images now come from the consensus of three.';
+
 /** Takes in a session file; an id that is already here asks instead of overwriting. */
 export async function importText(text: string): Promise<ImportResult> {
   const read = readSessionText(text);
   if (!read.ok) return { kind: 'refused', problems: read.problems };
   const named = read.session.id === '' ? { ...read.session, id: newId() } : read.session;
   const session = await withReferences(named);
-  if (await isHere(session.id)) return { kind: 'clash', session };
   const { modelAssumed, ownMissing } = read;
+  const said = ownMissing && { said: OWN_MISSING };
+  if (await isHere(session.id)) return { kind: 'clash', session, ...said };
   return {
     kind: 'imported',
     id: await added(session),
     ...(modelAssumed && { modelAssumed }),
-    ...(ownMissing && { ownMissing }),
+    ...said,
   };
 }
 

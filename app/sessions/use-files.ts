@@ -61,11 +61,6 @@ export function useFiles(openIt: (id: string) => void, refresh: () => void) {
           'This file is of version 1 and names no localisation model: its images now come from the consensus of three. “Image by” chooses another.',
         );
       }
-      if (result.ownMissing) {
-        notify(
-          'This file was led by a listener’s own localisation model, which it does not carry: its images now come from the consensus of three.',
-        );
-      }
     }
   }
 
