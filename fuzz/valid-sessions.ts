@@ -114,6 +114,7 @@ class Maker {
   }
 
   value(node: Node, key = ''): unknown {
+    if (key === 'own') return this.ownModel();
     if ('const' in node) return node.const;
     if (node.enum) return this.pick(node.enum);
     const choices = node.anyOf ?? node.oneOf;
@@ -134,6 +135,23 @@ class Maker {
       default:
         return this.object(node);
     }
+  }
+
+  /** A listener's own model, which must rise, or none. */
+  private ownModel(): Record<string, unknown> | null {
+    if (this.chance(0.4)) return null;
+    const rising = (): number[] => {
+      const least = this.pick([0.001, 0.2, 1]);
+      const drawn = Array.from({ length: 5 }, () => least + (1 - least) * this.random());
+      return drawn.sort((a, b) => a - b);
+    };
+    const [levels, times] = [rising(), rising()];
+    const spread = (shifts: readonly number[]): [number, number][] =>
+      shifts.map((shift) => [shift * this.random(), shift + (1 - shift) * this.random()]);
+    return {
+      ...{ levels, times, levelSpread: spread(levels), timeSpread: spread(times) },
+      ...(this.chance(0.7) && { joining: this.pick([0.3, 1, 1.2, 3]) }),
+    };
   }
 
   private object(node: Node): Record<string, unknown> {

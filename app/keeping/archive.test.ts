@@ -212,8 +212,11 @@ describe('an archive', () => {
       acknowledgements: [{ id: 'a1', at: NOW, code: 'c', name: 'Ada' }],
     });
     await addSession(session);
+    const shifts = [0.2, 0.4, 0.6, 0.8, 1];
+    const spread = shifts.map((shift) => [shift, shift]);
+    const points = { levels: shifts, times: shifts, levelSpread: spread, timeSpread: spread };
     for (const kind of [...Object.keys(PIECES), 'of a day to come']) {
-      const piece = { id: `piece ${kind}`, at: NOW, name: kind, kind, mark: {}, more: [1] };
+      const piece = { id: `piece ${kind}`, at: NOW, name: kind, kind, mark: {}, points, more: [1] };
       expect(await keepPiece(readPieceOrFail(piece)), kind).toBeNull();
     }
     const packed = async () => (await packEverything()).archive;
