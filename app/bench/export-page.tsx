@@ -16,6 +16,7 @@ import { CheckField, ChoiceField } from '../parts/fields';
 import { QuantityField } from '../parts/quantity-field';
 import { levelKind, shiftKind } from '../parts/quantity-kinds';
 import { fieldKey } from '../view/validity';
+import type { PickedFile } from '../workers/export-sink';
 import { run } from '../workers/run';
 import type { ExportedFile } from '../workers/tasks';
 import { stretchText, type TreatingProps } from './asked';
@@ -65,6 +66,22 @@ async function isOneOf(
   );
 }
 
+const CLEARS = { tries: 40, everyMs: 250 };
+
+/** Picking made an empty file: a worker that was ended as it did not hear leaves it, and holds it for a while. */
+async function clearedAway(handle: PickedFile): Promise<void> {
+  for (let i = 0; i < CLEARS.tries; i++) {
+    const left = await handle.getFile().catch(() => null);
+    if (left?.size !== 0) return;
+    const gone = await handle.remove?.().then(
+      () => true,
+      () => false,
+    );
+    if (gone) return;
+    await new Promise((resolve) => setTimeout(resolve, CLEARS.everyMs));
+  }
+}
+
 /** Writes a file beside the page; it can be given up, also by leaving. */
 function useWriting({ source, files }: TreatingProps['recording']) {
   const [state, setState] = useState<Writing | null>(null);
@@ -94,6 +111,7 @@ function useWriting({ source, files }: TreatingProps['recording']) {
       if (file.blob) download(name, file.blob);
       setState({ kind: 'written', name, file, integer: wanted.format.kind === 'integer' });
     } catch (error) {
+      if (picked && own.signal.aborted) void clearedAway(picked);
       setState(
         own.signal.aborted
           ? { kind: 'given up', name }

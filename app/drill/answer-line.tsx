@@ -57,7 +57,8 @@ export function AnswerLine({ answer, truth, onAnswer, label, disabled = false }:
   const [held, setHeld] = useState(false);
   const [x0, x1] = [SIDE, Math.max(SIDE + 40, width - SIDE)];
   const at = (shift: number): number => x0 + ((shift + 1) / 2) * (x1 - x0);
-  const open = answer === null && !disabled;
+  // Before it is as wide as its place nobody can point at it.
+  const open = answer === null && !disabled && width > 0;
   const shiftAt = (event: PointerEvent<SVGSVGElement>): number => {
     const { left } = event.currentTarget.getBoundingClientRect();
     return clamped(((event.clientX - left - x0) / (x1 - x0)) * 2 - 1);

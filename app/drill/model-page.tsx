@@ -266,7 +266,7 @@ function UnfinishedRun({ run, isKept, goOn }: UnfinishedProps) {
         <button
           className="btn btn-sm btn-ghost"
           onClick={() =>
-            forgetDrill([run.id]).then(
+            void forgetDrill([run.id]).then(
               () =>
                 notify(`The answers of ${run.name} are thrown away.`, {
                   label: 'Keep them after all',
@@ -349,7 +349,7 @@ function Kept({ model: { id, points: model } }: { model: ModelPiece }) {
         <button
           className="btn btn-sm btn-ghost"
           onClick={() =>
-            forgetDrill([id]).then(
+            void forgetDrill([id]).then(
               () =>
                 notify(`${name} is out of the library.`, {
                   label: 'Keep it after all',
