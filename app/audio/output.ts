@@ -26,21 +26,29 @@ try {
 const bufferStep = (): number =>
   Number.isInteger(known) && known >= 0 && known < BUFFERS_S.length ? known : 0;
 
-/** @returns whether there is a greater one than that which is used */
-export function growBuffer(): boolean {
-  const step = bufferStep() + 1;
-  if (step >= BUFFERS_S.length) return false;
+/** Always there once something was heard: that it was needed is nothing that anybody reads from the names of what is stored. */
+function remember(step: number): void {
   known = step;
   try {
     localStorage.setItem(KEPT, `${step}`);
   } catch {
     // Known for as long as the page is open.
   }
+}
+
+/** @returns whether there is a greater one than that which is used */
+export function growBuffer(): boolean {
+  const step = bufferStep() + 1;
+  if (step >= BUFFERS_S.length) return false;
+  remember(step);
   return true;
 }
 
-export const newContext = (sampleRateHz: number): AudioContext =>
-  new AudioContext({ sampleRate: sampleRateHz, latencyHint: BUFFERS_S[bufferStep()] ?? 0 });
+export function newContext(sampleRateHz: number): AudioContext {
+  const step = bufferStep();
+  remember(step);
+  return new AudioContext({ sampleRate: sampleRateHz, latencyHint: BUFFERS_S[step] ?? 0 });
+}
 
 /** Whether the browser runs processors of a page's own: only where the page came by a secure way. */
 export const hasProcessors = (context: AudioContext): boolean =>

@@ -13,7 +13,7 @@ const shortOf = ({ id }: Standing): string => {
 /** What the ear can be asked. */
 export function EarPage() {
   const rounds = useRounds();
-  const standings = useStandings(rounds, ({ page }) => page === 'ear');
+  const standings = useStandings(rounds, 'ear');
   const [chosen, setChosen] = useState<Standing | null>(null);
   if (!rounds || !standings) return <p className="text-muted">The results are read …</p>;
   if (chosen) {

@@ -7,6 +7,7 @@ import type { Tasks } from '../workers/tasks';
 import { After, Strokes } from './after';
 import { AnswerLine } from './answer-line';
 import { useClips, type Clips, type LetteredSound } from './clips';
+import { HearLetters } from './hear-letters';
 import { questionMade } from './questions';
 import { useReplay } from './use-replay';
 import { RoundEnd } from './round-end';
@@ -246,17 +247,7 @@ function Hear(props: {
   const { heard, letters, replay, name } = props;
   return (
     <div role="group" aria-label="Hear" className="flex flex-wrap items-center gap-2">
-      {letters.length > 1 &&
-        letters.map((letter) => (
-          <button
-            key={letter}
-            className={`btn btn-sm min-w-16 ${heard.sounding === letter ? 'btn-neutral' : ''}`}
-            aria-pressed={heard.sounding === letter}
-            onClick={() => heard.play([letter])}
-          >
-            Hear {letter}
-          </button>
-        ))}
+      {letters.length > 1 && <HearLetters {...{ heard, letters }} />}
       <button className="btn btn-sm" onClick={replay}>
         {name}
       </button>

@@ -8,7 +8,7 @@ import { useStandings } from './standings';
 /** Arithmetic of the trade, and its claims. */
 export function HeadPage() {
   const rounds = useRounds();
-  const standings = useStandings(rounds, ({ page }) => page === 'head');
+  const standings = useStandings(rounds, 'head');
   const [chosen, setChosen] = useState<Standing | null>(null);
   if (!rounds || !standings) return <p className="text-muted">The results are read …</p>;
   if (chosen) {

@@ -20,6 +20,7 @@ import { useLetterKeys } from '../view/letter-keys';
 import { useAnswer } from '../workers/use-task';
 import { After, Strokes } from './after';
 import { useClips } from './clips';
+import { HearLetters } from './hear-letters';
 import { questionMade } from './questions';
 import { useRound, useSeeds } from './rounds';
 import { RoundEnd } from './round-end';
@@ -270,16 +271,7 @@ function Example({ kind, size }: NonNullable<Claim['sound']>) {
             {wanted && error === null ? 'It is being made …' : 'Hear an example'}
           </button>
         )}
-        {value?.clips.map(({ letter }) => (
-          <button
-            key={letter}
-            className={`btn btn-sm ${heard.sounding === letter ? 'btn-neutral' : ''}`}
-            aria-pressed={heard.sounding === letter}
-            onClick={() => play([letter])}
-          >
-            Hear {letter}
-          </button>
-        ))}
+        {value && <HearLetters heard={heard} letters={value.clips.map(({ letter }) => letter)} />}
         <Volume />
       </div>
       <Caution />

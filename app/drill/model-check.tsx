@@ -1,9 +1,7 @@
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { SET_UP_CHECKS } from '../../core/drill';
-import { useTask } from '../workers/use-task';
-import { useClips } from './clips';
 import { useLetterKeys } from '../view/letter-keys';
-import { useReplay } from './use-replay';
+import { useOneSound } from './use-one-sound';
 import { Volume } from './soft-start';
 
 const KEYS = ['A', 'B', 'C'] as const;
@@ -51,14 +49,7 @@ interface Props {
 
 function OneCheck({ check, onAnswer }: Props) {
   const ask = useMemo(() => ({ check: check.id }), [check]);
-  const { value, error } = useTask('ownSound', ask);
-  const sounds = useMemo(() => value && [{ letter: 'X', sound: value }], [value]);
-  const { play } = useClips(sounds);
-  const replay = useCallback(() => play(['X']), [play]);
-  useReplay(replay);
-  useEffect(() => {
-    if (sounds) replay();
-  }, [sounds, replay]);
+  const { ready, error, replay } = useOneSound(ask);
   const keys = useMemo(() => KEYS.slice(0, check.answers.length), [check]);
   useLetterKeys(keys, (key) => {
     const said = check.answers[KEYS.findIndex((one) => one === key)];
@@ -73,7 +64,7 @@ function OneCheck({ check, onAnswer }: Props) {
           <button
             key={said}
             className="btn btn-primary min-w-24"
-            disabled={!value}
+            disabled={!ready}
             onClick={() => onAnswer(said)}
           >
             <kbd className="font-semibold">{KEYS[i]}</kbd> {said}
@@ -81,7 +72,7 @@ function OneCheck({ check, onAnswer }: Props) {
         ))}
       </div>
       <div>
-        <button className="btn btn-sm" disabled={!value} onClick={replay}>
+        <button className="btn btn-sm" disabled={!ready} onClick={replay}>
           Hear it again
         </button>
       </div>

@@ -1,12 +1,10 @@
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { askedImages, type AskedImage } from '../../core/drill';
 import { formatNumber } from '../../core/units';
 import { keepRun, type ModelRun } from '../keeping/drill-store';
 import { notifyFailure } from '../view/notices';
-import { useTask } from '../workers/use-task';
 import { AnswerLine } from './answer-line';
-import { useClips } from './clips';
-import { useReplay } from './use-replay';
+import { useOneSound } from './use-one-sound';
 import { Volume } from './soft-start';
 
 /** One answer takes about so long, s. */
@@ -76,14 +74,7 @@ export function ModelQuestions({ run, end }: Props) {
 
 function OneImage({ image, onAnswer }: { image: AskedImage; onAnswer: (at: number) => void }) {
   const ask = useMemo(() => ({ image }), [image]);
-  const { value, error } = useTask('ownSound', ask);
-  const sounds = useMemo(() => value && [{ letter: 'X', sound: value }], [value]);
-  const { play } = useClips(sounds);
-  const replay = useCallback(() => play(['X']), [play]);
-  useReplay(replay);
-  useEffect(() => {
-    if (sounds) replay();
-  }, [sounds, replay]);
+  const { ready, error, replay } = useOneSound(ask);
   return (
     <>
       <h2 className="text-[20px]">Where do you hear it?</h2>
@@ -93,10 +84,10 @@ function OneImage({ image, onAnswer }: { image: AskedImage; onAnswer: (at: numbe
         truth={null}
         onAnswer={onAnswer}
         label="Where you hear it"
-        disabled={!value}
+        disabled={!ready}
       />
       <div className="flex flex-wrap items-center gap-3">
-        <button className="btn btn-sm" disabled={!value} onClick={replay}>
+        <button className="btn btn-sm" disabled={!ready} onClick={replay}>
           Hear it again
         </button>
         <span className="text-muted text-[12.5px]">

@@ -8,6 +8,7 @@ import { useLetterKeys } from '../view/letter-keys';
 import { useTask } from '../workers/use-task';
 import { After, Strokes } from './after';
 import { useClips } from './clips';
+import { HearLetters } from './hear-letters';
 import { RoundEnd } from './round-end';
 import { useRound, useSeeds } from './rounds';
 import { Caution, useSoftStart, Volume } from './soft-start';
@@ -174,16 +175,11 @@ function SeeAndHear({ before, question }: Props) {
       })}
       <div className="flex flex-wrap items-center gap-3">
         {value ? (
-          (['A', 'B'] as const).map((letter) => (
-            <button
-              key={letter}
-              className={`btn btn-sm ${heard.sounding === letter ? 'btn-neutral' : ''}`}
-              aria-pressed={heard.sounding === letter}
-              onClick={() => play([letter])}
-            >
-              Hear it {NAMES[letter]}
-            </button>
-          ))
+          <HearLetters
+            heard={heard}
+            letters={Object.keys(NAMES)}
+            name={(letter) => `Hear it ${NAMES[letter] ?? ''}`}
+          />
         ) : (
           <button className="btn btn-sm" disabled={wanted} onClick={() => setWanted(true)}>
             {wanted && error === null

@@ -4,12 +4,15 @@ import { EXERCISES, standingOf, type Exercise, type Round, type Standing } from 
 /** How every exercise stands, by the clock of when the page was opened. */
 export function useStandings(
   rounds: readonly Round[] | null,
-  of: (exercise: Exercise) => boolean = () => true,
+  page: Exercise['page'] | null = null,
 ): readonly Standing[] | null {
   const [now] = useState(() => new Date().toISOString());
   return useMemo(
-    () => rounds && EXERCISES.filter(of).map((exercise) => standingOf(exercise, rounds, now)),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- which ones never changes
-    [rounds, now],
+    () =>
+      rounds &&
+      EXERCISES.filter((one) => page === null || one.page === page).map((exercise) =>
+        standingOf(exercise, rounds, now),
+      ),
+    [rounds, now, page],
   );
 }
