@@ -23,11 +23,11 @@ export type Maker = (random: Random) => Sum;
 /** One of several, by chance. */
 export const pick = <T>(random: Random, of: readonly [T, ...T[]]): T =>
   of[Math.floor(random() * of.length)] ?? of[0];
-/** Between two numbers in steps, each end included. @param random in [0, 1) */
+/** Between two numbers in steps, each end included. @param from, to, step in any unit, −10⁶ … 10⁶ */
 export const some = (random: Random, from: number, to: number, step: number): number =>
   from + step * Math.floor(random() * (Math.round((to - from) / step) + 1));
 
-/** A number as it is written. */
+/** A number as it is written. @param decimals 0 … 10 */
 export const n = (value: number, decimals: number): string => formatNumber(value, decimals);
 /** "+3.0 dB" */
 export const db = (value: number): string => `${formatSigned(value, 1)} dB`;
