@@ -5,8 +5,9 @@ const PORT = 4680;
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '**/*.e2e.ts',
-  timeout: 120_000,
-  expect: { timeout: 25_000 },
+  // For a machine that is slow and busy; what takes how long where it is free, the bench of speed tells.
+  timeout: 240_000,
+  expect: { timeout: 60_000 },
   fullyParallel: true,
   workers: 2,
   // What a busy machine made fail once is asked again; how many there were is said, and few are allowed.
@@ -24,11 +25,14 @@ export default defineConfig({
     screenshot: 'only-on-failure',
   },
   projects: [
-    // Sound is made in real time: two pages that play at once on two cores starve each other. First, so that pages are tested beside it.
-    { name: 'sound', testMatch: '**/listen*.e2e.ts', workers: 1 },
     { name: 'pages', testIgnore: ['**/listen*.e2e.ts', '**/alone.e2e.ts'] },
-    // How soon something is heard is asked of a machine that does nothing else.
-    { name: 'alone', testMatch: '**/alone.e2e.ts', workers: 1, dependencies: ['pages', 'sound'] },
+    // Sound is made in real time, and how soon something is heard is measured: on a machine that does nothing else.
+    {
+      name: 'sound',
+      testMatch: ['**/listen*.e2e.ts', '**/alone.e2e.ts'],
+      workers: 1,
+      dependencies: ['pages'],
+    },
   ],
   webServer: {
     command: `npx tsx server/main.ts --port ${PORT}`,

@@ -2,6 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { STATIONS } from '../app/stations';
 import { aloneTest, expect, settled, test } from './workbench';
 
+// Colours are read where they are, not on their way there.
+test.use({ contextOptions: { reducedMotion: 'reduce' } });
+
 for (const theme of ['light', 'dark'] as const) {
   test(`the stations and the list in the ${theme} theme have no accessibility violations`, async ({
     bench,
@@ -33,7 +36,6 @@ for (const theme of ['light', 'dark'] as const) {
   test(`every page of ${stations.join(' and ')}, and the section, in the ${theme} theme have none either`, async ({
     bench,
   }) => {
-    test.setTimeout(180_000);
     const { page } = bench;
     await page.addInitScript((name) => localStorage.setItem('rotunda-theme', name), theme);
     await bench.openDemo();

@@ -14,8 +14,6 @@ import {
   type Captured,
 } from './listening';
 
-test.describe.configure({ timeout: 150_000 });
-
 test('five hundred players sound soon, and the page stays free', async ({ bench, page }) => {
   const demo = demoSession('2026-01-01T00:00:00Z');
   const sources = Array.from({ length: 500 }, (_, i) => {

@@ -88,7 +88,7 @@ test('the centre of a tree is set to close the gap', async ({ bench }) => {
   await bench.arrayPage('Trees and surround');
   await page.getByRole('button', { name: 'Put it up as Main pair' }).click();
   const said = page.getByRole('status', { name: 'Centre fill' });
-  await expect(said).toContainText('Now: largest gap', { timeout: 15_000 });
+  await expect(said).toContainText('Now: largest gap');
   // The same figure as on the image line.
   const line = page.getByLabel('Stage figures');
   const gap = number(await line.innerText(), /largest gap\s+(\d+) %/);

@@ -15,7 +15,7 @@ test('dragging along a line of the trade map keeps the recording angle within a 
   const { page } = bench;
   await bench.arrayPage('Spacing and angle');
   const point = page.getByRole('slider', { name: 'The present pair on the map' });
-  await expect(point).toBeVisible({ timeout: 15_000 });
+  await expect(point).toBeVisible();
   const before = degrees(await bench.readout('Recording angle there').textContent());
   expect(before).toBeCloseTo(47.8, 1);
 
@@ -70,7 +70,7 @@ test('fields say what spacing and angle make of the ensemble, and where it would
   await expect(said).toHaveText('Flute and Clarinet 1 are not where wanted.');
   // The brief asks for places: without them the same pair is judged by its width.
   const near = page.getByRole('button', { name: /^Take the nearest that fits/ });
-  await near.click({ timeout: 15_000 });
+  await near.click();
   await expect(said).toContainText('It fits');
   for (const name of ['Flute', 'Clarinet 1', 'Bassoon 1']) {
     await expect(bench.image(name).getByRole('cell').last()).toHaveText('met');
@@ -81,9 +81,7 @@ test('fields say what spacing and angle make of the ensemble, and where it would
   await expect(said).toContainText(/^Crowded: .* heard at a loudspeaker/);
   await expect(page.getByLabel('Customary stretches')).toContainText('customary, near-coincident');
   await page.getByLabel('Contours').check();
-  await expect(page.getByLabel('Contours of equal recording angle')).toContainText('±45°', {
-    timeout: 15_000,
-  });
+  await expect(page.getByLabel('Contours of equal recording angle')).toContainText('±45°');
   await page.getByLabel('Named forms').check();
   await expect(page.getByText('DIN', { exact: true })).toBeVisible();
 });
@@ -113,9 +111,7 @@ test('an adopted recommendation meets the wanted places, and undo brings the old
   const before = await bench.allImages();
   await expect(page.getByRole('progressbar', { name: 'Progress' })).toBeVisible();
   const cards = page.getByRole('list', { name: 'Recommendations' });
-  await expect(cards.getByRole('listitem').first()).toContainText('of the wanted places are met', {
-    timeout: 20_000,
-  });
+  await expect(cards.getByRole('listitem').first()).toContainText('of the wanted places are met');
   await page.getByRole('button', { name: 'Refuse number 1', exact: true }).click();
   await expect(cards.getByRole('listitem').first()).toContainText('It falls; number 2 leads.');
   await page.getByRole('button', { name: 'Take it back number 1' }).click();
@@ -166,7 +162,7 @@ test('a wanted angle is solved for at a distance and used with one action', asyn
   await bench.arrayPage('Solve for angle');
   await bench.type('Half recording angle', '40');
   const table = page.getByRole('table', { name: 'Solutions' });
-  await expect(table).toHaveAttribute('aria-busy', 'false', { timeout: 15_000 });
+  await expect(table).toHaveAttribute('aria-busy', 'false');
   const row = table.getByRole('row', { name: /Near-coincident cardioid .*110°/ });
   await row.getByRole('button', { name: 'Use it' }).click();
   await bench.turnTo('Pair geometry');
@@ -213,7 +209,7 @@ test('a missing spacing gives a range and a question', async ({ bench }) => {
 test('tolerance names a range around the recording angle', async ({ bench }) => {
   await bench.openDemo('array');
   const said = bench.page.getByRole('status', { name: 'Tolerance' });
-  await expect(said).toContainText(/±[\d.]+° to ±[\d.]+°/, { timeout: 15_000 });
+  await expect(said).toContainText(/±[\d.]+° to ±[\d.]+°/);
   const [low, high] = [...(await said.innerText()).matchAll(/±([\d.]+)°/g)]
     .slice(-2)
     .map(([, number]) => Number(number));
@@ -366,7 +362,7 @@ test('what the bands say of every player stands under the line and in Response, 
   await page.getByRole('button', { name: 'Focus by band' }).click();
   const table = page.getByRole('table', { name: 'Focus' });
   const row = table.getByRole('row', { name: /^Flute/ });
-  await expect(row).toContainText(/sharp|fair|loose/, { timeout: 15_000 });
+  await expect(row).toContainText(/sharp|fair|loose/);
   const near = await row.innerText();
   await page.getByLabel('Technique', { exact: true }).selectOption('Spaced pair (A-B)');
   await expect.poll(() => row.innerText()).not.toBe(near);

@@ -160,7 +160,7 @@ test.describe('what is opened at its edges', () => {
       ['many.wav', 'Loudness'],
     ] as const) {
       await page.getByRole('button', { name, exact: true }).click();
-      await expect(says(bench)).toBeAttached({ timeout: 60_000 });
+      await expect(says(bench)).toBeAttached();
       if (text !== '') await expect(says(bench)).toContainText(text);
     }
     await expect(page.getByText(/^64 channels · /)).toBeVisible();

@@ -5,8 +5,6 @@ import { EAR, EAR_KINDS } from '../core/drill/ear/kinds';
 import { askedImages } from '../core/drill/own/images';
 import { expect, test } from './workbench';
 
-test.describe.configure({ timeout: 240_000 });
-
 const question = (page: Page) => page.getByRole('heading', { level: 2 }).last();
 const outcome = (page: Page) => page.getByRole('status', { name: 'Outcome' });
 const line = (page: Page) => page.getByRole('slider', { name: /^Where (it is|you hear it)$/ });
@@ -40,7 +38,7 @@ test('one exercise of each kind for the ear: heard, answered by a letter, told w
     await drill(page, 'ear', 7);
     await begin(page, EAR[kind].name);
     if (kind === 'place') {
-      await expect(line(page)).toBeVisible({ timeout: 30_000 });
+      await expect(line(page)).toBeVisible();
       await line(page).focus();
       for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
       await expect(line(page)).toHaveAttribute('aria-valuenow', '30');
@@ -53,7 +51,7 @@ test('one exercise of each kind for the ear: heard, answered by a letter, told w
       });
       continue;
     }
-    await expect(page.getByRole('group', { name: 'Answer' })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('group', { name: 'Answer' })).toBeVisible();
     await page.keyboard.press(kind === 'layer' ? 'h' : 'b');
     await expect(outcome(page)).toHaveText(/^(Right|No)\. .*\d|as loud as/);
     await page.getByRole('button', { name: 'Hear only what differs' }).click();
@@ -77,7 +75,7 @@ test('a whole round with the keyboard: Space plays, letters answer, what is know
   await begin(page, EAR.level.name);
   for (let i = 1; i <= 8; i++) {
     await expect(page.getByRole('status', { name: 'Round' })).toContainText(`Question ${i} of 8`);
-    await expect(page.getByRole('group', { name: 'Answer' })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('group', { name: 'Answer' })).toBeVisible();
     if (i === 1) {
       await page.keyboard.press(' ');
       await expect(page.getByRole('button', { name: 'Hear A', exact: true })).toHaveAttribute(
@@ -204,7 +202,7 @@ test('a whole model of one’s own: checked, broken off, gone on with, on the li
   }
   await answerFrom(20, images.length);
   const model = page.getByRole('region', { name: 'Model Attic 2026' });
-  await expect(model).toContainText('120 answers through loudspeakers', { timeout: 30_000 });
+  await expect(model).toContainText('120 answers through loudspeakers');
   await expect(model).toContainText('about 3 % on average and about 11 % at the worst point');
   await expect(model.getByRole('status')).toHaveText('It is not in this session.');
   await model.getByRole('button', { name: 'Show it beside the others' }).click();

@@ -2,7 +2,6 @@ import { expect, test, Workbench } from './workbench';
 import { heard, playing } from './listening';
 
 // Whole jobs of a hand, one after the other: on a busy machine they take their time.
-test.describe.configure({ timeout: 150_000 });
 
 test('Space is the transport after a click, and the control’s own where Tab led', async ({
   bench,

@@ -5,8 +5,6 @@ import { captured, imported, type Captured } from './listening';
 import { file, fourInputs, opened, RATE } from './recordings';
 import { expect, test, type Workbench } from './workbench';
 
-test.describe.configure({ timeout: 150_000 });
-
 const SECONDS = 24;
 
 declare global {

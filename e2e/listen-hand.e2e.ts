@@ -5,8 +5,6 @@ import { speedOfSound } from '../core/units/sound';
 import { captured, imported, oneOfNoise, playing } from './listening';
 import { expect, test } from './workbench';
 
-test.describe.configure({ timeout: 150_000 });
-
 test('takes change at the same sample, without a gap, while the page is blocked', async ({
   bench,
   page,

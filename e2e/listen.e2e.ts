@@ -2,8 +2,6 @@ import AxeBuilder from '@axe-core/playwright';
 import { captured, heard, levelDb, playing, seek, type Captured, playingWhole } from './listening';
 import { expect, test } from './workbench';
 
-test.describe.configure({ timeout: 150_000 });
-
 test('Space plays each demo and stops it, from every station', async ({ bench, page }) => {
   await bench.openDemo();
   for (const id of ['demo-nonet', 'demo-choir', 'demo-harpsichord']) {
@@ -226,7 +224,7 @@ test('without sound output, players or microphones there is a message, and no so
     Object.defineProperty(AudioContext.prototype, 'state', { get: () => 'suspended' });
   });
   await page.keyboard.press('Space');
-  await expect(heard(page)).toContainText('No sound', { timeout: 15_000 });
+  await expect(heard(page)).toContainText('No sound');
   await expect(page.getByRole('button', { name: 'Listen' })).toBeVisible();
   await page.reload();
   await page.getByRole('main', { name: 'Floor' }).waitFor();

@@ -51,16 +51,14 @@ export const heard = (page: Page) => page.getByRole('status', { name: 'What is h
 
 /** Playing, with everything made that is to be heard. */
 export async function playing(page: Page): Promise<void> {
-  await expect(heard(page)).toHaveText(/^simulation/, { timeout: 45_000 });
-  await expect(heard(page)).not.toContainText('being made', { timeout: 45_000 });
+  await expect(heard(page)).toHaveText(/^simulation/);
+  await expect(heard(page)).not.toContainText('being made');
 }
 
 /** The same, and nothing is left out for a busy machine. */
 export async function playingWhole(page: Page): Promise<void> {
   await playing(page);
-  await expect(heard(page)).not.toContainText(/being made|without reflections/, {
-    timeout: 60_000,
-  });
+  await expect(heard(page)).not.toContainText(/being made|without reflections/);
 }
 
 export async function imported({ page }: Workbench, session: Session): Promise<void> {

@@ -1,7 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, settled, test } from './workbench';
 
-test.describe.configure({ timeout: 150_000 });
+// Colours are read where they are, not on their way there.
+test.use({ contextOptions: { reducedMotion: 'reduce' } });
 
 const PAGES = [
   ...['Find', 'Marks', 'Listening spots', 'Kept pieces', 'What is missing', 'Difference', 'Copies'],

@@ -4,8 +4,6 @@ import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
 import type { Page } from '@playwright/test';
 
-test.describe.configure({ timeout: 120_000 });
-
 const mark = (page: Page, name: string) => page.getByRole('listitem', { name, exact: true });
 const offered = (page: Page) => page.getByRole('region', { name: 'What worked here before' });
 
@@ -358,7 +356,7 @@ test('everything out, the browser wiped, everything in: equal byte for byte; and
 }) => {
   await bench.openDemo('soundcheck');
   await page.getByRole('button', { name: 'Simulate this plan' }).click();
-  await expect(page.getByText('Simulated, option A')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Simulated, option A')).toBeVisible();
   await marked(bench, 'Warm and wide', '4');
   await bench.turnTo('Difference');
   await page.getByRole('textbox', { name: 'Name of the version' }).fill('First');

@@ -9,7 +9,6 @@ async function open({ page }: Workbench): Promise<void> {
 }
 
 test('a simulated take is made beside the page and marked as one', async ({ bench, page }) => {
-  test.setTimeout(90_000);
   await bench.openDemo();
   await open(bench);
   await expect(page.getByRole('status', { name: 'Size' })).toHaveText(

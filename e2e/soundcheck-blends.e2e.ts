@@ -5,8 +5,6 @@ import { file, fourInputs, opened } from './recordings';
 import { beginBlind, listen, option } from './soundcheck';
 import { expect, settled, test } from './workbench';
 
-test.describe.configure({ timeout: 180_000 });
-
 test('blends: faders, kept by name, set again, back to the strips; a sweep that becomes a mark', async ({
   bench,
   page,
@@ -32,7 +30,7 @@ test('blends: faders, kept by name, set again, back to the strips; a sweep that 
   await page.getByRole('button', { name: 'Keep it' }).click();
   // For somebody else to choose from, blind.
   await page.getByRole('button', { name: 'Compare the kept blends' }).click();
-  await expect(listen(page)).toContainText('Blend: spots up', { timeout: 60_000 });
+  await expect(listen(page)).toContainText('Blend: spots up');
   await expect(page.getByText('One performance: like for like.')).toBeVisible();
   await beginBlind(page, 'Ada', '1');
   await page.keyboard.press('b');
@@ -80,7 +78,7 @@ test('by touch, at 1024 × 768, and nothing that a reader of screens trips over'
   await page.getByRole('main', { name: 'Floor' }).waitFor();
   await page.getByRole('link', { name: /Soundcheck$/ }).tap();
   await page.getByRole('button', { name: 'Simulate this plan' }).tap();
-  await expect(option(page, 'A')).toContainText('Simulated, option A', { timeout: 60_000 });
+  await expect(option(page, 'A')).toContainText('Simulated, option A');
   const turn = async (name: string): Promise<void> => {
     const tab = page
       .getByRole('navigation', { name: 'Pages of the soundcheck' })
@@ -96,7 +94,7 @@ test('by touch, at 1024 × 768, and nothing that a reader of screens trips over'
   await expect(page.getByRole('status', { name: 'In figures' })).toBeVisible();
   await turn('Compare');
   await expect(page.getByRole('checkbox', { name: /Option A/ })).toBeChecked();
-  await expect(listen(page)).toBeVisible({ timeout: 60_000 });
+  await expect(listen(page)).toBeVisible();
   await page.getByRole('button', { name: 'Hear A' }).tap();
   await expect(page.getByRole('button', { name: 'Hear A' })).toHaveAttribute(
     'aria-pressed',

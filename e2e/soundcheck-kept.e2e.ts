@@ -3,8 +3,6 @@ import { imported } from './listening';
 import { file, fourInputs, opened, RATE } from './recordings';
 import { expect, test, type Workbench } from './workbench';
 
-test.describe.configure({ timeout: 150_000 });
-
 const option = ({ page }: Workbench, letter: string) =>
   page.getByRole('article', { name: `Option ${letter}`, exact: true });
 
@@ -54,9 +52,7 @@ test('what is compared can be struck, closed or gone: the rest goes on', async (
   for (const name of ['Option A', 'one.wav', 'other.wav']) {
     await page.getByRole('checkbox', { name: new RegExp(name) }).check();
   }
-  await expect(page.getByRole('status', { name: 'Loudness' })).toContainText('0.00 LU apart', {
-    timeout: 60_000,
-  });
+  await expect(page.getByRole('status', { name: 'Loudness' })).toContainText('0.00 LU apart');
   await expect(page.getByText(/Not one performance/)).toBeVisible();
   await page.keyboard.press('c');
   await expect(page.getByRole('status', { name: 'What is heard' })).toContainText(/^recording: C/);
@@ -97,7 +93,7 @@ test('without a sound output the page says so, and everything else works', async
   await ownOption(bench, 'as planned');
   await bench.turnTo('Compare');
   await page.getByRole('checkbox', { name: /Option A/ }).check();
-  await page.getByRole('button', { name: 'Hear A' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Hear A' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'No sound' })).toBeVisible();
   await page.getByText(/What is heard of/).click();
   await page.getByRole('form', { name: 'What is heard' }).getByLabel('width').selectOption('2');

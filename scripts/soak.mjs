@@ -13,6 +13,6 @@ const fuzz = run(bin('vitest'), [
   'core/audio/process/exported',
 ]);
 const kills = run(bin('playwright'), ['test', 'e2e/keeping.e2e.ts', '-g', 'kills of the browser']);
-const sound = ['test', '--project=alone', '--no-deps', '-g', 'never runs dry'];
+const sound = ['test', '--project=sound', '--no-deps', '-g', 'never runs dry'];
 const dry = run(bin('playwright'), sound);
 process.exit(fuzz === 0 && kills === 0 && dry === 0 ? 0 : 1);

@@ -18,8 +18,9 @@ class Row {
     sounds: readonly Sound[],
     readonly channels: number,
     from: number,
+    to: number,
   ) {
-    this.blocks = inTurn(sounds, from);
+    this.blocks = inTurn(sounds, from, to);
   }
 
   /** Fills its planes from a place on; what is no longer there is silence. */
@@ -50,15 +51,18 @@ class Row {
   }
 }
 
+/** No more is read than is asked for: of a few frames, not the block around them. */
 async function* inTurn(
   sounds: readonly Sound[],
   from: number,
+  to: number,
 ): AsyncGenerator<Block, void, undefined> {
-  let left = from;
+  let start = 0;
   for (const sound of sounds) {
     const { frames } = sound.info;
-    if (left < frames) yield* sound.blocks({ from: left });
-    left = Math.max(0, left - frames);
+    const [first, end] = [Math.max(0, from - start), Math.min(frames, to - start)];
+    if (first < end) yield* sound.blocks({ from: first, to: end });
+    start += frames;
   }
 }
 
@@ -100,7 +104,7 @@ export function joinedSound(
       blockFrames = blockFramesOf(channels),
     }: BlockRange = {}) {
       const planes = planesFor(channels, Math.min(blockFrames, Math.max(1, to - from)));
-      const readers = sounds.map((row, i) => new Row(row, counts[i] ?? 0, from));
+      const readers = sounds.map((row, i) => new Row(row, counts[i] ?? 0, from, to));
       try {
         for (let position = from; position < to; position += blockFrames) {
           const frames = Math.min(blockFrames, to - position);

@@ -2,14 +2,23 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { joinedSound, openSound, takesOf, type Sound } from '.';
 import { encodeFrames, wavEnd, wavHeader } from './wav/writer';
+import { sketchOf } from './measure/overview';
 import { makeSignal, whiteNoise } from './signal/generate';
 import { heldSamples, memorySource } from './fixtures/memory';
 
 const flac = (): Uint8Array =>
   Uint8Array.from(readFileSync(new URL('./flac/fixtures/late-noise.flac', import.meta.url)));
 
-async function opened(bytes: Uint8Array): Promise<Sound> {
-  const sound = await openSound(memorySource(bytes));
+/** @param read told how many bytes each reading asks for */
+async function opened(bytes: Uint8Array, read?: (length: number) => void): Promise<Sound> {
+  const source = memorySource(bytes);
+  const sound = await openSound({
+    ...source,
+    read: (offset, length, into) => {
+      read?.(length);
+      return source.read(offset, length, into);
+    },
+  });
   if (!sound.ok) throw new Error(sound.message);
   return sound.value;
 }
@@ -98,9 +107,12 @@ describe('FLAC', () => {
 });
 
 describe('the files of a take', () => {
-  const sounds = async (files: Record<string, Uint8Array>) => {
+  const sounds = async (files: Record<string, Uint8Array>, read?: (length: number) => void) => {
     const given = await Promise.all(
-      Object.entries(files).map(async ([name, bytes]) => ({ name, sound: await opened(bytes) })),
+      Object.entries(files).map(async ([name, bytes]) => ({
+        name,
+        sound: await opened(bytes, read),
+      })),
     );
     const [take] = takesOf(given.map(({ name, sound }) => ({ name, info: sound.info })));
     if (!take) throw new Error('no take');
@@ -125,6 +137,20 @@ describe('the files of a take', () => {
     const part = await heldSamples(joined.value, 1.25, 0.5);
     expect(part[1]).toEqual(right.subarray(60_000, 84_000));
     expect(part[0]?.subarray(0, 10_001)).toEqual(left.subarray(60_000));
+  });
+
+  it('give a few frames without reading the block around them', async () => {
+    let bytes = 0;
+    const files = { 'Duo_L.wav': whiteNoise(400_000, 1), 'Duo_R.wav': whiteNoise(400_000, 2) };
+    const joined = await sounds(
+      Object.fromEntries(Object.entries(files).map(([name, plane]) => [name, wav([plane])])),
+      (length) => (bytes += length),
+    );
+    if (!joined.ok) throw new Error(joined.message);
+    bytes = 0;
+    await sketchOf(joined.value, 500);
+    // 500 columns of 256 frames of 4 bytes, of each file.
+    expect(bytes).toBe(500 * 256 * 4 * 2);
   });
 
   it('of unlike rates are read at the highest of them', async () => {
