@@ -63,6 +63,7 @@ const CORE_LAYERS = {
     ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
     ...['channels', 'analysis', 'recorded', 'planning', 'soundcheck'],
   ],
+  stage: ['units', 'arrays', 'session', 'ensembles'],
   difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
   mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
@@ -144,8 +145,10 @@ const APP_LAYERS = {
   checks: [...SHARED, 'image-line', 'shell'],
   soundcheck: [...SHARED, 'image-line', 'bench'],
   recall: [...SHARED, 'image-line', 'soundcheck'],
+  rig: [...SHARED, 'image-line', 'stage'],
   sessions: [...SHARED, 'shell'],
-  shell: [...SHARED, 'image-line'],
+  stage: SHARED,
+  shell: [...SHARED, 'image-line', 'stage'],
 };
 
 /** A folder without a rule has no place yet: it gets one here first. */

@@ -12,8 +12,15 @@ let bench: typeof import('./workbench') | null = null;
 const workbench = () => import('./workbench').then((module) => (bench = module));
 const SessionLayout = lazy(() => workbench().then((m) => ({ default: m.SessionLayout })));
 
+/** The second screen: a phone in the hall loads that and nothing else. */
+const stagePage = () => import('./stage/stage-page');
+const StagePage = lazy(stagePage);
+const SimulatedDevice = lazy(() => import('./stage/simulated-page'));
+
 // Asked for while the address is still being looked at; from the list of sessions a little later.
-if (location.pathname !== '/') void workbench();
+const isStage = location.pathname.startsWith('/stage');
+if (isStage) void stagePage();
+else if (location.pathname !== '/') void workbench();
 else setTimeout(() => void workbench().catch(() => undefined), 1500);
 
 /** The floor comes with the layout around it: it is there as soon as that is. */
@@ -75,6 +82,8 @@ export function Pages() {
           </Route>
           <Route path="/formulas" element={<FormulasPage />} />
           <Route path="/guide" element={<GuidePage />} />
+          <Route path="/stage" element={<StagePage />} />
+          <Route path="/stage/simulated" element={<SimulatedDevice />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </Suspense>

@@ -20,7 +20,7 @@ const cpuSeconds = (): number => {
 /** What a fixed piece of work takes on the machine that the bound is meant for, s of CPU. */
 const REFERENCE_S = 0.27;
 /** A machine is believed to be so much slower at most. */
-const SLOWEST = 2.5;
+const SLOWEST = 4;
 
 /** How much slower the machine is at this moment, 1 … SLOWEST. */
 function slowness(): number {

@@ -12,7 +12,7 @@ export type Shape =
       to: [number, number];
       ink: Ink;
       width: number;
-      dash?: number[];
+      dash?: number[] | undefined;
     }
   | { kind: 'circle'; at: [number, number]; radius: number; ink: Ink; filled: boolean }
   | { kind: 'text'; at: [number, number]; size: number; ink: Ink; middle: boolean; words: string };

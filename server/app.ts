@@ -2,11 +2,13 @@ import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
-import { PERMISSIONS, POLICY, rawRefusal, REFUSAL_HEADERS } from './headers';
+import { PERMISSIONS, POLICY, rawRefusal, REFUSAL_HEADERS, withSocket } from './headers';
 import { namesLoopback } from './hosts';
+import type { Hub } from './hub';
+import { addStage, namesThisMachine } from './stage';
 
 /** Pages of the app that exist only in the browser's router: all are served the same document. */
-const APP_PATHS = /^\/(demo|formulas|guide|session(\/.*)?)?$/;
+const APP_PATHS = /^\/(demo|formulas|guide|stage(\/simulated)?|session(\/.*)?)?$/;
 
 const HEADERS_MS = 10_000;
 const REQUEST_MS = 20_000;
@@ -15,6 +17,8 @@ const IDLE_MS = 60_000;
 export interface ServerOptions {
   /** refuse requests whose Host header names anything but this machine */
   loopbackOnly?: boolean;
+  /** the second screen: who is in the hall, and the address that is listened on */
+  stage?: { hub: Hub; host: string };
 }
 
 /**
@@ -24,7 +28,7 @@ export interface ServerOptions {
  */
 export async function buildServer(
   folder: string,
-  { loopbackOnly = false }: ServerOptions = {},
+  { loopbackOnly = false, stage }: ServerOptions = {},
 ): Promise<FastifyInstance> {
   const server = Fastify({
     logger: false,
@@ -49,16 +53,22 @@ export async function buildServer(
   });
   server.addHook('onRequest', async (request, reply) => {
     reply.header('permissions-policy', PERMISSIONS);
-    if (!loopbackOnly || namesLoopback(request.headers.host)) return;
-    await reply.code(421).headers(REFUSAL_HEADERS).send('This server answers to localhost only');
+    const { host } = request.headers;
+    if (loopbackOnly ? namesLoopback(host) : !stage || namesThisMachine(host, stage.host)) return;
+    const whom = loopbackOnly ? 'localhost' : 'the addresses of its own machine';
+    await reply.code(421).headers(REFUSAL_HEADERS).send(`This server answers to ${whom} only`);
   });
   await server.register(compress, { global: true, encodings: ['br', 'gzip'] });
   await server.register(helmet, {
-    contentSecurityPolicy: { useDefaults: false, directives: { ...POLICY } },
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: stage ? withSocket(POLICY) : { ...POLICY },
+    },
     crossOriginEmbedderPolicy: true,
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'no-referrer' },
   });
+  if (stage) await addStage(server, stage.hub);
   await server.register(fastifyStatic, {
     root: folder,
     // What the build packed once as small as it gets goes out as it is.

@@ -1,3 +1,6 @@
+import type { IncomingMessage } from 'node:http';
+import { nameOf } from './hosts';
+
 /** What the app may use of a device: nothing is asked for that no page needs. */
 const USED = ['accelerometer', 'camera', 'fullscreen', 'gyroscope', 'screen-wake-lock'];
 const REFUSED = [
@@ -36,6 +39,22 @@ export const POLICY: Readonly<Record<string, string[]>> = {
   formAction: ["'none'"],
   frameAncestors: ["'none'"],
 };
+
+type Directive = string | ((request: IncomingMessage) => string);
+
+/**
+ * The same where there is a socket: it is named as the page's own address, as some browsers do not take
+ * it for the page's own otherwise.
+ */
+export const withSocket = (
+  policy: Readonly<Record<string, string[]>>,
+): Record<string, Directive[]> => ({
+  ...policy,
+  connectSrc: [
+    ...(policy.connectSrc ?? []),
+    ({ headers }) => (nameOf(headers.host) === '' ? "'self'" : `ws://${headers.host}`),
+  ],
+});
 
 /** For answers that never reach a route: nothing may be run or framed from them. */
 export const REFUSAL_HEADERS: Readonly<Record<string, string>> = {

@@ -6,9 +6,12 @@ const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|::1)$/i;
 export const isLoopback = (host: string): boolean => LOOPBACK.test(host);
 
 /** Whether a Host header names this machine: another name means another site's page asks. */
-export function namesLoopback(header: string | undefined): boolean {
-  const name = /^(?:\[([^\]]+)\]|([^:]+))(?::\d+)?$/.exec(header ?? '');
-  return isLoopback(name?.[1] ?? name?.[2] ?? '');
+export const namesLoopback = (header: string | undefined): boolean => isLoopback(nameOf(header));
+
+/** The name or address in a Host header, without its port; empty where it has none. */
+export function nameOf(header: string | undefined): string {
+  const name = /^(?:\[([0-9a-f:.]+)\]|([\w.-]+))(?::\d{1,5})?$/i.exec(header ?? '');
+  return name?.[1] ?? name?.[2] ?? '';
 }
 
 /** Addresses of homes and halls, which the open internet does not reach. */

@@ -63,6 +63,7 @@ export const RIG_PAGES = [
   { id: 'pack', name: 'Pack' },
   { id: 'build', name: 'Build' },
   { id: 'built', name: 'As built' },
+  { id: 'stage', name: 'Stage' },
 ] as const;
 
 export const SOUNDCHECK_PAGES = [

@@ -1,5 +1,5 @@
 import { FileDown, Printer } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { PageTabs, useStationPage } from '../parts/page-tabs';
 import { RIG_PAGES } from '../parts/station-pages';
@@ -10,46 +10,12 @@ import { BuiltPage } from './built-page';
 import { ChannelsPage } from './channels-page';
 import { ArchiveButton, BuildPage, CsvButton, PackPage } from './rig-pages';
 import { planDrawing, sectionDrawing } from '../../paper/sheet-drawing';
-import { sheetModel, type SheetTable } from '../../paper/sheet-model';
+import { sheetModel } from '../../paper/sheet-model';
 import { exportSheet } from '../keeping/exports';
-import { SheetDrawing } from './sheet-drawing';
+import { SheetDrawing } from '../parts/sheet-drawing';
+import { SheetTableView } from '../parts/sheet-table';
 import { TapeChoice } from './tape-choice';
 import '../parts/sheet.css';
-
-function SheetTableView({ table, label }: { table: SheetTable; label: string }) {
-  return (
-    <table aria-label={label} className="stacked">
-      <thead>
-        <tr>
-          {table.head.map((cell) => (
-            <th key={cell}>{cell}</th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {table.rows.map((row, index) => (
-          <tr key={`${row[0]}-${index}`}>
-            {row.map((cell, column) =>
-              column === 0 ? (
-                <th key={column} scope="row">
-                  {cell}
-                </th>
-              ) : (
-                <td
-                  key={column}
-                  data-label={table.head[column]}
-                  className={cell.length < 24 && !cell.includes('(') ? 'whitespace-nowrap' : ''}
-                >
-                  {cell}
-                </td>
-              ),
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
 
 /** Positions on one sheet: for the printer, as PDF, or to be read here. */
 function PositionsPage() {
@@ -154,12 +120,22 @@ function PositionsPage() {
   );
 }
 
+/** Only where somebody opens it: most days have no second screen. */
+const BoothPage = lazy(() =>
+  import('../stage/booth-page').then((page) => ({ default: page.BoothPage })),
+);
+
 const CONTENT = {
   positions: <PositionsPage />,
   channels: <ChannelsPage />,
   pack: <PackPage />,
   build: <BuildPage />,
   built: <BuiltPage />,
+  stage: (
+    <Suspense fallback={<p className="text-muted">Opening …</p>}>
+      <BoothPage />
+    </Suspense>
+  ),
 } as const;
 
 /** Session and date at the foot of every printed page, also where another page of the rig prints. */

@@ -30,6 +30,7 @@ export const PAGE_WORDS: Readonly<Record<string, string>> = {
   'rig/pack': 'cables weights',
   'rig/build': 'order cable method',
   'rig/built': 'measured as built',
+  'rig/stage': 'phone tablet second screen code instruct hall assistant line check tap',
   'soundcheck/diary': 'options tried changed why kept dropped adopt',
   'soundcheck/takes': 'log slate number lid temperature performance comment',
   'soundcheck/compare': 'blind vote listen loudness letters preference',

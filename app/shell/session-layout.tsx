@@ -149,6 +149,11 @@ function Workbench() {
     wayStore.setState({ go: (path) => void navigate(path) });
     return () => wayStore.setState({ go: null });
   }, [navigate]);
+  // Devices in the hall that this tab had before it was loaded anew are waiting.
+  useEffect(() => {
+    if (sessionStorage.getItem('rotunda-booth') === null) return;
+    void import('../stage/booth').then(({ resumeBooth }) => resumeBooth());
+  }, []);
   useEffect(focusStation, [pathname]);
   useEffect(() => {
     document.title = `${title} · Rotunda`;

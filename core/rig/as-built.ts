@@ -5,7 +5,7 @@ import { contextOf } from '../prepare/context';
 import { enabledArrays, isKnown } from '../session/lists';
 import { leadingOf, shiftIn } from '../localisation/leading';
 import { USUAL_TOLERANCES, usualTolerances } from '../analysis/tolerance';
-import { BOUNDS, type BoundsName } from '../session/bounds';
+import { BOUNDS, BUILT_BOUNDS } from '../session/bounds';
 import type { AsBuilt, MicArray, Session } from '../session/schema';
 
 export type BuiltField = AsBuilt['field'];
@@ -80,20 +80,9 @@ export function builtFigures(session: Session): BuiltFigure[] {
   );
 }
 
-const FIELD_BOUNDS: Readonly<Record<BuiltField, BoundsName>> = {
-  x: 'positionM',
-  y: 'positionM',
-  z: 'positionM',
-  aimDeg: 'azimuthDeg',
-  tiltDeg: 'elevationDeg',
-  spacingM: 'spacingM',
-  includedAngleDeg: 'includedAngleDeg',
-  rightDb: 'gainDb',
-};
-
 /** A figure as it was noted, brought inside what such a figure can be at all. */
 function possible(field: BuiltField, value: number): number {
-  const { min, max } = BOUNDS[FIELD_BOUNDS[field]];
+  const { min, max } = BOUNDS[BUILT_BOUNDS[field]];
   return clamp(value, min, max);
 }
 

@@ -63,6 +63,18 @@ export const BOUNDS = {
 
 export type BoundsName = keyof typeof BOUNDS;
 
+/** The limits of what of an array is set by hand and noted as built. */
+export const BUILT_BOUNDS = {
+  x: 'positionM',
+  y: 'positionM',
+  z: 'positionM',
+  aimDeg: 'azimuthDeg',
+  tiltDeg: 'elevationDeg',
+  spacingM: 'spacingM',
+  includedAngleDeg: 'includedAngleDeg',
+  rightDb: 'gainDb',
+} as const satisfies Record<string, BoundsName>;
+
 export const MOST_SOURCES = 500;
 export const MOST_CAPSULES = 200;
 

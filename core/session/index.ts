@@ -13,5 +13,5 @@ export * from './schema';
 export { ownModel, type OwnModelData } from './schema-own';
 export * from './version';
 export { MOST_BYTES } from './size';
-export { microphoneSchema } from './schema-equipment';
-export { HEARD_WORDS, LISTENED } from './schema-journals';
+export { BUILT_FIELDS, microphoneSchema } from './schema-equipment';
+export { ANSWERS, HEARD_WORDS, LISTENED } from './schema-journals';

@@ -1,5 +1,11 @@
 import { bounded, flag, list, oneOf, pattern, record, text } from './fields';
 
+/** What of an array is set by hand and noted as built; rightDb: by what the right microphone is louder. */
+export const BUILT_FIELDS = [
+  ...(['x', 'y', 'z', 'aimDeg', 'tiltDeg'] as const),
+  ...(['spacingM', 'includedAngleDeg', 'rightDb'] as const),
+] as const;
+
 /** The part of the session schema about kit and rig; schema.ts puts it into the whole. */
 
 export const position = {
@@ -136,7 +142,7 @@ export const rig = record({
     record({
       arrayId: text(100),
       /** rightDb: what the right microphone is louder by than the left one */
-      field: oneOf(['x', 'y', 'z', 'aimDeg', 'tiltDeg', 'spacingM', 'includedAngleDeg', 'rightDb']),
+      field: oneOf(BUILT_FIELDS),
       value: bounded('anyFigure'),
     }),
     2000,

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { MOST_BLOB_TEXT, MOST_CAPSULES, MOST_SOURCES } from './bounds';
 import { bounded, flag, list, oneOf, record, text } from './fields';
 import { array } from './schema-arrays';
-import { filterSchema, position } from './schema-equipment';
+import { BUILT_FIELDS, filterSchema, position } from './schema-equipment';
 
 /** The part of the session schema about what is said, heard, recorded and measured; see journals.ts. */
 
@@ -66,6 +66,8 @@ export const HEARD_WORDS = [
   ...(['width', 'depth', 'definition', 'warmth'] as const),
   ...(['brightness', 'room', 'balance', 'noise'] as const),
 ] as const;
+/** What comes of an instruction: done, impossible, or something is said about it; a tap is heard or not. */
+export const ANSWERS = ['words', 'done', 'cannot', 'heard', 'not heard'] as const;
 export const BLIND_TESTS = ['identification', 'preference'] as const;
 
 /** Kinds of entries of the log. One of another kind is kept as it is. */
@@ -86,6 +88,8 @@ export const LOG_KINDS = {
     ).default([]),
     /** said without knowing which it was */
     blind: flag().default(false),
+    /** by the ids of their contents */
+    photographs: ids(20),
   }),
   /** a version of the plan that got a name */
   version: record({ ...said, kind: z.literal('version'), version: version(), name: words(200) }),
@@ -170,13 +174,36 @@ export const LOG_KINDS = {
     text: words(2000),
   }),
   /** what the hall is asked to do */
-  instruction: record({ ...said, kind: z.literal('instruction'), text: words(2000), of: ids() }),
+  instruction: record({
+    ...said,
+    kind: z.literal('instruction'),
+    text: words(2000),
+    of: ids(),
+    /** a device in the hall, by its name; empty: all of them */
+    to: words(60),
+    /** what is to be moved or turned, by how much, and what it is then; null where it is said in words */
+    set: record({
+      arrayId: text(100),
+      /** one microphone of the array; empty: the whole */
+      microphone: words(200),
+      field: oneOf(BUILT_FIELDS),
+      by: bounded('anyFigure').nullable().default(null),
+      value: bounded('anyFigure').nullable().default(null),
+    })
+      .nullable()
+      .default(null),
+    /** the input of the channel list whose microphone is tapped; null where none is */
+    tap: bounded('channels').nullable().default(null),
+  }),
   /** what came of an instruction */
   answer: record({
     ...said,
     kind: z.literal('answer'),
     to: text(100).default(''),
     text: words(2000),
+    came: oneOf(ANSWERS).default('words'),
+    /** what the figure really is, where it is another than was asked for */
+    value: bounded('anyFigure').nullable().default(null),
   }),
   /** levels and delays of a mix that was found */
   blend: record({

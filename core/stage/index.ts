@@ -1,0 +1,5 @@
+export * from './wire';
+export * from './channel';
+export * from './document';
+export * from './instructions';
+export * from './patches';
