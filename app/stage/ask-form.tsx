@@ -73,6 +73,34 @@ function Off({ to }: { to: string }) {
   );
 }
 
+/** Whatever has no figure. */
+function Words({ to }: { to: string }) {
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="flex flex-wrap gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim() === '') return;
+        askWords(text.trim(), to);
+        setText('');
+      }}
+    >
+      <input
+        aria-label="In words"
+        placeholder="Or in words: lid on the half stick, please"
+        className="input input-sm min-w-64 flex-1"
+        maxLength={500}
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <button className="btn btn-sm" disabled={text.trim() === ''}>
+        Ask
+      </button>
+    </form>
+  );
+}
+
 /** Something to be moved, by how much; or words. */
 export function AskForm() {
   const session = useSession();
@@ -83,7 +111,6 @@ export function AskForm() {
   const [microphone, setMicrophone] = useState('');
   const [field, setField] = useState<BuiltField>('z');
   const [amount, setAmount] = useState<string>(USUAL[units]);
-  const [text, setText] = useState('');
   const [wrong, setWrong] = useState('');
   const array = arrays.find(({ id }) => id === arrayId) ?? arrays[0];
   const labels = array ? capsulesInFrame(array.technique).map(({ label }) => label) : [];
@@ -170,27 +197,7 @@ export function AskForm() {
           One microphone alone is noted in the log; As built has figures of the whole array.
         </p>
       )}
-      <form
-        className="flex flex-wrap gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim() === '') return;
-          askWords(text.trim(), to);
-          setText('');
-        }}
-      >
-        <input
-          aria-label="In words"
-          placeholder="Or in words: lid on the half stick, please"
-          className="input input-sm min-w-64 flex-1"
-          maxLength={500}
-          value={text}
-          onChange={(event) => setText(event.currentTarget.value)}
-        />
-        <button className="btn btn-sm" disabled={text.trim() === ''}>
-          Ask
-        </button>
-      </form>
+      <Words to={to} />
       {wrong !== '' && (
         <p role="alert" className="text-error">
           {wrong}

@@ -216,7 +216,7 @@ export const startOver = (): void => deviceStore.setState({ ...NOBODY, phase: 'c
 /** Says something to the booth: now, or as soon as it can be heard. @returns its id */
 export function say(what: Say): string {
   const id = newId();
-  const told = { ...what, id } as Told;
+  const told: Told = { ...what, id };
   changed({ pending: [...deviceStore.getState().pending, told] });
   running.channel?.say(told);
   return id;

@@ -12,7 +12,8 @@ const SIDES_PX = [1600, 1200, 800];
 const base64 = (blob: Blob): Promise<string> =>
   new Promise((resolve, reject) => {
     const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result).replace(/^[^,]*,/, ''));
+    reader.onload = () =>
+      resolve(typeof reader.result === 'string' ? reader.result.replace(/^[^,]*,/, '') : '');
     reader.onerror = () => reject(new Error('the picture cannot be read'));
     reader.readAsDataURL(blob);
   });
