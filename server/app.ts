@@ -5,6 +5,7 @@ import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
 import { PERMISSIONS, POLICY, rawRefusal, REFUSAL_HEADERS, withSocket } from './headers';
 import { namesLoopback } from './hosts';
 import type { Hub } from './hub';
+import { STAGE_STATE } from '../core/stage';
 import { addStage, namesThisMachine } from './stage';
 
 /** Pages of the app that exist only in the browser's router: all are served the same document. */
@@ -67,6 +68,10 @@ export async function buildServer(
     crossOriginEmbedderPolicy: true,
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'no-referrer' },
+  });
+  server.get(STAGE_STATE, async (_request, reply) => {
+    reply.header('cache-control', 'no-store');
+    return { stage: stage !== undefined };
   });
   if (stage) await addStage(server, stage.hub);
   await server.register(fastifyStatic, {

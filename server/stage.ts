@@ -2,7 +2,7 @@ import websocket from '@fastify/websocket';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { hostname, networkInterfaces } from 'node:os';
 import { isIP } from 'node:net';
-import { STAGE_LIMITS, STAGE_SOCKET, STAGE_STATE } from '../core/stage';
+import { STAGE_LIMITS, STAGE_SOCKET } from '../core/stage';
 import { isLoopback, nameOf } from './hosts';
 import type { Hub } from './hub';
 import { REFUSAL_HEADERS } from './headers';
@@ -71,10 +71,6 @@ export async function addStage(server: FastifyInstance, hub: Hub): Promise<void>
   await server.register(websocket, {
     options: { maxPayload: STAGE_LIMITS.frameBytes, perMessageDeflate: false },
   });
-  server.get(STAGE_STATE, async (_request, reply) => {
-    reply.header('cache-control', 'no-store');
-    return { stage: true };
-  });
   server.get(
     STAGE_SOCKET,
     {
@@ -93,5 +89,9 @@ export async function addStage(server: FastifyInstance, hub: Hub): Promise<void>
       });
     },
   );
+  // Who was answered in words instead of a socket is let go: that connection is of no further use.
+  server.addHook('onResponse', async ({ headers, raw }) => {
+    if (headers.upgrade) raw.socket.destroySoon();
+  });
   server.addHook('onClose', () => hub.close());
 }

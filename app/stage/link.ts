@@ -35,11 +35,12 @@ export interface StageLink {
 const socketUrl = (): string =>
   `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}${STAGE_SOCKET}`;
 
-/** Whether the server that the page came from has a stage; null where it cannot be asked. */
+/** Whether the server that the page came from has a stage; null where it cannot be asked or does not say. */
 export async function hasStage(): Promise<boolean | null> {
   try {
     const answer = await fetch(STAGE_STATE, { cache: 'no-store' });
-    return answer.ok && answer.headers.get('content-type')?.includes('json') === true;
+    const said = (await answer.json()) as { stage?: unknown };
+    return said.stage === true;
   } catch {
     return null;
   }

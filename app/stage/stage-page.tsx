@@ -114,7 +114,8 @@ function OnStage() {
     return (
       <main className="p-6">
         <h1 className="text-xl">The stage</h1>
-        <p role="status" aria-label="Link" className="py-3">
+        {phase !== 'joining' && <LinkState />}
+        <p className="py-3">
           {phase === 'joining' ? 'Asking to be let in …' : 'Waiting for the booth’s sheet …'}
         </p>
         <button className="btn" onClick={leave}>
