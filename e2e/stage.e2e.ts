@@ -133,11 +133,15 @@ test('the stage changes the plan only where the booth lets it', async ({ browser
   await ina.getByRole('button', { name: 'Main pair, Height: another figure' }).tap();
   await ina.getByLabel('Height is').fill('3.5');
   await ina.evaluate(() => {
-    const send = WebSocket.prototype.send;
-    WebSocket.prototype.send = function (data) {
+    const { prototype } = WebSocket;
+    const send = Object.getOwnPropertyDescriptor(prototype, 'send')?.value as (
+      this: WebSocket,
+      data: string,
+    ) => void;
+    WebSocket.prototype.send = function (this: WebSocket, data) {
+      if (typeof data !== 'string') return;
       // What is said was allowed when it was said: it is held until that is no longer so.
-      if (String(data).includes('\\"kind\\":\\"plan\\"'))
-        setTimeout(() => send.call(this, data), 1500);
+      if (data.includes('\\"kind\\":\\"plan\\"')) setTimeout(() => send.call(this, data), 1500);
       else send.call(this, data);
     };
   });

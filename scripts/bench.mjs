@@ -23,6 +23,7 @@ try {
 const { benchKeeping } = await import('./bench-keeping.mjs');
 const { benchArchive } = await import('./bench-archive.mjs');
 const { benchRecall } = await import('./bench-recall.mjs');
+const { benchStage } = await import('./bench-stage.mjs');
 const { benchPage } = await import('./bench-page.mjs');
 const { benchRecordings } = await import('./bench-recordings.mjs');
 await benchPage(CHROMIUM);
@@ -30,3 +31,4 @@ await benchRecordings(CHROMIUM);
 await benchArchive(CHROMIUM);
 await benchKeeping(CHROMIUM);
 await benchRecall(CHROMIUM);
+await benchStage(CHROMIUM);

@@ -7,7 +7,7 @@ import { startServer } from './server-process.mjs';
 ensurePackages();
 ensureSystem(['chromium']);
 ensureBuild();
-const { address, stop } = await startServer(4691);
+const { address, stop } = await startServer(4691, ['--stage', '--host', '127.0.0.1']);
 const browser = await chromium.launch({ executablePath: CHROMIUM });
 
 async function shots(theme, list) {
@@ -151,6 +151,28 @@ const recall = async (page) => {
   await page.getByRole('list', { name: 'Halls' }).waitFor();
   await page.waitForTimeout(11_000);
 };
+/** A phone in the hall has done one thing and not the other. */
+const stage = async (page) => {
+  await page.getByRole('button', { name: 'Open the stage' }).click();
+  const code = await page.getByLabel('Code', { exact: true }).innerText();
+  const phone = await (
+    await browser.newContext({ viewport: { width: 390, height: 780 } })
+  ).newPage();
+  await phone.goto(`${address}stage#${code}`);
+  await phone.getByLabel('Your name').fill('Ina');
+  await phone.getByRole('button', { name: 'Join' }).click();
+  await phone.getByText('Nothing is asked just now.').waitFor();
+  await page.getByRole('button', { name: 'Up 2.0 cm' }).click();
+  await phone.getByRole('button', { name: 'Done', exact: true }).click();
+  const words = page.getByRole('textbox', { name: 'In words' });
+  await words.fill('Blanket over the window at the left, please');
+  await words.press('Enter');
+  await phone.getByRole('button', { name: 'Cannot' }).click();
+  await page.getByText('Ina: cannot').waitFor();
+  await page.getByRole('button', { name: 'Ask for 1: Main pair L' }).click();
+  // What is said for a moment is no part of the page.
+  await page.waitForTimeout(11_000);
+};
 const settled = (page) => page.waitForTimeout(1500);
 await shots('light', [
   ['sessions', ''],
@@ -162,7 +184,7 @@ await shots('light', [
   ['array-spacing-angle', station('array?page=spacing-angle'), settled],
   ['checks', 'session/demo-choir/checks', settled],
   ['rig', station('rig')],
-  ['rig-channels', 'session/demo-choir/rig?page=channels'],
+  ['rig-stage', station('rig?page=stage'), stage],
   ['soundcheck', 'session/demo-choir/soundcheck', soundcheck],
   ['bench-against', station('bench?page=against'), against],
   ['bench', station('bench'), take],

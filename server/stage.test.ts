@@ -103,7 +103,7 @@ describe('the stage’s socket', () => {
       other.say({ kind: 'join', code: wrong, name: 'X' });
       why.push((await other.next('refused')).why);
     }
-    expect(why).toEqual([...Array(5).fill('wrong code'), ...Array(5).fill('wait')]);
+    expect(why).toEqual(Array.from({ length: 10 }, (_, i) => (i < 5 ? 'wrong code' : 'wait')));
     other.say({ kind: 'join', code: one.code, name: 'X' });
     expect((await other.next('refused')).why).toBe('wait');
   });

@@ -90,8 +90,9 @@ export async function addStage(server: FastifyInstance, hub: Hub): Promise<void>
     },
   );
   // Who was answered in words instead of a socket is let go: that connection is of no further use.
-  server.addHook('onResponse', async ({ headers, raw }) => {
+  server.addHook('onResponse', ({ headers, raw }, _reply, done) => {
     if (headers.upgrade) raw.socket.destroySoon();
+    done();
   });
   server.addHook('onClose', () => hub.close());
 }

@@ -56,7 +56,7 @@ export function waysIn(session: Pick<Session, 'id'>, open: (path: string) => voi
       })),
     ),
     { name: 'All sessions', run: () => open('/') },
-    { name: 'Guide: fourteen jobs, fourteen short ways', run: () => open('/guide') },
+    { name: 'Guide: fifteen jobs, fifteen short ways', run: () => open('/guide') },
     { name: 'Formulas and their sources', run: () => open('/formulas') },
   ];
 }

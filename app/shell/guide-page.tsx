@@ -10,7 +10,7 @@ const PICTURES = Object.fromEntries(
   Object.entries(FOUND).map(([path, url]) => [path.split('/').pop() ?? '', url]),
 );
 
-/** Fourteen jobs, fourteen short ways through. */
+/** Fifteen jobs, fifteen short ways through. */
 export default function GuidePage() {
   return <DocumentPage title="Guide" text={text} pictures={PICTURES} />;
 }

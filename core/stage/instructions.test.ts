@@ -93,8 +93,15 @@ describe('an instruction', () => {
 });
 
 describe('what came of it', () => {
-  const entry = (kind: string, id: string, rest: object): LogEntry =>
-    ({ id, at: '', strikes: '', amends: '', by: 'Ina', kind, ...rest }) as unknown as LogEntry;
+  const entry = (kind: string, id: string, rest: object): LogEntry => ({
+    id,
+    at: '',
+    strikes: '',
+    amends: '',
+    by: 'Ina',
+    kind,
+    ...rest,
+  });
   const ask = entry('instruction', 'i1', { text: 'x', set: setting('z', 0.02), tap: null, to: '' });
 
   it('is done, cannot, or still open where only words came', () => {
