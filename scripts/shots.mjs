@@ -168,7 +168,7 @@ const stage = async (page) => {
   await words.fill('Blanket over the window at the left, please');
   await words.press('Enter');
   await phone.getByRole('button', { name: 'Cannot' }).click();
-  await page.getByText('Ina: cannot').waitFor();
+  await page.getByText('Ina: cannot').first().waitFor();
   await page.getByRole('button', { name: 'Ask for 1: Main pair L' }).click();
   // What is said for a moment is no part of the page.
   await page.waitForTimeout(11_000);
