@@ -146,13 +146,15 @@ function stepsOf(lever: Lever): Fix[] {
  * The gentlest step of a lever that stands; null where none does. Its own rule looks at few steps,
  * and between the last that does not help and the first that does at the middle, again and again;
  * all rules look at what is left.
+ * @param at what it yields between its trials
  */
-function firstThatStands(
+function* firstThatStands(
   session: Session,
   raised: Raised,
   lever: Lever,
   budget: Budget,
-): Tried | null {
+  at: number,
+): Generator<number, Tried | null, undefined> {
   const { rule, finding } = raised;
   const before = raisedOf(session);
   const steps = stepsOf(lever);
@@ -186,15 +188,20 @@ function firstThatStands(
   };
   let last = -1;
   for (const i of growingPlaces(steps.length, 0)) {
+    yield at;
     if (sizeAt(i) === 0) {
       let [no, yes] = [last, i];
       while (yes - no > 1) {
         const middle = (no + yes) >> 1;
+        yield at;
         if (sizeAt(middle) === 0) yes = middle;
         else no = middle;
       }
-      const stands = tryOut(yes) ?? (yes === i ? null : tryOut(i));
-      if (stands) return stands;
+      for (const place of yes === i ? [yes] : [yes, i]) {
+        yield at;
+        const stands = tryOut(place);
+        if (stands) return stands;
+      }
       if (trials >= MOST_TRIALS) break;
     }
     last = i;
@@ -206,6 +213,7 @@ function firstThatStands(
     .filter(([, size]) => size > 0)
     .sort((a, b) => a[1] - b[1] || a[0] - b[0]);
   if (!best || best[1] > share * finding.size) return null;
+  yield at;
   return tryOut(best[0]) ?? fallback;
 }
 
@@ -338,6 +346,7 @@ export function* waysOutInSteps(
   key: string,
 ): Generator<number, WaysOut, undefined> {
   const raised = raisedOf(session).find(({ finding }) => finding.key === key);
+  yield 0;
   if (!raised) return { key, ways: [], nothingHelps: false, instead: null };
   const { parts, finding } = raised;
   const several = parts.length > 1;
@@ -377,7 +386,10 @@ export function* waysOutInSteps(
     let mine: Fix | null = null;
     for (const lever of levers) {
       if (ways.filter(({ member }) => member === (several ? i : null)).length >= MOST_WAYS) break;
-      const tried = firstThatStands(session, raised, lever, budget);
+      const tried = yield* firstThatStands(
+        ...([session, raised, lever, budget] as const),
+        (i + 0.5) / parts.length,
+      );
       yield (i + 0.5) / parts.length;
       if (!tried) continue;
       mine ??= tried.fix;
@@ -389,7 +401,7 @@ export function* waysOutInSteps(
   const label = parts[parts.length - 1]?.cause?.fixLabel;
   if (several && label !== undefined) {
     const fix: Fix = { label, changes: ofParts.flatMap((one) => one?.changes ?? []) };
-    const tried = firstThatStands(session, raised, [fix], { trials: 1 });
+    const tried = yield* firstThatStands(session, raised, [fix], { trials: 1 }, 1);
     if (tried) {
       offer(tried, undefined, null, label);
       ways.unshift(...ways.splice(-1));
