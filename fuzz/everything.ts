@@ -73,6 +73,8 @@ import { machineFiles } from '../cli/machine';
 import { TOPICS } from '../cli/detail';
 import { planDrawing, sectionDrawing } from '../paper/sheet-drawing';
 import { sheetModel } from '../paper/sheet-model';
+import { stageDocument } from '../paper/stage-document';
+import { stageDocument as stageSchema } from '../core/stage';
 
 /** One that gives a generator is work in steps: whoever waits for it can give it up between them. */
 export type Call = readonly [name: string, run: () => unknown];
@@ -247,6 +249,8 @@ export function analysesOf(session: Session): Call[] {
       'sheet',
       () => [sheetModel(session, true), planDrawing(session, 700), sectionDrawing(session, 700)],
     ],
+    // What a device in the hall takes.
+    ['stage', () => stageSchema.parse(stageDocument(session, false))],
     [
       'round trip',
       () => {

@@ -10,8 +10,9 @@ import {
   type Wire,
 } from '../../core/stage';
 import { stageDocument } from '../../paper/stage-document';
+import type { Session } from '../../core/session';
 import { newId } from '../document/new-id';
-import { sessionStore } from '../document/session-store';
+import { gestureHeld, sessionStore } from '../document/session-store';
 import { notify } from '../view/notices';
 import { hasStage, stageLink, type StageLink } from './link';
 import { takeIn } from './take-in';
@@ -82,7 +83,9 @@ const running: {
   talks: Map<string, Talk>;
   gathering: ReturnType<typeof setTimeout> | undefined;
   leave: (() => void) | null;
-} = { link: null, session: '', talks: new Map(), gathering: undefined, leave: null };
+  /** what the document took last, ms */
+  costMs: number;
+} = { link: null, session: '', talks: new Map(), gathering: undefined, leave: null, costMs: 0 };
 
 const keep = (token: string): void =>
   sessionStorage.setItem(
@@ -104,6 +107,13 @@ function documentFor(whole: StageDocument, name: string): StageDocument {
   return asked.length === whole.asked.length ? whole : { ...whole, asked };
 }
 
+function documentNow(session: Session, mayEdit: boolean): StageDocument {
+  const from = performance.now();
+  const whole = stageDocument(session, mayEdit);
+  running.costMs = performance.now() - from;
+  return whole;
+}
+
 /** Shows every device what has changed. */
 export function show(): void {
   clearTimeout(running.gathering);
@@ -115,7 +125,7 @@ export function show(): void {
   for (const { id, name } of devices) {
     const talk = running.talks.get(id);
     if (!talk?.shown || talk.channel.waiting > MOST_WAITING) continue;
-    whole ??= stageDocument(session, mayEdit);
+    whole ??= documentNow(session, mayEdit);
     const now = documentFor(whole, name);
     const patches = patchesBetween(talk.shown, now);
     if (patches.length === 0) continue;
@@ -124,9 +134,17 @@ export function show(): void {
   }
 }
 
-const gather = (): void => {
-  running.gathering ??= setTimeout(show, GATHER_MS);
-};
+/** Shown soon; not while a hand holds something, nor so often that a large plan holds the page up. */
+function gather(): void {
+  running.gathering ??= setTimeout(
+    () => {
+      running.gathering = undefined;
+      if (gestureHeld()) gather();
+      else show();
+    },
+    Math.max(GATHER_MS, 5 * running.costMs),
+  );
+}
 
 function showWhole(id: string): void {
   const { session } = sessionStore.getState();

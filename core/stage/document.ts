@@ -12,8 +12,8 @@ import { STAGE_LIMITS } from './wire';
 const words = (most = 2000) => z.string().max(most);
 const id = words(100);
 const table = z.object({
-  head: z.array(words(200)).max(30),
-  rows: z.array(z.array(words(500)).max(30)).max(1000),
+  head: z.array(words(1000)).max(30),
+  rows: z.array(z.array(words(20_000)).max(30)).max(1000),
 });
 const point = z.tuple([z.number(), z.number()]);
 const ink = z.enum(['ink', 'grey', 'accent']);
@@ -36,7 +36,7 @@ const shape = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('text'),
     at: point,
-    words: words(500),
+    words: words(1000),
     size: z.number(),
     ink,
     middle: z.boolean(),
@@ -45,7 +45,7 @@ const shape = z.discriminatedUnion('kind', [
 const drawing = z.object({
   width: z.number().positive().max(10_000),
   height: z.number().min(0).max(10_000),
-  title: words(500),
+  title: words(1000),
   shapes: z.array(shape).max(20_000),
 });
 
@@ -65,7 +65,7 @@ export type StageFigure = z.infer<typeof figure>;
 const stageArray = z.object({
   id,
   name: words(200),
-  lines: z.array(words()).max(60),
+  lines: z.array(words(20_000)).max(100),
   detail: drawing,
   positions: table,
   bar: table,
@@ -97,14 +97,14 @@ export type StageAsked = z.infer<typeof asked>;
 export const stageDocument = z.object({
   title: words(500),
   facts: words(1000),
-  datum: words(),
-  heard: words(),
+  datum: words(5000),
+  heard: words(20_000),
   units: z.enum(['metric', 'imperial']),
   plan: drawing,
   section: drawing,
   players: table,
   arrays: z.array(stageArray).max(200),
-  cautions: z.array(words(4000)).max(500),
+  cautions: z.array(words(20_000)).max(1000),
   deference: words(),
   asked: z.array(asked).max(500),
   /** whether the stage may change the plan */
