@@ -39,6 +39,7 @@ const SIDES: Partial<Record<BuiltField, readonly [more: string, less: string]>> 
   tiltDeg: ['up', 'down'],
 };
 
+/** Whether a figure is a length, so that it has a second system of units. */
 export const isLengthField = (field: BuiltField): boolean =>
   field === 'x' || field === 'y' || field === 'z' || field === 'spacingM';
 
@@ -204,7 +205,11 @@ export function settingBy(
   return done({ arrayId: array.id, microphone, field, by, value });
 }
 
-/** An instruction to set a figure as it is planned. */
+/**
+ * An instruction to set a figure as it is planned.
+ * @param planned m, degrees or dB, heights from the floor
+ * @param built the same; null where nobody has looked
+ */
 export const settingAsPlanned = (
   arrayId: string,
   field: BuiltField,
