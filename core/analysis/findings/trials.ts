@@ -386,11 +386,9 @@ export function* waysOutInSteps(
     let mine: Fix | null = null;
     for (const lever of levers) {
       if (ways.filter(({ member }) => member === (several ? i : null)).length >= MOST_WAYS) break;
-      const tried = yield* firstThatStands(
-        ...([session, raised, lever, budget] as const),
-        (i + 0.5) / parts.length,
-      );
-      yield (i + 0.5) / parts.length;
+      const at = (i + 0.5) / parts.length;
+      const tried = yield* firstThatStands(session, raised, lever, budget, at);
+      yield at;
       if (!tried) continue;
       mine ??= tried.fix;
       offer(tried, part, several ? i : null);
