@@ -128,7 +128,7 @@ function OnStage() {
     <main aria-label="The stage" className="flex h-full flex-col">
       <header className="border-hairline flex items-baseline gap-3 border-b px-4 py-2">
         <h1 className="min-w-0 flex-1 truncate text-[17px]">{shown.title}</h1>
-        <span className="text-muted truncate text-[13px]">{name}</span>
+        <span className="text-muted max-w-[35%] truncate text-[13px]">{name}</span>
         <button className="btn btn-sm btn-ghost font-normal" onClick={leave}>
           Leave
         </button>
