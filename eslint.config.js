@@ -14,6 +14,7 @@ const RECORDED = [
   'audio',
   'channels',
   'prepare',
+  'hall',
   'analysis',
 ];
 /** Which folders of the core a folder of the core may import from: always towards the ground. */
@@ -25,7 +26,8 @@ const CORE_LAYERS = {
   session: ['units', 'acoustics', 'arrays'],
   ensembles: ['units', 'session'],
   channels: ['arrays', 'session'],
-  prepare: ['units', 'acoustics', 'localisation', 'session'],
+  hall: ['units', 'acoustics', 'session'],
+  prepare: ['units', 'acoustics', 'localisation', 'session', 'hall'],
   kit: ['units', 'acoustics', 'arrays', 'session'],
   audio: ['units'],
   'audio/listen': [
@@ -35,10 +37,12 @@ const CORE_LAYERS = {
     'localisation',
     'session',
     'prepare',
+    'hall',
     'analysis',
     'audio',
   ],
   'audio/render': [
+    'hall',
     'units',
     'acoustics',
     'arrays',
@@ -52,21 +56,21 @@ const CORE_LAYERS = {
   verdict: [...RECORDED, 'recorded', 'rig'],
   photo: ['units', 'session'],
   soundcheck: [
-    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare'],
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'hall'],
     ...['analysis', 'difference', 'planning'],
   ],
   recall: [
-    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'hall', 'audio'],
     ...['analysis', 'mechanics', 'recorded', 'difference', 'soundcheck', 'rig'],
   ],
   drill: [
-    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'audio'],
+    ...['units', 'acoustics', 'arrays', 'localisation', 'session', 'ensembles', 'prepare', 'hall', 'audio'],
     ...['channels', 'analysis', 'recorded', 'planning', 'soundcheck'],
   ],
   stage: ['units', 'arrays', 'session', 'ensembles'],
   difference: ['units', 'acoustics', 'arrays', 'session'],
   claps: [...RECORDED, 'recorded', 'rig', 'verdict'],
-  mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare'],
+  mechanics: ['units', 'arrays', 'session', 'ensembles', 'prepare', 'hall'],
   analysis: [
     'units',
     'acoustics',
@@ -77,6 +81,7 @@ const CORE_LAYERS = {
     'kit',
     'channels',
     'prepare',
+    'hall',
     'mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
@@ -91,6 +96,7 @@ const CORE_LAYERS = {
     'kit',
     'channels',
     'prepare',
+    'hall',
     'analysis',
   ],
   rig: [
@@ -104,6 +110,7 @@ const CORE_LAYERS = {
     'kit',
     'channels',
     'prepare',
+    'hall',
     'analysis',
     'planning',
   ],

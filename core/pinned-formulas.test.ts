@@ -6,7 +6,7 @@ import {
   ROOM_SURFACES,
   earlyReflections,
 } from './acoustics';
-import { bestCentreFill, centreFillSweep, shoeboxOf } from './analysis';
+import { bestCentreFill, centreFillSweep, roomOf } from './analysis';
 import {
   boundaryPair,
   delaysFromCentre,
@@ -65,7 +65,7 @@ const mainOf = ({ arrays: [main] }: Session): MicArray => {
 describe('what stands by itself', () => {
   it('is as it was: formulas, layouts, days', async () => {
     const spacings = [0, 0.01, 0.03, 0.05, 0.17, 0.5];
-    const room = shoeboxOf(crowded);
+    const room = roomOf(crowded);
     const axis = { x: 0, y: 1, z: 0 };
     const receiver = { position: { x: 0, y: 0, z: 2 }, axis, patternA: 0.5 };
     let entries = 0;

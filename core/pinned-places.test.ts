@@ -16,7 +16,7 @@ import {
   sabineTime,
   transitionFrequency,
 } from './acoustics';
-import { shoeboxOf } from './analysis';
+import { roomOf } from './analysis';
 import { short } from './audio/fixtures/heard';
 import {
   anatomyOf,
@@ -189,7 +189,7 @@ describe('what is heard of arrays', () => {
   });
 
   it('in a room, and of patterns', async () => {
-    const room = shoeboxOf(crowded);
+    const room = roomOf(crowded);
     const surfaces = ['left', 'right', 'front', 'back', 'floor', 'ceiling'] as const;
     const [from, to] = [
       { x: 1, y: 2, z: 1 },

@@ -28,7 +28,7 @@ import {
   reverberationFromSurfaces,
   seatRows,
   setUpTolerance,
-  shoeboxOf,
+  roomOf,
   threeToOne,
 } from '../core/analysis';
 import { waysOutInSteps } from '../core/analysis/findings/trials';
@@ -169,7 +169,7 @@ export function analysesOf(session: Session): Call[] {
         return mix && session.sources.map((source) => mixCues(mix, source, context.speed));
       },
     ],
-    ['room', () => [shoeboxOf(session), reverberationFromSurfaces(session)]],
+    ['room', () => [roomOf(session), reverberationFromSurfaces(session)]],
     [
       'intent',
       () => {

@@ -8,7 +8,7 @@ import {
   heardLevel,
   prepareMix,
   reflectionsAtArray,
-  shoeboxOf,
+  roomOf,
   type Evidence,
   type Finding,
   type SourceFigures,
@@ -63,7 +63,7 @@ function ReflectionTable({ array, source }: { array: MicArray; source: Source })
   const list = reflectionsAtArray(session, array, source)
     .filter(({ delayMs }) => delayMs < 40)
     .slice(0, 6);
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   const [strongest] = [...list].sort((a, b) => b.levelDb - a.levelDb);
   return (
     <>

@@ -54,6 +54,9 @@ function arrayChoices(session: Session): ArrayChoice[] {
 const OBSTACLES: readonly (Partial<Obstacle> & { name: string })[] = [
   { name: 'Column', kind: 'column', widthM: 0.5, depthM: 0.5, heightM: 5 },
   { name: 'Riser', kind: 'riser', widthM: 2, depthM: 1, heightM: 0.2 },
+  { name: 'Wall', kind: 'wall', widthM: 3, depthM: 0.2, heightM: 3 },
+  { name: 'Balcony', kind: 'balcony', widthM: 8, depthM: 3, heightM: 1.2, baseM: 3 },
+  { name: 'Organ case', kind: 'organ case', widthM: 4, depthM: 1.5, heightM: 5 },
   { name: 'Furniture', kind: 'furniture', widthM: 1.2, depthM: 0.6, heightM: 1 },
 ];
 
@@ -69,6 +72,7 @@ function addObstacle(choice: (typeof OBSTACLES)[number]): void {
       widthM: choice.widthM ?? 1,
       depthM: choice.depthM ?? 1,
       heightM: choice.heightM ?? 1,
+      baseM: choice.baseM ?? 0,
       turnDeg: 0,
     });
   });
@@ -88,6 +92,7 @@ function addSeats(): void {
       rows: 6,
       pitchM: 0.55,
       rowPitchM: 0.9,
+      riseM: 0,
     });
   });
   if (done) select({ kind: 'seats', id });

@@ -1,11 +1,16 @@
 import { checkSpeed, powerDb } from '../units/guard';
 import { add, length, scale, subtract, type Vec3 } from '../units/vector';
 import type { Receiver } from './diffuse-field';
+import { isInFaces, waysOverFaces, type FacedRoom } from './faced-room';
 import { realGain, sensitivity } from './patterns';
 
-export type RoomSurface = 'left' | 'right' | 'front' | 'back' | 'floor' | 'ceiling';
+/** A surface of a rectangular room. */
+export type BoxSurface = 'left' | 'right' | 'front' | 'back' | 'floor' | 'ceiling';
 
-export const ROOM_SURFACES: readonly RoomSurface[] = [
+/** A surface of any hall, by what its absorption is kept under: one of a box, or e.g. wall 3. */
+export type RoomSurface = string;
+
+export const ROOM_SURFACES: readonly BoxSurface[] = [
   'left',
   'right',
   'front',
@@ -19,8 +24,11 @@ export interface Shoebox {
   min: Vec3;
   max: Vec3;
   /** absorption coefficient of each surface, 0 … 1; null where it is not known */
-  absorption: Readonly<Record<RoomSurface, number | null>>;
+  absorption: Readonly<Record<BoxSurface, number | null>>;
 }
+
+/** A hall: a box, or any shape of plane faces. */
+export type Room = Shoebox | FacedRoom;
 
 /** One early reflection at one microphone, against the direct sound there. */
 export interface Reflection {
@@ -44,16 +52,18 @@ export interface Reflection {
 }
 
 const AXES = { left: 'x', right: 'x', front: 'y', back: 'y', floor: 'z', ceiling: 'z' } as const;
-const LOW_SIDE: ReadonlySet<RoomSurface> = new Set<RoomSurface>(['left', 'front', 'floor']);
+const LOW_SIDE: ReadonlySet<BoxSurface> = new Set<BoxSurface>(['left', 'front', 'floor']);
 
-function mirrored(room: Shoebox, point: Vec3, surface: RoomSurface): Vec3 {
+function mirrored(room: Shoebox, point: Vec3, surface: BoxSurface): Vec3 {
   const axis = AXES[surface];
   const wall = LOW_SIDE.has(surface) ? room.min[axis] : room.max[axis];
   return { ...point, [axis]: 2 * wall - point[axis] };
 }
 
 /** Whether a point in the plan frame, m, is in the room; on a wall it is. */
-export function isInside(room: Shoebox, { x, y, z }: Vec3): boolean {
+export function isInside(room: Room, point: Vec3): boolean {
+  if ('faces' in room) return isInFaces(room, point);
+  const { x, y, z } = point;
   const { min, max } = room;
   return x >= min.x && x <= max.x && y >= min.y && y <= max.y && z >= min.z && z <= max.z;
 }
@@ -62,8 +72,8 @@ export function isInside(room: Shoebox, { x, y, z }: Vec3): boolean {
  * Every way over one or two surfaces. Two different walls meet at the same image in either order,
  * so each pair of axes appears once; there and back on one axis counts in both orders.
  */
-function wayOvers(): RoomSurface[][] {
-  const ways: RoomSurface[][] = ROOM_SURFACES.map((surface) => [surface]);
+function wayOvers(): BoxSurface[][] {
+  const ways: BoxSurface[][] = ROOM_SURFACES.map((surface) => [surface]);
   ROOM_SURFACES.forEach((first, i) => {
     ROOM_SURFACES.forEach((second, j) => {
       if (first === second) return;
@@ -75,18 +85,33 @@ function wayOvers(): RoomSurface[][] {
 
 const WAYS = wayOvers();
 
+/** Every way over one or two surfaces from a source to a point, both in the room, with its image. */
+function waysIn(
+  room: Room,
+  source: Vec3,
+  receiver: Vec3,
+  order: 1 | 2,
+): { surfaces: RoomSurface[]; image: Vec3 }[] {
+  if ('faces' in room) return waysOverFaces(room, source, receiver, order);
+  const ways = order === 1 ? WAYS.slice(0, ROOM_SURFACES.length) : WAYS;
+  return ways.map((surfaces) => ({
+    surfaces,
+    image: surfaces.reduce((point, surface) => mirrored(room, point, surface), source),
+  }));
+}
+
 /**
- * Early reflections of first and second order in a shoebox, by image sources, as one microphone
+ * Early reflections of first and second order in a hall, by image sources, as one microphone
  * hears them, earliest first.
  * @param order 1 or 2: surfaces met on the way at most
  * @returns null where source or microphone lies outside the room
- * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979). Ignores diffusion, furniture and the
+ * Source: J. B. Allen & D. A. Berkley, JASA 65 (1979); with faces J. Borish, JASA 75 (1984). Ignores diffusion, furniture and the
  * directivity of the source.
  * @param speed speed of sound, m/s
  * @throws RangeError where speed is outside 250 … 450 m/s
  */
 export function earlyReflections(
-  room: Shoebox,
+  room: Room,
   source: Vec3,
   receiver: Receiver,
   speed: number,
@@ -104,16 +129,15 @@ export function earlyReflections(
   };
   const direct = heard(source);
   const directGain = realGain(direct.gain, direct.pathM);
-  const ways = order === 1 ? WAYS.slice(0, ROOM_SURFACES.length) : WAYS;
-  return ways
-    .map((surfaces) => {
-      const image = surfaces.reduce((point, surface) => mirrored(room, point, surface), source);
+  const absorptions: Readonly<Record<string, number | null>> = room.absorption;
+  return waysIn(room, source, receiver.position, order)
+    .map(({ surfaces, image }) => {
       const { pathM, gain } = heard(image);
       const delayS = (pathM - direct.pathM) / speed;
       let energy = 1;
       let atMost = false;
       for (const surface of surfaces) {
-        const absorption = room.absorption[surface];
+        const absorption = absorptions[surface] ?? null;
         if (absorption === null) atMost = true;
         else energy *= 1 - absorption;
       }
@@ -134,7 +158,7 @@ export function earlyReflections(
 }
 
 /** Where the straight line from an image to a point meets the plane of a wall. */
-function onWall(room: Shoebox, from: Vec3, to: Vec3, surface: RoomSurface): Vec3 {
+function onWall(room: Shoebox, from: Vec3, to: Vec3, surface: BoxSurface): Vec3 {
   const axis = AXES[surface];
   const wall = LOW_SIDE.has(surface) ? room.min[axis] : room.max[axis];
   const run = to[axis] - from[axis];
@@ -152,10 +176,25 @@ const ROUNDING_M = 1e-6;
  * @returns source, a point on each surface, receiver; m
  */
 export function reflectionPath(
-  room: Shoebox,
+  room: Room,
   source: Vec3,
   receiver: Vec3,
   surfaces: readonly RoomSurface[],
+): Vec3[] {
+  if ('faces' in room) {
+    const way = waysOverFaces(room, source, receiver).find(
+      (each) => each.surfaces.join() === surfaces.join(),
+    );
+    return [source, ...(way?.corners ?? []), receiver];
+  }
+  return boxPath(room, source, receiver, surfaces as readonly BoxSurface[]);
+}
+
+function boxPath(
+  room: Shoebox,
+  source: Vec3,
+  receiver: Vec3,
+  surfaces: readonly BoxSurface[],
 ): Vec3[] {
   const path = wayOver(room, source, receiver, surfaces);
   const { min, max } = room;
@@ -173,7 +212,7 @@ function wayOver(
   room: Shoebox,
   source: Vec3,
   receiver: Vec3,
-  surfaces: readonly RoomSurface[],
+  surfaces: readonly BoxSurface[],
 ): Vec3[] {
   const images = [source];
   for (const surface of surfaces) {

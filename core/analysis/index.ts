@@ -17,6 +17,7 @@ export * from './nearest-mid-side';
 export * from './pair-fields';
 export * from './picture-text';
 export * from './reach-matrix';
+export * from '../hall';
 export * from './room';
 export * from './seat-table';
 export * from './source-figures';

@@ -1,58 +1,15 @@
-import { mean } from 'd3-array';
-import {
-  earlyReflections,
-  ROOM_SURFACES,
-  type Reflection,
-  type RoomSurface,
-  type Shoebox,
-} from '../acoustics/reflections';
+import { earlyReflections, type Reflection } from '../acoustics/reflections';
+import { hallMeasures, roomOf, surfacesOf } from '../hall';
 import { reverberationTimes, type BandTimes, type Surface } from '../acoustics/reverberation-time';
 import { realGain, sensitivity } from '../acoustics/patterns';
 import { pointsAt } from './edges-at';
 import { powerDb } from '../units/guard';
 import { clamp } from '../units/numbers';
+import { broughtIntoFaces } from './into-faces';
 import { dot, length, subtract, type Vec3 } from '../units/vector';
 import { readyArray } from '../prepare/arrays';
-import { remembered } from '../units/remember';
-import type { MicArray, Session, Source, Venue } from '../session/schema';
+import type { MicArray, Session, Source } from '../session/schema';
 import { speedOfSound } from '../units/sound';
-
-type Absorption = Venue['surfaces'][number]['absorption'];
-
-function atFrequency(absorption: Absorption, frequencyHz: number): number | null {
-  return typeof absorption === 'number' ? absorption : (absorption[`${frequencyHz}`] ?? null);
-}
-
-function meanAbsorption(venue: Venue, surface: RoomSurface, frequencyHz: number): number | null {
-  const values = venue.surfaces
-    .filter((entry) => entry.surface === surface)
-    .flatMap((entry) => atFrequency(entry.absorption, frequencyHz) ?? []);
-  return mean(values) ?? null;
-}
-
-/** The hall as a shoebox in the plan frame; null while its size or its place is not known. */
-export const shoeboxOf = ({ venue }: Pick<Session, 'venue'>): Shoebox | null => boxOf(venue);
-
-/** The same with what its surfaces absorb at the centre of an octave, Hz; null as shoeboxOf is. */
-export const shoeboxAt = ({ venue }: Pick<Session, 'venue'>, hz: number): Shoebox | null =>
-  hz === 1000 ? boxOf(venue) : makeBox(venue, hz);
-
-const boxOf = remembered((venue: Venue): Shoebox | null => makeBox(venue, 1000));
-
-function makeBox(venue: Venue, hz: number): Shoebox | null {
-  const { widthM, depthM, heightM, origin } = venue;
-  if (widthM === null || depthM === null || heightM === null || origin === null) return null;
-  const left = -origin.x;
-  const front = -origin.y;
-  const absorption = Object.fromEntries(
-    ROOM_SURFACES.map((surface) => [surface, meanAbsorption(venue, surface, hz)]),
-  ) as Shoebox['absorption'];
-  return {
-    min: { x: left, y: front, z: 0 },
-    max: { x: left + widthM, y: front + depthM, z: heightM },
-    absorption,
-  };
-}
 
 /** Where neither hall nor kit says it, no stand goes higher, m; and kept to a ceiling, m. */
 const NO_CEILING_M = 12;
@@ -83,12 +40,13 @@ export function broughtIn(
   session: Pick<Session, 'venue'>,
   { x, y, z }: Vec3,
 ): { x?: number; y?: number; z?: number } {
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   const { heightM } = session.venue;
   if (!room) {
     const inZ = heightM === null || z < 0 ? null : within(0, heightM, z);
     return inZ === null ? {} : { z: inZ };
   }
+  if ('faces' in room) return broughtIntoFaces(room, { x, y, z });
   const { min, max } = room;
   const [inX, inY, inZ] = [
     within(min.x, max.x, x),
@@ -124,7 +82,7 @@ export function reflectionsAt(
   source: Source,
   order: 1 | 2 = 2,
 ): Reflection[] | null {
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   const capsule = readyArray(array).capsules[capsuleIndex];
   if (!room || !capsule) return null;
   return earlyReflections(room, source, capsule, speedOfSound(session.venue.temperatureC), order);
@@ -197,29 +155,19 @@ const HUMIDITY_PCT = 50;
 
 /** Reverberation time from the hall's surfaces, by octave band, or what is missing for it. */
 export function reverberationFromSurfaces({ venue }: Pick<Session, 'venue'>): RoomTimes {
-  const { widthM, depthM, heightM } = venue;
-  if (widthM === null || depthM === null || heightM === null) {
-    return { kind: 'missing', what: ['size of the hall'] };
-  }
-  const areas: Record<RoomSurface, number> = {
-    floor: widthM * depthM,
-    ceiling: widthM * depthM,
-    left: depthM * heightM,
-    right: depthM * heightM,
-    front: widthM * heightM,
-    back: widthM * heightM,
-  };
-  const unknown = ROOM_SURFACES.filter((surface) => meanAbsorption(venue, surface, 1000) === null);
+  const measures = hallMeasures(venue);
+  const middle = surfacesOf(venue, 1000);
+  if (!measures || !middle) return { kind: 'missing', what: ['size of the hall'] };
+  const unknown = middle.filter(({ absorption }) => absorption === null).map(({ id }) => id);
   if (unknown.length > 0) return { kind: 'missing', what: unknown };
+  const usual = new Map(middle.map(({ id, absorption }) => [id, absorption ?? 0]));
   const surfacesAt = (frequencyHz: number): Surface[] =>
-    ROOM_SURFACES.map((surface) => ({
-      areaM2: areas[surface],
-      absorption:
-        meanAbsorption(venue, surface, frequencyHz) ?? meanAbsorption(venue, surface, 1000) ?? 0,
+    (surfacesOf(venue, frequencyHz) ?? []).map(({ id, areaM2, absorption }) => ({
+      areaM2,
+      absorption: absorption ?? usual.get(id) ?? 0,
     }));
-  const volume = widthM * depthM * heightM;
   return {
     kind: 'times',
-    bands: reverberationTimes(volume, surfacesAt, venue.temperatureC, HUMIDITY_PCT),
+    bands: reverberationTimes(measures.volumeM3, surfacesAt, venue.temperatureC, HUMIDITY_PCT),
   };
 }

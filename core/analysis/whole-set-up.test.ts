@@ -24,7 +24,7 @@ import {
   reverberationFromSurfaces,
   rippleDb,
   setUpTolerance,
-  shoeboxOf,
+  roomOf,
   threeToOne,
 } from '.';
 import { applyFix, mendable, type Finding } from './findings';
@@ -179,13 +179,13 @@ describe('the hall', () => {
   const names = ['floor', 'ceiling', 'left', 'right', 'front', 'back'];
 
   it('lies around the datum', () => {
-    expect(shoeboxOf(hall([]))).toMatchObject({
+    expect(roomOf(hall([]))).toMatchObject({
       min: { x: -5, y: -12, z: 0 },
       max: { x: 5, y: 8, z: 8 },
     });
-    expect(shoeboxOf(sessionFrom({}))).toBeNull();
+    expect(roomOf(sessionFrom({}))).toBeNull();
     const placeless = sessionFrom({ venue: { widthM: 10, depthM: 20, heightM: 8 } });
-    expect(shoeboxOf(placeless)).toBeNull();
+    expect(roomOf(placeless)).toBeNull();
   });
 
   it('gives a reverberation time, or says which surfaces are missing', () => {

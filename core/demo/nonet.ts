@@ -61,6 +61,7 @@ export function nonetDemo(now: string): Session {
           widthM: 0.3,
           depthM: 0.3,
           heightM: 5.8,
+          baseM: 0,
           turnDeg: 0,
         },
         {
@@ -72,6 +73,7 @@ export function nonetDemo(now: string): Session {
           widthM: 0.3,
           depthM: 0.3,
           heightM: 5.8,
+          baseM: 0,
           turnDeg: 0,
         },
       ],

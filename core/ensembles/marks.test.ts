@@ -160,7 +160,7 @@ describe('the stage', () => {
     const own = { id: 'c', name: 'C', x: 1, y: 1, z: 0 };
     const moved = withStage(
       { ...venue, datumPoints: [...venue.datumPoints, own] },
-      { widthM: 4, depthM: 3 },
+      { widthM: 4, depthM: 3, heightM: 0 },
     );
     expect(moved.datumPoints.map(({ x, y }) => [x, y])).toEqual([
       [-2, 3],

@@ -39,6 +39,7 @@ export function stageFor(
   return withStage(
     { stage, datumPoints },
     {
+      ...stage,
       widthM: Math.max(
         stage.widthM,
         Math.min(half(2 * (aside + MARGIN_M)), room.widthM ?? BOUNDS.roomM.max),

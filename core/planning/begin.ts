@@ -39,7 +39,7 @@ function hallOf({ widthM, depthM, heightM }: HallSize, { stage }: Venue): Partia
     depthM,
     heightM,
     origin: { x: widthM / 2, y: depthM - deep - BEHIND_M },
-    stage: { widthM: wide, depthM: deep },
+    stage: { ...stage, widthM: wide, depthM: deep },
     datumPoints: [
       { id: 'a', name: 'A', x: -wide / 2, y: deep, z: 0 },
       { id: 'b', name: 'B', x: wide / 2, y: deep, z: 0 },

@@ -1,5 +1,6 @@
 import { mean } from 'd3-array';
 import { criticalDistance } from '../acoustics/reverberant-field';
+import { hallMeasures } from '../hall';
 import type { OwnShape } from '../localisation/models/own';
 import type { Session, Venue } from '../session/schema';
 import { speedOfSound } from '../units/sound';
@@ -30,12 +31,12 @@ export function midReverberationTime(rt60S: Venue['rt60S']): number | null {
 
 /** Speed of sound and critical distance of a session's hall; what is not known is null. */
 export function contextOf({ venue, settings }: Pick<Session, 'venue' | 'settings'>): Context {
-  const { widthM, depthM, heightM, temperatureC } = venue;
   const rt60S = midReverberationTime(venue.rt60S);
-  const known = widthM !== null && depthM !== null && heightM !== null && rt60S !== null;
+  const measures = rt60S === null ? null : hallMeasures(venue);
   return {
-    speed: speedOfSound(temperatureC),
-    criticalDistanceM: known ? criticalDistance(1, widthM * depthM * heightM, rt60S) : null,
+    speed: speedOfSound(venue.temperatureC),
+    criticalDistanceM:
+      measures && rt60S !== null ? criticalDistance(1, measures.volumeM3, rt60S) : null,
     own: settings.own,
   };
 }

@@ -22,6 +22,9 @@ export const BOUNDS = {
   farM: { min: 0, max: 600, unit: 'm' },
   baseM: { min: 0.05, max: 5, unit: 'm' },
   roomM: { min: 0.5, max: 200, unit: 'm' },
+  /** of a stage above the hall's floor, of a row of seats above the one before it */
+  riseM: { min: 0, max: 5, unit: 'm' },
+  areaM2: { min: 0.1, max: 10_000, unit: 'm²' },
   temperatureC: { min: -20, max: 50, unit: '°C' },
   rt60S: { min: 0.1, max: 12, unit: 's' },
   absorption: { min: 0, max: 1, unit: '' },

@@ -1,9 +1,10 @@
 import * as z from 'zod';
-import { bounded, flag, list, oneOf, perBand, record, text } from './fields';
-import { MOST_BLOB_TEXT, MOST_ENTRIES, MOST_SOURCES } from './bounds';
+import { bounded, flag, list, oneOf, record, text } from './fields';
+import { MOST_ENTRIES, MOST_SOURCES } from './bounds';
 import { array } from './schema-arrays';
 import { identity, kit, position, rig } from './schema-equipment';
 import { ownModel } from './schema-own';
+import { venue } from './schema-venue';
 import { acknowledgement, blob, logEntry, mark, take } from './schema-journals';
 
 /**
@@ -126,81 +127,6 @@ const brief = record({
   ).default([]),
   storage: storage.prefault({}),
   timetable: timetable.prefault({}),
-});
-
-const datumPoint = record({ ...identity, ...position, z: bounded('positionM').default(0) });
-
-const stage = record({
-  widthM: bounded('roomM').default(10),
-  depthM: bounded('roomM').default(7),
-});
-
-const surface = record({
-  surface: oneOf(['floor', 'ceiling', 'left', 'right', 'front', 'back']),
-  name: text(200).default(''),
-  absorption: perBand('absorption'),
-});
-
-const obstacle = record({
-  ...identity,
-  ...position,
-  kind: oneOf(['column', 'riser', 'furniture', 'wall']).default('furniture'),
-  widthM: bounded('widthM').default(1),
-  depthM: bounded('widthM').default(1),
-  heightM: bounded('widthM').default(1),
-  /** turn on the plan, positive to the right */
-  turnDeg: bounded('azimuthDeg').default(0),
-});
-
-/** A block of seats: rows away from the stage. */
-const seatBlock = record({
-  ...identity,
-  /** middle of the first row */
-  ...position,
-  columns: bounded('count').default(10),
-  rows: bounded('count').default(4),
-  pitchM: bounded('widthM').default(0.55),
-  rowPitchM: bounded('widthM').default(0.9),
-});
-
-/** A picture of the floor plan under the drawing. */
-const PICTURE = 'allowed: a PNG or JPEG data URL, or the id of a blob';
-const underlay = record({
-  /** id of a blob; in a file also the picture itself, as the data URL of a PNG or JPEG */
-  picture: z
-    .string({ error: PICTURE })
-    .regex(/^(data:image\/(png|jpeg);base64,|(?!data:)[^/\\%?#]{1,100}$)/, { error: PICTURE })
-    .max(MOST_BLOB_TEXT, { error: 'allowed: up to 12 MB' }),
-  widthPx: bounded('pixels'),
-  heightPx: bounded('pixels'),
-  /** left upper corner of the picture in the plan frame */
-  ...position,
-  metresPerPixel: bounded('metresPerPixel').default(0.02),
-  opacityPct: bounded('percent').default(45),
-});
-
-const venue = record({
-  name: text(200).default(''),
-  widthM: bounded('roomM').nullable().default(null),
-  depthM: bounded('roomM').nullable().default(null),
-  heightM: bounded('roomM').nullable().default(null),
-  /** the datum, measured from the left front corner of the rectangle */
-  origin: record(position).nullable().default(null),
-  /** stage, its front edge centred on the datum */
-  stage: stage.prefault({}),
-  /** fixed points that tapes are held to; by default the back corners of the stage */
-  datumPoints: list(datumPoint, 20).prefault([
-    { id: 'a', name: 'A', x: -5, y: 7 },
-    { id: 'b', name: 'B', x: 5, y: 7 },
-  ]),
-  temperatureC: bounded('temperatureC').default(20),
-  rt60S: perBand('rt60S').nullable().default(null),
-  /** how its reverberation time is known, in words */
-  rt60From: text(500).default(''),
-  surfaces: list(surface, 60).default([]),
-  obstacles: list(obstacle, 200).default([]),
-  seats: list(seatBlock, 100).default([]),
-  underlay: underlay.nullable().default(null),
 });
 
 const constraint = z.discriminatedUnion(

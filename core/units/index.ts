@@ -6,3 +6,4 @@ export * from './parse';
 export * from './sound';
 export * from './vector';
 export * from './geometry';
+export * from './polygon';

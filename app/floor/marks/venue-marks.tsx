@@ -28,6 +28,8 @@ const FILLS = {
   column: 'var(--muted)',
   wall: 'var(--muted)',
   riser: 'none',
+  balcony: 'none',
+  'organ case': 'var(--muted)',
   furniture: 'none',
 } as const;
 
@@ -55,7 +57,7 @@ export const ObstacleMarks = memo(function ObstacleMarks({ venue, view, bind }: 
           fillOpacity={0.35}
           stroke={chosen ? 'var(--color-primary)' : 'var(--muted)'}
           strokeWidth={chosen ? 2 : 1.3}
-          strokeDasharray={kind === 'riser' ? '6 3' : undefined}
+          strokeDasharray={kind === 'riser' || kind === 'balcony' ? '6 3' : undefined}
         />
         {w > name.length * 6.5 && h > 16 && (
           <text textAnchor="middle" y={4} fontSize={11.5} fill="var(--muted)">

@@ -1,8 +1,12 @@
-import type { Shoebox } from '../../acoustics/reflections';
+import { ceilingAt, isInFaces, isWithin, type FacedRoom } from '../../acoustics/faced-room';
+import type { Room } from '../../acoustics/reflections';
 import { enabledArrays } from '../../session/lists';
 import type { Session } from '../../session/schema';
+import { distanceToLine, distanceToOutline, insidePolygon } from '../../units/polygon';
+import { dot } from '../../units/vector';
 import { lengthText } from '../../units/format';
-import { broughtIn, shoeboxOf } from '../room';
+import { roomOf, surfaceWords } from '../../hall';
+import { broughtIn } from '../room';
 import type { Change, Found, Rule } from './finding';
 
 interface Placed {
@@ -14,7 +18,9 @@ interface Placed {
 }
 
 /** How far a point is beyond the hall, m, and where; 0 inside. */
-function beyond({ min, max }: Shoebox, at: Placed): { overM: number; where: string } {
+function beyond(room: Room, at: Placed): { overM: number; where: string } {
+  if ('faces' in room) return beyondFaces(room, at);
+  const { min, max } = room;
   const over: [string, number][] = [
     ['left wall', min.x - at.x],
     ['right wall', at.x - max.x],
@@ -27,8 +33,38 @@ function beyond({ min, max }: Shoebox, at: Placed): { overM: number; where: stri
   return { overM: Math.max(0, overM), where };
 }
 
+/** The same of a hall of faces. What is in the stage, in seats or in a balcony is out of the hall as well. */
+function beyondFaces(room: FacedRoom, at: Placed): { overM: number; where: string } {
+  if (isInFaces(room, at)) return { overM: 0, where: '' };
+  if (!insidePolygon(at, room.outline)) {
+    const walls = room.outline.map((a, i) => {
+      const b = room.outline[(i + 1) % room.outline.length] ?? a;
+      return { overM: distanceToLine(at, a, b), face: room.faces[i] };
+    });
+    const { overM, face } = walls.reduce((best, each) => (each.overM < best.overM ? each : best));
+    return { overM, where: face ? surfaceWords(room, face.id) : 'wall' };
+  }
+  if (at.z < 0) return { overM: -at.z, where: 'floor' };
+  const top = ceilingAt(room, at) ?? room.max.z;
+  if (at.z > top) return { overM: at.z - top, where: 'ceiling' };
+  const solid = room.solids.find((each) => isWithin(each, at));
+  if (!solid) return { overM: 0, where: '' };
+  const depths = solid.planes.map(({ normal, offset }) => offset - dot(normal, at));
+  return { overM: Math.min(...depths), where: solid.name };
+}
+
+const inSolid = (room: Room, at: Placed): boolean =>
+  'faces' in room && insidePolygon(at, room.outline) && room.solids.some((each) => isWithin(each, at));
+
+/** "0.4 m above the ceiling" */
+function outsideWords(far: string, where: string, inSolid: boolean): string {
+  if (inSolid) return `${far} inside the ${where}`;
+  const how = where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond';
+  return `${far} ${how} ${/^wall \d/.test(where) ? '' : 'the '}${where}`;
+}
+
 function outside(session: Session, kind: 'source' | 'array', list: readonly Placed[]): Found[] {
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   if (!room) return [];
   const { units } = session.settings;
   return list.flatMap((at): Found[] | Found => {
@@ -38,7 +74,7 @@ function outside(session: Session, kind: 'source' | 'array', list: readonly Plac
     const change: Change = { kind, id: at.id, set: broughtIn(session, at) };
     return {
       severity: 'fault',
-      message: `${at.name} is ${far} ${where === 'ceiling' ? 'above' : where === 'floor' ? 'below' : 'beyond'} the ${where}.`,
+      message: `${at.name} is ${outsideWords(far, where, inSolid(room, at))}.`,
       sources: kind === 'source' ? [at] : [],
       arrays: kind === 'array' ? [at] : [],
       figures: { beyondM: overM },
@@ -56,16 +92,33 @@ function outside(session: Session, kind: 'source' | 'array', list: readonly Plac
   });
 }
 
+/** How far the stage's worst corner is beyond the walls, m. */
+function stageBeyond(room: Room, stage: Session['venue']['stage']): number {
+  const half = stage.widthM / 2;
+  if (!('faces' in room)) {
+    const overs = [room.min.x + half, half - room.max.x, room.min.y, stage.depthM - room.max.y];
+    return Math.max(...overs.map((over) => (over > 0 ? over : 0)));
+  }
+  const corners = [
+    { x: -half, y: 0 },
+    { x: half, y: 0 },
+    { x: half, y: stage.depthM },
+    { x: -half, y: stage.depthM },
+  ];
+  const overs = corners.map((corner) =>
+    insidePolygon(corner, room.outline) ? 0 : distanceToOutline(corner, room.outline),
+  );
+  return Math.max(...overs);
+}
+
 /** Stage and tape points that the hall has no room for. */
 function fixtures(session: Session): Found[] {
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   if (!room) return [];
   const { stage, datumPoints } = session.venue;
   const { units } = session.settings;
   const found: Found[] = [];
-  const half = stage.widthM / 2;
-  const overs = [room.min.x + half, half - room.max.x, room.min.y, stage.depthM - room.max.y];
-  const overM = Math.max(...overs.map((over) => (over > 0 ? over : 0)));
+  const overM = stageBeyond(room, stage);
   if (overM >= 0.005) {
     found.push({
       severity: 'fault',
@@ -94,7 +147,7 @@ export const HALL_RULES: readonly Rule[] = [
     evidence: 'floor',
     basis: 'rule',
     severities: ['fault'],
-    reason: 'The hall is a box of its width, depth and height, measured from the datum.',
+    reason: 'The hall is what its walls, floor and ceiling enclose, measured from the datum.',
     of: 'session',
     check: (session) => [
       ...outside(session, 'source', session.sources),

@@ -1,3 +1,4 @@
+import { ceilingAt, isInFaces, type FacedRoom } from '../../acoustics/faced-room';
 import { isInside } from '../../acoustics/reflections';
 import { patternAOf, type Pattern } from '../../acoustics/patterns';
 import { stripsOf } from '../../arrays/routing';
@@ -11,8 +12,10 @@ import { cosDeg, sinDeg, toDeg, wrapDeg } from '../../units/guard';
 import { formatNumber, formatSigned, lengthText } from '../../units/format';
 import { nearestOnStretch } from '../../units/geometry';
 import { clamp } from '../../units/numbers';
+import { distanceToOutline } from '../../units/polygon';
 import { distance, planDistance, type Vec3 } from '../../units/vector';
-import { highestM, shoeboxOf } from '../room';
+import { roomOf } from '../../hall';
+import { highestM } from '../room';
 import { withPattern } from '../summary';
 import type { Fix, Lever } from './finding';
 import { middleOfPlayers } from './causes/picture';
@@ -51,13 +54,21 @@ const setOf = (
 const techniqueSet = (array: MicArray, label: string, technique: SessionTechnique): Fix =>
   setOf(array, label, array.standard === '' ? { technique } : { technique, standard: '' });
 
+/** Inside a hall of faces with a hand's breadth to everything but what is beneath. */
+function isClearInside(room: FacedRoom, at: Vec3): boolean {
+  if (!isInFaces(room, at)) return false;
+  if (distanceToOutline(at, room.outline) < WALL_M) return false;
+  return (ceilingAt(room, at) ?? room.max.z) - at.z >= WALL_M;
+}
+
 /** Inside the hall with a hand's breadth to its walls, and within what a session may hold. */
 export function isPossible(session: Session, { x, y, z }: Vec3): boolean {
   const { min, max } = BOUNDS.positionM;
   if (![x, y, z].every((value) => value >= min && value <= max)) return false;
   if (z < 0) return false;
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   if (!room) return session.venue.heightM === null || z <= session.venue.heightM - WALL_M;
+  if ('faces' in room) return isClearInside(room, { x, y, z });
   const smaller = {
     ...room,
     min: { x: room.min.x + WALL_M, y: room.min.y + WALL_M, z: 0 },

@@ -1,13 +1,14 @@
-import { ROOM_SURFACES, type Reflection, type RoomSurface } from '../../acoustics/reflections';
+import type { Reflection, Room, RoomSurface } from '../../acoustics/reflections';
 import { readyArray } from '../../prepare/arrays';
 import { contextOf } from '../../prepare/context';
-import { distance, type Vec3 } from '../../units/vector';
+import { distance, dot, type Vec3 } from '../../units/vector';
 import { closer, lowered } from './levers';
 import { seatAbout } from './seat-levers';
 import { isKnown, mainArrays } from '../../session/lists';
 import type { MicArray, Session, Source } from '../../session/schema';
 import { formatNumber, lengthText } from '../../units/format';
-import { reflectionsAtArray, shoeboxOf, type HeardReflection } from '../room';
+import { isFloorLike, roomOf, theSurface } from '../../hall';
+import { reflectionsAtArray, type HeardReflection } from '../room';
 import { firstOf, namesOf, sourcesOf, type Found, type Rule } from './finding';
 
 /** Stronger than this against the direct sound is heard as a colour, dB. */
@@ -18,38 +19,29 @@ const NEAR_WALL_DB = -12;
 /** What comes later is the room's answer, not a comb, ms. */
 const EARLY_MS = 15;
 
-/** As the hall's own page calls them: nobody need know which wall is the front one. */
-const SURFACE_WORDS: Readonly<Record<RoomSurface, string>> = {
-  left: 'left wall',
-  right: 'right wall',
-  front: 'wall behind the audience',
-  back: 'wall behind the stage',
-  floor: 'floor',
-  ceiling: 'ceiling',
-};
-const ANSWERING = ROOM_SURFACES.filter((surface) => surface !== 'floor');
-const surfaceName = (surface: RoomSurface): string => SURFACE_WORDS[surface];
+const isCeiling = (surface: RoomSurface): boolean => surface.startsWith('ceiling');
 
 /** What is done about a surface that no change of the plan takes away. */
 const softened = (surface: RoomSurface): string =>
-  surface === 'ceiling'
+  isCeiling(surface)
     ? 'Something absorbing hung above the players takes it away.'
     : 'A curtain or a screen before it takes it away.';
 
-/** How far something is from a wall, m. */
-function distanceTo(session: Session, at: Vec3, surface: RoomSurface): number {
-  const room = shoeboxOf(session);
-  if (!room) return Infinity;
+/** Every surface but the floor: its name, and how far a point is before it, m. */
+function answering(room: Room): { surface: RoomSurface; far: (at: Vec3) => number }[] {
+  if ('faces' in room) {
+    return room.faces
+      .filter((face) => face.reflects && !isFloorLike(face))
+      .map(({ id, normal, offset }) => ({ surface: id, far: (at) => dot(normal, at) - offset }));
+  }
   const { min, max } = room;
-  const by: Record<RoomSurface, number> = {
-    left: at.x - min.x,
-    right: max.x - at.x,
-    front: at.y - min.y,
-    back: max.y - at.y,
-    floor: at.z - min.z,
-    ceiling: max.z - at.z,
-  };
-  return by[surface];
+  return [
+    { surface: 'left', far: ({ x }) => x - min.x },
+    { surface: 'right', far: ({ x }) => max.x - x },
+    { surface: 'front', far: ({ y }) => y - min.y },
+    { surface: 'back', far: ({ y }) => max.y - y },
+    { surface: 'ceiling', far: ({ z }) => max.z - z },
+  ];
 }
 
 interface Answer {
@@ -64,24 +56,30 @@ interface Answer {
  */
 function mayAnswer(session: Session, array: MicArray, source: Source): boolean {
   const { speed } = contextOf(session);
+  const room = roomOf(session);
+  if (!room) return false;
   const size = Math.max(...readyArray(array).capsules.map((of) => distance(of.position, array)));
   const straightM = distance(source, array);
   const latestM = straightM + (EARLY_MS / 1000) * speed + 2 * size;
-  return ANSWERING.some((surface) => {
-    const [near, far] = [source, array].map((at) => distanceTo(session, at, surface));
-    const along = straightM ** 2 - ((near ?? 0) - (far ?? 0)) ** 2;
-    return Math.sqrt(Math.max(0, along) + ((near ?? 0) + (far ?? 0)) ** 2) < latestM;
+  return answering(room).some(({ far: farFrom }) => {
+    const [near, far] = [farFrom(source), farFrom(array)];
+    if (near < 0 && 'faces' in room) return false;
+    const along = straightM ** 2 - (near - far) ** 2;
+    return Math.sqrt(Math.max(0, along) + (near + far) ** 2) < latestM;
   });
 }
 
 /** The strongest early answer to a player, and that of the wall beside it; the floor is always there. */
 function answersTo(session: Session, array: MicArray, source: Source): Answer[] {
-  if (!mayAnswer(session, array, source)) return [];
+  const room = roomOf(session);
+  if (!room || !mayAnswer(session, array, source)) return [];
+  const surfaces = new Map(answering(room).map(({ surface, far }) => [surface, far]));
   const early = reflectionsAtArray(session, array, source, 1).flatMap((reflection): Answer[] => {
     const [surface] = reflection.surfaces;
-    return !surface || surface === 'floor' || reflection.delayMs >= EARLY_MS
+    const far = surface === undefined ? undefined : surfaces.get(surface);
+    return !surface || !far || reflection.delayMs >= EARLY_MS
       ? []
-      : [{ surface, reflection, distanceM: distanceTo(session, source, surface) }];
+      : [{ surface, reflection, distanceM: far(source) }];
   });
   const [strongest] = early;
   const nearest = [...early].sort((a, b) => a.distanceM - b.distanceM)[0];
@@ -105,6 +103,7 @@ function answered(session: Session, main: MicArray, source: Source, answer: Answ
   const { surface, reflection, distanceM } = answer;
   const { levelDb, delayMs, firstNotchHz, atNull } = reflection;
   const level = levelOf(reflection);
+  const called = theSurface(roomOf(session), surface);
   const beside =
     distanceM < NEAR_WALL_M ? `, ${lengthText(distanceM, session.settings.units)} from it` : '';
   const direct = atNull
@@ -112,7 +111,7 @@ function answered(session: Session, main: MicArray, source: Source, answer: Answ
     : '';
   return {
     severity: 'note',
-    message: `${source.name}${beside}: the ${surfaceName(surface)} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz.${direct}`,
+    message: `${source.name}${beside}: ${called} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz.${direct}`,
     sources: [source],
     arrays: [main],
     figures: { levelDb, delayMs, firstNotchHz },
@@ -120,14 +119,14 @@ function answered(session: Session, main: MicArray, source: Source, answer: Answ
     todo: softened(surface),
     levers: () => [
       closer(session, main),
-      ...(surface === 'ceiling' ? [lowered(session, main)] : []),
+      ...(isCeiling(surface) ? [lowered(session, main)] : []),
       ...(distanceM < NEAR_WALL_M && source.widthM < 2 ? [seatAbout(session, source)] : []),
     ],
     cause: {
       key: `${main.id} ${surface}`,
       weight: levelDb,
       words: (all) =>
-        `The ${surfaceName(surface)} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz.`,
+        `${called.charAt(0).toUpperCase()}${called.slice(1)} answers ${all.length} players strongly at ${main.name}: ${namesOf(session, sourcesOf(all))}, the worst with ${level}, a comb from ${formatNumber(firstOf(all, 'firstNotchHz'), 0)} Hz.`,
     },
   };
 }

@@ -10,6 +10,8 @@ export const LATER_S = 0.025;
 /** After a rest the way to a pose begins so long before it, s. */
 const BEFORE_S = 0.016;
 const REST_S = 0.06;
+/** A face that comes into sight answers fully after so long, s. */
+const OPEN_S = 0.03;
 /** Closer than this is arrived, m and amplitudes. */
 const ARRIVED = 1e-7;
 
@@ -22,6 +24,7 @@ const copied = (pose: Pose): Pose => ({
   ...pose,
   points: pose.points.slice(),
   capsules: pose.capsules.slice(),
+  seen: pose.seen?.slice() ?? null,
 });
 
 function farthest(a: Float64Array, b: Float64Array, each: number): number {
@@ -131,12 +134,32 @@ export class Follower {
     if (!this.moving) return;
     const goal = this.goalAt(timeS - LATER_S);
     this.heard.room = goal.room;
+    this.heard.planes = goal.planes ?? null;
     this.heard.speed = goal.speed;
     const left = Math.max(
       this.points.towards(goal.points, seconds),
       this.capsules.towards(goal.capsules, seconds),
     );
-    this.moving = left > 0 || this.coming.length > 0;
+    const opening = this.open(goal.seen ?? null, seconds);
+    this.moving = left > 0 || opening || this.coming.length > 0;
+  }
+
+  /** What comes into sight of a face, or goes out of it, does so gradually. @returns whether it still does */
+  private open(goal: Float64Array | null, seconds: number): boolean {
+    const { seen } = this.heard;
+    if (!goal || seen?.length !== goal.length) {
+      this.heard.seen = goal?.slice() ?? null;
+      return false;
+    }
+    const step = seconds / OPEN_S;
+    let opening = false;
+    for (let i = 0; i < goal.length; i++) {
+      const off = (goal[i] as number) - (seen[i] as number);
+      if (off === 0) continue;
+      seen[i] = Math.abs(off) <= step ? (goal[i] as number) : (seen[i] as number) + Math.sign(off) * step;
+      opening ||= Math.abs(off) > step;
+    }
+    return opening;
   }
 
   private goalAt(timeS: number): Pose {

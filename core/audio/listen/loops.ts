@@ -99,7 +99,7 @@ function responsesOf(
   late: LatePair | undefined,
   filters: ImageFilters | null,
 ): { near: Pair; rest: Pair } {
-  const { room, speed, sampleRateHz } = scene;
+  const { room, speed, sampleRateHz, followed } = scene;
   const near: [Path, SceneCapsule][] = [];
   const rest: [Path, SceneCapsule][] = [];
   for (const capsule of scene.capsules) {
@@ -111,7 +111,9 @@ function responsesOf(
     if (!room || point.ways === 'direct') continue;
     for (const reflection of earlyReflections(room, point.position, receiver, speed) ?? []) {
       const { surfaces, pathM, gain } = reflection;
-      const follows = surfaces.length === 1 && scene.live !== 'direct by stem';
+      const [over = '', ...more] = surfaces;
+      const follows =
+        more.length === 0 && followed.includes(over) && scene.live !== 'direct by stem';
       const into = follows ? close : rest;
       // What follows the hand is one multiplication a path, and stays that at rest.
       const filter = into === near ? null : (filters?.of(surfaces) ?? null);

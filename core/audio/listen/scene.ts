@@ -1,10 +1,11 @@
 import type { Receiver } from '../../acoustics/diffuse-field';
-import { ROOM_SURFACES, type Shoebox } from '../../acoustics/reflections';
+import { ROOM_SURFACES, type Room } from '../../acoustics/reflections';
 import { heardArrays } from '../../analysis/mix';
 import { placeCapsules } from '../../arrays/capsules';
 import { readyArray } from '../../prepare/arrays';
 import type { MicArray, Session } from '../../session/schema';
 import { dbToAmplitude } from '../../units/guard';
+import { followedSurfaces } from './followed';
 import { done, refused, type Outcome } from '../../units/outcome';
 import { speedOfSound } from '../../units/sound';
 import type { Vec3 } from '../../units/vector';
@@ -56,7 +57,9 @@ export interface Scene {
   stems: Stem[];
   points: ScenePoint[];
   capsules: SceneCapsule[];
-  room: Shoebox | null;
+  room: Room | null;
+  /** the surfaces whose first reflections follow the hand; all others do when it rests */
+  followed: readonly string[];
   /** what its surfaces absorb by octave; null where that is the same in all of them */
   surfaces: OctaveSurfaces | null;
   hall: Hall | null;
@@ -175,6 +178,7 @@ export function sceneOf(
     points,
     capsules,
     room,
+    followed: followedSurfaces(room, session.venue.stage),
     surfaces,
     hall,
     seed: options.seed,

@@ -1,10 +1,9 @@
-import type { RoomSurface } from '../../acoustics/reflections';
 import { LONGEST_FILTER_S, minimumPhase } from '../signal/minimum-phase';
 
 /** What each surface absorbs at the centre of each octave, 0 … 1; null where nobody knows. */
 export type OctaveSurfaces = readonly {
   hz: number;
-  absorption: Readonly<Record<RoomSurface, number | null>>;
+  absorption: Readonly<Record<string, number | null>>;
 }[];
 
 /** Octave whose absorption the gains of paths have in them. */
@@ -27,7 +26,7 @@ export class ImageFilters {
   ) {}
 
   /** @returns a short response of minimum phase; null where it would change nothing */
-  of(surfaces: readonly RoomSurface[]): Float32Array | null {
+  of(surfaces: readonly string[]): Float32Array | null {
     const key = [...surfaces].sort().join(' ');
     const known = this.made.get(key);
     if (known !== undefined) return known;

@@ -1,4 +1,4 @@
-import { earlyReflections, type Shoebox } from '../../acoustics/reflections';
+import { earlyReflections, type Room } from '../../acoustics/reflections';
 import { sensitivity } from '../../acoustics/patterns';
 import { length, scale, subtract, dot, type Vec3 } from '../../units/vector';
 import type { Receiver } from '../../acoustics/diffuse-field';
@@ -40,7 +40,7 @@ export function directPath(
  * @returns none where one of them is outside the room
  */
 export function earlyPaths(
-  room: Shoebox,
+  room: Room,
   source: Vec3,
   receiver: Receiver,
   speed: number,

@@ -1,5 +1,5 @@
 import type { Receiver } from '../../acoustics/diffuse-field';
-import type { Shoebox } from '../../acoustics/reflections';
+import type { Room } from '../../acoustics/reflections';
 import { placeCapsules } from '../../arrays/capsules';
 import { channelMap } from '../../channels/map';
 import type { Session, Source } from '../../session/schema';
@@ -45,7 +45,7 @@ export interface RenderPlan {
   speed: number;
   channels: RenderChannel[];
   points: RenderPoint[];
-  room: Shoebox | null;
+  room: Room | null;
   /** what its surfaces absorb by octave; null where that is the same in all of them */
   surfaces: OctaveSurfaces | null;
   hall: Hall | null;

@@ -1,14 +1,14 @@
-import { ROOM_SURFACES, type RoomSurface, type Shoebox } from '../../acoustics/reflections';
+import type { Room } from '../../acoustics/reflections';
 import { eyringTime, OCTAVES_HZ, transitionFrequency } from '../../acoustics/reverberation-time';
-import { shoeboxAt } from '../../analysis/room';
+import { hallMeasures, roomAt } from '../../hall';
 import type { Session } from '../../session/schema';
 import { timeAt, type Hall } from './hall';
 import type { OctaveSurfaces } from './image-filters';
 
-function hallOf(session: Pick<Session, 'venue'>, room: Shoebox, speed: number): Hall | null {
-  const { rt60S } = session.venue;
-  const [w, d, h] = (['x', 'y', 'z'] as const).map((axis) => room.max[axis] - room.min[axis]);
-  if (rt60S === null || !w || !d || !h) return null;
+function hallOf({ venue }: Pick<Session, 'venue'>, speed: number): Hall | null {
+  const { rt60S } = venue;
+  const measures = hallMeasures(venue);
+  if (rt60S === null || !measures) return null;
   const times: [number, number][] =
     typeof rt60S === 'number'
       ? [[1000, rt60S]]
@@ -17,7 +17,7 @@ function hallOf(session: Pick<Session, 'venue'>, room: Shoebox, speed: number): 
           .filter(([, seconds]) => seconds > 0)
           .sort(([a], [b]) => a - b);
   if (times.length === 0) return null;
-  return { volumeM3: w * d * h, surfaceM2: 2 * (w * d + w * h + d * h), rt60S: times, speed };
+  return { ...measures, rt60S: times, speed };
 }
 
 /** The mean absorption with which Eyring's time is a hall's, 0.001 … 0.999. */
@@ -32,18 +32,18 @@ function meanAbsorption({ volumeM3, surfaceM2 }: Hall, seconds: number): number 
   return (low + high) / 2;
 }
 
-type Absorption = Readonly<Record<RoomSurface, number | null>>;
+type Absorption = Readonly<Record<string, number | null>>;
 
 /** Surfaces of which nothing is known absorb as much as the reverberation time says of all. */
-const filled = (known: Absorption, usual: number | null): Absorption =>
+const filled = <A extends Absorption>(known: A, usual: number | null): A =>
   Object.fromEntries(
-    ROOM_SURFACES.map((surface) => [surface, known[surface] ?? usual]),
-  ) as Absorption;
+    Object.entries(known).map(([surface, absorption]) => [surface, absorption ?? usual]),
+  ) as A;
 
 /** The room that is heard, as far as the session says what it is. */
 export interface SoundingRoom {
   /** with the absorption at 1 kHz */
-  room: Shoebox | null;
+  room: Room | null;
   /** what the surfaces absorb by octave; null where that is the same in all of them */
   surfaces: OctaveSurfaces | null;
   hall: Hall | null;
@@ -55,23 +55,20 @@ const MIDDLE_HZ = 1000;
 /** Below this nobody hears single resonances of a room. */
 const HEARD_HZ = 60;
 
-function surfacesOf(session: Pick<Session, 'venue'>, hall: Hall | null): OctaveSurfaces | null {
+function octavesOf(session: Pick<Session, 'venue'>, hall: Hall | null): OctaveSurfaces | null {
   const octaves = OCTAVES_HZ.map((hz) => ({
     hz,
     absorption: filled(
-      shoeboxAt(session, hz)?.absorption ?? NOTHING_KNOWN,
+      roomAt(session, hz)?.absorption ?? {},
       hall && meanAbsorption(hall, timeAt(hall, hz)),
     ),
   }));
+  const first: Absorption = octaves[0]?.absorption ?? {};
   const alike = octaves.every(({ absorption }) =>
-    ROOM_SURFACES.every((surface) => absorption[surface] === octaves[0]?.absorption[surface]),
+    Object.entries(absorption).every(([name, value]) => value === first[name]),
   );
   return alike ? null : octaves;
 }
-
-const NOTHING_KNOWN = Object.fromEntries(
-  ROOM_SURFACES.map((surface) => [surface, null]),
-) as Absorption;
 
 /**
  * The room that is heard.
@@ -83,8 +80,8 @@ export function soundingRoom(
   dry: boolean,
   speed: number,
 ): SoundingRoom {
-  const box = dry ? null : shoeboxAt(session, MIDDLE_HZ);
-  const hall = box && hallOf(session, box, speed);
+  const box = dry ? null : roomAt(session, MIDDLE_HZ);
+  const hall = box && hallOf(session, speed);
   const notes: string[] = [];
   if (!dry && !box)
     notes.push(
@@ -102,6 +99,9 @@ export function soundingRoom(
       );
   }
   const usual = hall && middleS !== null ? meanAbsorption(hall, middleS) : null;
-  const room = { ...box, absorption: filled(box.absorption, usual) };
-  return { room, surfaces: surfacesOf(session, hall), hall, notes };
+  const room: Room =
+    'faces' in box
+      ? { ...box, absorption: filled(box.absorption, usual) }
+      : { ...box, absorption: filled(box.absorption, usual) };
+  return { room, surfaces: octavesOf(session, hall), hall, notes };
 }

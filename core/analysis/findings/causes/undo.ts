@@ -3,7 +3,7 @@ import { stripsOf, usualPans, type ChannelStrip } from '../../../arrays/routing'
 import type { MicArray, Session } from '../../../session/schema';
 import { toDeg, wrapDeg } from '../../../units/guard';
 import { formatNumber, formatSigned, lengthText } from '../../../units/format';
-import { shoeboxOf } from '../../room';
+import { roomOf } from '../../../hall';
 import { isInside } from '../../../acoustics/reflections';
 import { looksSteeply } from '../../../localisation/prepared-array';
 import { agreement, middleOfPlayers, offAim, type Standing } from './picture';
@@ -244,7 +244,7 @@ function place(session: Session, array: MicArray, { players, behind }: Standing)
     x: Math.round((2 * middle.x - array.x) * 1000) / 1000,
     y: Math.round((2 * middle.y - array.y) * 1000) / 1000,
   };
-  const room = shoeboxOf(session);
+  const room = roomOf(session);
   if (room && !isInside(room, { ...there, z: array.z })) return [];
   const aimDeg = Math.round(toDeg(Math.atan2(middle.x - there.x, middle.y - there.y))) || 0;
   const farM = Math.hypot(middle.x - there.x, middle.y - there.y);
