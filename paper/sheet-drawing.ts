@@ -1,5 +1,6 @@
 import { placeCapsules } from '../core/arrays';
 import { playerGroups, playerMarks } from '../core/ensembles';
+import { planCorners, roomOf, sectionAt } from '../core/hall';
 import type { Session } from '../core/session';
 import { clamp } from '../core/units';
 import { type Box as Bounds, type Projection, viewOf, projection, boxAround } from './projection';
@@ -164,6 +165,57 @@ function scaleShapes({ scale }: Projection, height: number): Shape[] {
   ];
 }
 
+/** What of a straight line lies on the paper; null where nothing does. */
+function onPaper(a: Point, b: Point, width: number, height: number): [Point, Point] | null {
+  let [from, to] = [0, 1];
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const edges = [
+    [-dx, a[0]],
+    [dx, width - a[0]],
+    [-dy, a[1]],
+    [dy, height - a[1]],
+  ] as const;
+  for (const [towards, room] of edges) {
+    if (towards === 0 && room < 0) return null;
+    if (towards < 0) from = Math.max(from, room / towards);
+    if (towards > 0) to = Math.min(to, room / towards);
+  }
+  if (from >= to) return null;
+  const at = (share: number): Point => [a[0] + share * dx, a[1] + share * dy];
+  return [at(from), at(to)];
+}
+
+/** The walls, as far as they are on the paper. */
+function wallLines({ venue }: Session, window: Projection, width: number, height: number): Shape[] {
+  const corners = planCorners(venue) ?? [];
+  return corners.flatMap((corner, i): Shape[] => {
+    const next = corners[(i + 1) % corners.length] ?? corner;
+    const [a, b] = [corner, next].map(({ x, y }): Point => [window.toX(x), window.toY(y)]);
+    const seen = a && b ? onPaper(a, b, width, height) : null;
+    return seen ? [line(...seen, 'grey', 2)] : [];
+  });
+}
+
+/** The ceiling of a box; of any other hall what a cut through the middle of the plan meets. */
+function sectionLines(
+  { venue }: Session,
+  window: Projection,
+  width: number,
+  height: number,
+): Shape[] {
+  const room = roomOf({ venue });
+  if (room && 'faces' in room) {
+    return sectionAt(room.faces, 0).flatMap(({ id, from, to }): Shape[] => {
+      if (id === 'floor') return [];
+      const [a, b] = [from, to].map(({ x, y }): Point => [window.toX(x), window.toY(y)]);
+      const seen = a && b ? onPaper(a, b, width, height) : null;
+      return seen ? [line(...seen, 'grey', 2)] : [];
+    });
+  }
+  const ceiling = venue.heightM === null ? null : window.toY(venue.heightM);
+  return ceiling !== null && ceiling > 0 ? [line([0, ceiling], [width, ceiling], 'grey', 2)] : [];
+}
+
 const enabled = ({ arrays }: Session) => arrays.filter((array) => array.enabled);
 
 /** The plan: stage edge, centre line, players, arrays with their axes, both tapes, scale. */
@@ -189,6 +241,7 @@ export function planDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
     height,
     title: 'Plan from above; the tables hold the same figures',
     shapes: [
+      ...wallLines(session, window, width, height),
       line([ex, ey], at({ x: half, y: 0 }), 'ink', 2),
       line([window.toX(0), 0], [window.toX(0), height], 'grey', 0.6, [6, 3, 1, 3]),
       ...wording.put(
@@ -248,14 +301,13 @@ export function planDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
 /** The section, audience at the left: floor, ceiling where it fits, players, arrays, scale. */
 export function sectionDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
   const arrays = enabled(session);
-  const { stage, heightM } = session.venue;
+  const { stage } = session.venue;
   const points = [...session.sources, ...arrays].map(({ y, z }) => ({ x: y, y: z }));
   const box = boxAround([...points, { x: 0, y: 0 }, { x: stage.depthM, y: 0 }], 0.6);
   const height = heightFor(box, width, SECTION_HEIGHTS);
   const window = projection(viewOf(box, width, height), width, height);
   const at = ({ y, z }: { y: number; z: number }): Point => [window.toX(y), window.toY(z)];
   const floor = window.toY(0);
-  const ceiling = heightM === null ? null : window.toY(heightM);
   const edge = window.toX(0);
   const wording = wordingAround(session, at);
   return {
@@ -264,7 +316,7 @@ export function sectionDrawing(session: Session, width = DRAWN_WIDTH): Drawing {
     title: 'Section from the side; the tables hold the same figures',
     shapes: [
       line([0, floor], [width, floor], 'ink', 2),
-      ...(ceiling !== null && ceiling > 0 ? [line([0, ceiling], [width, ceiling], 'grey', 2)] : []),
+      ...sectionLines(session, window, width, height),
       line([edge, floor], [edge, floor + 7], 'ink', 2),
       ...wording.put('stage edge', [[edge, floor + 17]], 10, true, 'grey'),
       ...arrays.flatMap((array): Shape[] => {

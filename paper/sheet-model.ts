@@ -13,6 +13,7 @@ import {
 import { fronts as frontsOf, type Address } from '../core/kit';
 import { channelMap, type Input } from '../core/channels';
 import { mountsOf } from '../core/mechanics';
+import { standsOnM } from '../core/hall';
 import { faceWords } from '../core/ensembles';
 import type { MicArray, Session } from '../core/session';
 import { angleText, capitalised, formatNumber } from '../core/units';
@@ -208,7 +209,7 @@ function section(
     title: sheet.name,
     lines: [
       `For ${sheet.forWhom}.`,
-      `Centre ${text(sheet.heightM)} above the datum${reference ? ` (${text(Math.abs(reference.aboveM), Math.abs(reference.aboveM) < 1 ? 'bar' : 'floor')} ${reference.aboveM < 0 ? 'below' : 'above'} the ${reference.name})` : ''}, ${aimText(sheet)}.`,
+      `Centre ${text(sheet.heightM)} above the datum${onStageWords(session, sheet, array, text)}${reference ? ` (${text(Math.abs(reference.aboveM), Math.abs(reference.aboveM) < 1 ? 'bar' : 'floor')} ${reference.aboveM < 0 ? 'below' : 'above'} the ${reference.name})` : ''}, ${aimText(sheet)}.`,
       floorLine(sheet, array, datumNames, text),
       ...surfaceLines(session, sheet, array, text),
       ...techniqueLines(sheet, text),
@@ -262,6 +263,21 @@ function heardText(people: Session['brief']['people']): string {
   return `To be heard before a set-up is kept: ${words.join(', ')}.`;
 }
 
+/** Which floor heights are measured from: the hall's, where the stage is a platform. */
+const floorWords = ({ stage }: Session['venue'], text: LengthWords): string =>
+  stage.heightM > 0 ? `hall’s floor, ${text(stage.heightM)} below the stage’s` : 'floor';
+
+/** ", 2.00 m above the stage" for what stands on a platform. */
+function onStageWords(
+  { venue }: Session,
+  sheet: ArraySheet,
+  array: MicArray | undefined,
+  text: LengthWords,
+): string {
+  const stage = array ? standsOnM(venue, array) : 0;
+  return stage > 0 ? `, ${text(sheet.heightM - stage)} above the stage floor` : '';
+}
+
 export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
   const sheet = positionSheet(session);
   const text = lengths(session, bothUnits);
@@ -279,7 +295,7 @@ export function sheetModel(session: Session, bothUnits: boolean): SheetModel {
     facts: [venue.name, brief.date, `${formatNumber(venue.temperatureC, 0)} °C`]
       .filter(Boolean)
       .join(' · '),
-    datum: `Datum: front edge of the stage on its centre line, on the floor. Left and right are the audience’s. ${capitalised(datum)}.`,
+    datum: `Datum: front edge of the stage on its centre line, on the ${floorWords(venue, text)}. Left and right are the audience’s. ${capitalised(datum)}.`,
     heard: heardText(brief.people),
     players: playersTable(session, text),
     parts: sheet.arrays.map((array) =>

@@ -2,6 +2,7 @@ import { fieldKey } from '../view/validity';
 import { current, type Draft } from 'immer';
 import { transitionFrequency } from '../../core/acoustics';
 import { midReverberationTime } from '../../core/analysis';
+import { hallMeasures, liftedBy } from '../../core/hall';
 import { withStage } from '../../core/ensembles';
 import type { Session } from '../../core/session';
 import { formatNumber } from '../../core/units';
@@ -11,8 +12,12 @@ import { GLOSSARY } from '../parts/glossary';
 import { QuantityField } from '../parts/quantity-field';
 import { lengthKind, secondsKind, temperatureKind } from '../parts/quantity-kinds';
 import { editHall } from '../document/edits';
+import { sizeHall } from '../document/hall-shape';
 import { edit } from '../document/session-store';
 import { useSession } from '../document/use-session';
+import { CeilingFields } from './ceiling-fields';
+import { HallAreas } from './hall-areas';
+import { OutlineChoice } from '../parts/outline-choice';
 import { Surfaces } from './surfaces';
 
 /** Where the datum lies in the hall: without both distances nobody knows where the walls are. */
@@ -54,6 +59,38 @@ function setStage(change: Partial<Session['venue']['stage']>): void {
   edit((draft) => {
     const venue = current(draft.venue);
     Object.assign(draft.venue, withStage(venue, { ...venue.stage, ...change }));
+  });
+}
+
+/** The stage higher or lower: everybody and everything on it comes along. */
+function liftStage(heightM: number): void {
+  editHall((draft) => {
+    const venue = current(draft.venue) as Session['venue'];
+    const byM = heightM - venue.stage.heightM;
+    const lift = (things: Draft<{ x: number; y: number; z: number }>[]): void =>
+      liftedBy(venue, things, byM).forEach(({ z }, i) => {
+        const thing = things[i];
+        if (thing) thing.z = z;
+      });
+    lift(draft.sources);
+    lift(draft.arrays);
+    draft.venue.stage.heightM = heightM;
+  });
+}
+
+/** Another height of the hall; without one its ceiling is flat, and eaves stay below the ridge. */
+function setHeight(heightM: number | null): void {
+  editHall((draft) => {
+    const { ceiling } = draft.venue;
+    draft.venue.heightM = heightM;
+    if (heightM === null) draft.venue.ceiling = { kind: 'flat' };
+    else if (ceiling.kind === 'pitched') {
+      if (ceiling.eavesM <= heightM - 0.05) return;
+      if (heightM >= 0.55) ceiling.eavesM = Math.max(0.5, Math.round(heightM * 60) / 100);
+      else draft.venue.ceiling = { kind: 'flat' };
+    } else if (ceiling.kind === 'stepped') {
+      for (const step of ceiling.steps) step.heightM = Math.min(step.heightM, heightM);
+    }
   });
 }
 
@@ -105,12 +142,11 @@ export function HallPage() {
       kind={room}
       value={venue[name]}
       optional
-      onCommit={(value) => editHall((draft) => void (draft.venue[name] = value))}
+      onCommit={(value) => (name === 'heightM' ? setHeight(value) : sizeHall(name, value))}
     />
   );
-  const { widthM, depthM, heightM } = venue;
-  const volumeM3 =
-    widthM === null || depthM === null || heightM === null ? null : widthM * depthM * heightM;
+  const measures = hallMeasures(venue);
+  const volumeM3 = measures?.volumeM3 ?? null;
   const meanS = midReverberationTime(venue.rt60S);
   const unknown =
     venue.widthM === null ||
@@ -134,11 +170,24 @@ export function HallPage() {
               value !== null && edit((draft) => void (draft.venue.temperatureC = value))
             }
           />
+          <OutlineChoice />
           {size('widthM', 'Width')}
           {size('depthM', 'Depth')}
-          {size('heightM', 'Height')}
+          {size('heightM', venue.ceiling.kind === 'flat' ? 'Height' : 'Height at its highest')}
+          <CeilingFields />
+          {venue.widthM !== null && (
+            <p className="text-muted py-1 text-[12.5px]">
+              Corner by corner, or traced over a picture of the floor plan: Floor, Walls.
+            </p>
+          )}
           <Datum />
           <Reverberation />
+          {measures && (
+            <>
+              <Readout label="Volume" number={formatNumber(measures.volumeM3, 0)} unit="m³" />
+              <Readout label="Surface" number={formatNumber(measures.surfaceM2, 0)} unit="m²" />
+            </>
+          )}
           {volumeM3 !== null && meanS !== null && (
             <Readout
               label="Single modes stand out below"
@@ -155,6 +204,7 @@ export function HallPage() {
         </section>
         <div>
           <Surfaces />
+          <HallAreas />
           <section aria-labelledby="stage-heading">
             <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
               Stage and tape points
@@ -172,6 +222,18 @@ export function HallPage() {
               kind={room}
               value={venue.stage.depthM}
               onCommit={(value) => value !== null && setStage({ depthM: value })}
+            />
+            <QuantityField
+              label="Stage floor above the hall’s"
+              fieldKey={fieldKey('stage', '', 'heightM')}
+              kind={lengthKind('riseM', settings.units)}
+              value={venue.stage.heightM}
+              remark={
+                venue.stage.heightM > 0
+                  ? 'Heights of players and microphones are above the hall’s floor; what is on the stage comes along.'
+                  : null
+              }
+              onCommit={(value) => value !== null && liftStage(value)}
             />
             {venue.datumPoints.map((point, index) => (
               <div key={point.id}>

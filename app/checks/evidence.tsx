@@ -9,6 +9,7 @@ import {
   prepareMix,
   reflectionsAtArray,
   roomOf,
+  surfaceWords,
   type Evidence,
   type Finding,
   type SourceFigures,
@@ -83,7 +84,7 @@ function ReflectionTable({ array, source }: { array: MicArray; source: Source })
         <tbody>
           {list.map(({ surfaces, capsule, levelDb, delayMs, firstNotchHz, atMost }) => (
             <tr key={surfaces.join()}>
-              <td>{surfaces.join(', then ')}</td>
+              <td>{surfaces.map((surface) => surfaceWords(room, surface)).join(', then ')}</td>
               <td>{capsule}</td>
               <td className="num">
                 {atMost ? '≤ ' : ''}

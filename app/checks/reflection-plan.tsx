@@ -1,9 +1,10 @@
-import { reflectionPath, type Shoebox } from '../../core/acoustics';
+import { reflectionPath, type FacedRoom, type Room } from '../../core/acoustics';
+import { sectionAt, surfaceWords } from '../../core/hall';
 import type { HeardReflection } from '../../core/analysis';
 import type { MicArray, Source } from '../../core/session';
 
 interface Props {
-  room: Shoebox;
+  room: Room;
   array: MicArray;
   source: Source;
   reflection: HeardReflection;
@@ -12,10 +13,31 @@ interface Props {
 const SIZE = 190;
 const EDGE = 14;
 
+/** Whether a surface is seen from the side: floor and ceiling, and what leans like them. */
+function isLevel(room: Room, surface: string): boolean {
+  if (!('faces' in room)) return surface === 'floor' || surface === 'ceiling';
+  const face = room.faces.find(({ id }) => id === surface);
+  return face !== undefined && Math.abs(face.normal.z) > 0.5;
+}
+
+/** A hall's walls from above, or what an upright cut through it meets. */
+function wallsOf(
+  room: FacedRoom,
+  fromSide: boolean,
+  cutX: number,
+  at: (x: number, y: number) => [number, number],
+): string {
+  const spot = ({ x, y }: { x: number; y: number }): string => at(x, y).join(' ');
+  if (!fromSide) return `M${room.outline.map(spot).join('L')}Z`;
+  return sectionAt(room.faces, cutX)
+    .map(({ from, to }) => `M${spot(from)}L${spot(to)}`)
+    .join('');
+}
+
 /** The way of one reflection: on a plan, or from the side where floor or ceiling has its part. */
 export function ReflectionPlan({ room, array, source, reflection }: Props) {
   const { surfaces } = reflection;
-  const fromSide = surfaces.some((surface) => surface === 'floor' || surface === 'ceiling');
+  const fromSide = surfaces.some((surface) => isLevel(room, surface));
   const across = fromSide ? 'y' : 'x';
   const up = fromSide ? 'z' : 'y';
   const [width, height] = [room.max[across] - room.min[across], room.max[up] - room.min[up]];
@@ -27,7 +49,7 @@ export function ReflectionPlan({ room, array, source, reflection }: Props) {
   const path = reflectionPath(room, source, array, surfaces).map(point);
   const [sx, sy] = point(source);
   const [ax, ay] = point(array);
-  const over = surfaces.join(', then ');
+  const over = surfaces.map((surface) => surfaceWords(room, surface)).join(', then ');
   return (
     <figure className="w-fit pb-2">
       <svg
@@ -36,11 +58,15 @@ export function ReflectionPlan({ room, array, source, reflection }: Props) {
         role="img"
         aria-label={`Way of ${source.name} over ${over} to ${array.name}, ${fromSide ? 'from the side' : 'from above'}`}
       >
-        <rect
-          x={EDGE}
-          y={EDGE}
-          width={width * scale}
-          height={height * scale}
+        <path
+          d={
+            'faces' in room
+              ? wallsOf(room, fromSide, (source.x + array.x) / 2, (x, y) => [
+                  EDGE + (x - room.min[across]) * scale,
+                  EDGE + (room.max[up] - y) * scale,
+                ])
+              : `M${EDGE} ${EDGE}h${width * scale}v${height * scale}h${-width * scale}z`
+          }
           fill="none"
           stroke="var(--muted)"
           strokeWidth={2}

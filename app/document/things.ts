@@ -1,5 +1,7 @@
 import { clamp } from '../../core/units';
+import { planCorners } from '../../core/hall';
 import type { Draft } from 'immer';
+import { putCorner, removeCorners } from './put-corner';
 import type { Session } from '../../core/session';
 import type { Selection } from '../view/choice';
 
@@ -32,6 +34,12 @@ function listOf(session: Session, kind: Selection['kind']): readonly Placed[] {
       return session.venue.seats;
     case 'datum':
       return session.venue.datumPoints;
+    case 'corner':
+      return (planCorners(session.venue) ?? []).map((corner, i) => ({
+        ...corner,
+        id: `${i}`,
+        name: `Corner ${i + 1}`,
+      }));
   }
 }
 
@@ -63,6 +71,14 @@ export function settle(metres: number): number {
 
 /** Puts a thing somewhere; what is not given stays. */
 export function placeThing(draft: Draft<Session>, { kind, id }: Selection, spot: Placement): void {
+  if (kind === 'corner') {
+    const at = {
+      ...(spot.x === undefined ? {} : { x: settle(spot.x) }),
+      ...(spot.y === undefined ? {} : { y: settle(spot.y) }),
+    };
+    putCorner(draft, Number(id), at);
+    return;
+  }
   const found = listOf(draft as Session, kind).find((entry) => entry.id === id) as
     Draft<Placed> | undefined;
   if (!found) return;
@@ -95,6 +111,8 @@ export function removeThings(draft: Draft<Session>, selected: readonly Selection
     new Set(selected.filter((one) => one.kind === kind).map(({ id }) => id));
   const [sources, arrays] = [gone('source'), gone('array')];
   const [obstacles, seats, points] = [gone('obstacle'), gone('seats'), gone('datum')];
+  const corners = gone('corner');
+  if (corners.size > 0) removeCorners(draft, new Set([...corners].map(Number)));
   draft.sources = draft.sources.filter(({ id }) => !sources.has(id));
   draft.arrays = draft.arrays.filter(({ id }) => !arrays.has(id));
   if (arrays.size > 0) removePhotographs(draft, ({ arrayId }) => arrays.has(arrayId));

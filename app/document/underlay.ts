@@ -1,6 +1,7 @@
 import { planDistance } from '../../core/units';
 import type { Underlay } from '../../core/session';
 import { edit, sessionStore } from './session-store';
+import { traceTo } from './hall-shape';
 import { select } from '../view/choice';
 import { chooseTool, measureFrom, toolStore } from '../view/floor-tools';
 
@@ -42,6 +43,7 @@ export function scaledUnderlay(
 export function clickGround(x: number, y: number): void {
   const { tool } = toolStore.getState();
   if (tool === 'measure' || tool === 'scale') measureFrom({ x, y });
+  else if (tool === 'trace') traceTo({ x, y });
   else if (tool === 'origin') {
     const underlay = sessionStore.getState().session?.venue.underlay;
     if (underlay) changeUnderlay({ x: underlay.x - x, y: underlay.y - y });

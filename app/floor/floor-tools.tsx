@@ -1,7 +1,9 @@
 import { CheckField } from '../parts/fields';
-import { Layers, Magnet, Ruler } from 'lucide-react';
+import { Layers, Magnet, Pentagon, Ruler } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type FloorLayers, type FloorView, chooseTool, toolStore } from '../view/floor-tools';
+import { select } from '../view/choice';
+import { panelStore } from '../view/panels';
 import { Menu } from '../parts/menu';
 import { AddMenu } from './add/add-menu';
 
@@ -54,11 +56,22 @@ function LayersMenu() {
   );
 }
 
+/** The walls need the plan, and the inspector beside it. */
+function workOnWalls(on: boolean): void {
+  chooseTool(on ? 'corners' : 'select');
+  select(null);
+  if (!on) return;
+  panelStore.setState({ inspectorOpen: true });
+  const { floorView } = toolStore.getState();
+  if (floorView !== 'plan' && floorView !== 'both') toolStore.setState({ floorView: 'plan' });
+}
+
 /** Views and tools of the floor. */
 export function FloorTools() {
   const view = useStore(toolStore, (state) => state.floorView);
   const tool = useStore(toolStore, (state) => state.tool);
   const snap = useStore(toolStore, (state) => state.snap);
+  const walls = tool === 'corners' || tool === 'trace';
   return (
     <div
       role="toolbar"
@@ -85,6 +98,14 @@ export function FloorTools() {
         onClick={() => chooseTool(tool === 'measure' ? 'select' : 'measure')}
       >
         <Ruler size={15} /> Measure <kbd className="text-muted text-[11px] max-md:hidden">M</kbd>
+      </button>
+      <button
+        className={`btn btn-sm btn-ghost ${walls ? 'text-primary' : ''}`}
+        aria-pressed={walls}
+        title="Shape of the hall: drag its corners, trace it, type it"
+        onClick={() => workOnWalls(!walls)}
+      >
+        <Pentagon size={15} /> Walls
       </button>
       <button
         className={`btn btn-sm btn-ghost ${snap ? 'text-primary' : 'text-muted'}`}

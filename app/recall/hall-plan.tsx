@@ -1,3 +1,4 @@
+import { planCorners } from '../../core/hall';
 import type { HallCard } from '../../core/recall';
 
 type Venue = HallCard['venue'];
@@ -44,14 +45,8 @@ interface Box {
 
 /** What the drawing holds: the walls where they are known, else all that is there. */
 function boxOf({ venue, spots, players = [] }: Pick<Props, 'venue' | 'spots' | 'players'>): Box {
-  const { origin, widthM, depthM, stage, datumPoints } = venue;
-  const walls =
-    origin && widthM !== null && depthM !== null
-      ? [
-          { x: -origin.x, y: -origin.y },
-          { x: widthM - origin.x, y: depthM - origin.y },
-        ]
-      : [];
+  const { stage, datumPoints } = venue;
+  const walls = planCorners(venue) ?? [];
   const points = [
     ...walls,
     { x: -stage.widthM / 2, y: 0 },
@@ -80,7 +75,8 @@ export function HallPlan(props: Props) {
     (box.back - y) * scale,
   ];
   const mark = small ? 4 : 6;
-  const { origin, widthM, depthM, stage, datumPoints } = venue;
+  const { stage, datumPoints } = venue;
+  const walls = planCorners(venue);
   const [stageLeft, stageTop] = at(-stage.widthM / 2, stage.depthM);
   return (
     <svg
@@ -99,12 +95,9 @@ export function HallPlan(props: Props) {
         onPlace({ x: box.left + x / scale, y: box.back - y / scale });
       }}
     >
-      {origin && widthM !== null && depthM !== null && (
-        <rect
-          x={at(-origin.x, 0)[0]}
-          y={at(0, depthM - origin.y)[1]}
-          width={widthM * scale}
-          height={depthM * scale}
+      {walls && (
+        <path
+          d={`M${walls.map(({ x, y }) => at(x, y).join(' ')).join('L')}Z`}
           fill="none"
           stroke="var(--color-base-content)"
           strokeWidth={1.5}

@@ -122,6 +122,10 @@ function views(): Action[] {
       run: () => chooseTool('measure'),
     },
     {
+      name: 'Walls of the hall on the floor',
+      run: () => chooseTool('corners'),
+    },
+    {
       name: 'Snap on or off',
       keys: 'S',
       run: () => toolStore.setState(({ snap }) => ({ snap: !snap })),
@@ -219,6 +223,9 @@ function listOf(
       return venue.seats;
     case 'datum':
       return venue.datumPoints.map(({ id, name }) => ({ id, name: `Tape point ${name}` }));
+    case 'corner':
+      // They are reached by the walls as a whole.
+      return [];
   }
 }
 

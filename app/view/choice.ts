@@ -2,7 +2,7 @@ import { createStore } from 'zustand/vanilla';
 
 /** What is chosen and looked at: never stored in a session, never undone. */
 export interface Selection {
-  kind: 'source' | 'array' | 'obstacle' | 'seats' | 'datum';
+  kind: 'source' | 'array' | 'obstacle' | 'seats' | 'datum' | 'corner';
   id: string;
 }
 

@@ -4,7 +4,7 @@ import type { Selection } from './choice';
 /** The tools in hand on the floor, and what its drawings show. */
 
 /** What a click on the floor does. */
-export type FloorTool = 'select' | 'measure' | 'scale' | 'origin';
+export type FloorTool = 'select' | 'measure' | 'scale' | 'origin' | 'corners' | 'trace';
 export type FloorView = 'plan' | 'section' | 'both' | 'table';
 
 /** One end of the tape: something on the floor, or a point of it. */
@@ -27,6 +27,10 @@ export interface FloorTools {
   layers: FloorLayers;
   /** ends of the tape of the measure tool, at most two */
   measure: readonly MeasureEnd[];
+  /** corners of the hall that is traced so far, m in the plan frame */
+  trace: readonly { x: number; y: number }[];
+  /** where the side view cuts the hall, right of the datum, m */
+  cutX: number;
   /** where the dragged mark has settled, and why */
   snapped: { x: number; y: number; reasons: readonly string[] } | null;
   /** marks settle on grid, angles, symmetry and equal distances */
@@ -45,6 +49,8 @@ export const toolStore = createStore<FloorTools>(() => ({
     seats: true,
   },
   measure: [],
+  trace: [],
+  cutX: 0,
   snapped: null,
   snap: true,
 }));
@@ -57,5 +63,5 @@ export function measureFrom(end: MeasureEnd): void {
 }
 
 export function chooseTool(tool: FloorTool): void {
-  toolStore.setState({ tool, measure: [] });
+  toolStore.setState({ tool, measure: [], ...(tool === 'trace' ? {} : { trace: [] }) });
 }

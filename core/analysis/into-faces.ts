@@ -1,11 +1,6 @@
 import { ceilingAt, isInFaces, type FacedRoom } from '../acoustics/faced-room';
 import { clamp } from '../units/numbers';
-import {
-  distanceToOutline,
-  insidePolygon,
-  nearestOnLine,
-  type PlanPoint,
-} from '../units/polygon';
+import { distanceToOutline, insidePolygon, nearestOnLine, type PlanPoint } from '../units/polygon';
 import type { Vec3 } from '../units/vector';
 
 /** What is moved back into the hall is put so far from its walls, m. */
@@ -50,8 +45,7 @@ export function broughtIntoFaces(
 ): { x?: number; y?: number; z?: number } {
   if (isInFaces(room, point)) return {};
   const plan = inOutline(point, room.outline);
-  const moved =
-    plan.x === point.x && plan.y === point.y ? {} : { x: mm(plan.x), y: mm(plan.y) };
+  const moved = plan.x === point.x && plan.y === point.y ? {} : { x: mm(plan.x), y: mm(plan.y) };
   const at = { ...point, ...moved };
   const top = ceilingAt(room, at) ?? room.max.z;
   const clear = Math.min(CLEAR_M, top / 2);

@@ -76,8 +76,7 @@ export const NOT_DIRECT_DB = 10;
 
 /** Whether most octaves lose so much that a player is not heard directly. */
 export const isNotDirect = ({ octaves }: Pick<Shadowed, 'octaves'>): boolean =>
-  octaves === null ||
-  2 * octaves.filter(({ db }) => db > NOT_DIRECT_DB).length > octaves.length;
+  octaves === null || 2 * octaves.filter(({ db }) => db > NOT_DIRECT_DB).length > octaves.length;
 
 const lostIn = (octaves: Shadowed['octaves']): number =>
   octaves === null ? Infinity : octaves.reduce((sum, { db }) => sum + db, 0);

@@ -1,3 +1,5 @@
+import { planCorners } from '../hall';
+import { distanceToOutline, insidePolygon } from '../units/polygon';
 import type { MicArray, Session } from '../session/schema';
 import { cosDeg, sinDeg } from '../units/guard';
 import type { Vec3 } from '../units/vector';
@@ -66,11 +68,14 @@ export function clapLayout(
   count: 4 | 6,
 ): { name: string; at: Vec3 }[] {
   const { widthM, depthM, origin } = venue;
+  const walls = venue.shape ? planCorners(venue) : null;
   const between = (at: number, most: number | null): boolean =>
     most === null || (at >= OFF_WALL_M && at <= most - OFF_WALL_M);
   // Where in the hall the datum is must be known: no wall is guessed.
   const inside = ({ x, y }: Vec3): boolean =>
-    origin === null || (between(x + origin.x, widthM) && between(y + origin.y, depthM));
+    walls
+      ? insidePolygon({ x, y }, walls) && distanceToOutline({ x, y }, walls) >= OFF_WALL_M
+      : origin === null || (between(x + origin.x, widthM) && between(y + origin.y, depthM));
   return LAYOUTS[count].flatMap(({ name, at }) => {
     const wanted = at(array);
     const [dx, dy] = [wanted.x - array.x, wanted.y - array.y];

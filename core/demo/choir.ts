@@ -1,3 +1,4 @@
+import { outlineOf } from '../units/outlines';
 import { instrumentFields } from '../ensembles/instruments';
 import { sectionSources } from '../ensembles/from-template';
 import { starterKit } from '../kit/starter';
@@ -52,7 +53,7 @@ export function choirDemo(now: string): Session {
       date: '2027-02-06',
       programme: 'Five short pieces for sixteen voices and organ',
       notes:
-        'The chapel is eight-sided; the rectangle is the one around it. Organ in the middle of the arc, voices behind it.',
+        'The chapel is eight-sided: its walls answer together in the middle. Organ in the middle of the arc, voices behind it.',
       intent: { imageWidthPct: 85, room: 'roomy', mono: 'should-survive' },
       channelLimit: 8,
       people: [
@@ -81,8 +82,9 @@ export function choirDemo(now: string): Session {
       widthM: 12,
       depthM: 12,
       heightM: 9,
+      shape: { corners: outlineOf('octagon', 12, 12) },
       origin: { x: 6, y: 5 },
-      stage: { widthM: 9, depthM: 5.5 },
+      stage: { widthM: 8, depthM: 5 },
       datumPoints: [
         { id: 'a', name: 'A', x: -4, y: 5 },
         { id: 'b', name: 'B', x: 4, y: 5 },

@@ -85,6 +85,7 @@ export function alignedTo<S extends Session>(before: Session, after: S): S {
       datumPoints: own(venue.datumPoints, before.venue.datumPoints),
       obstacles: own(venue.obstacles, before.venue.obstacles),
       seats: own(venue.seats, before.venue.seats),
+      areas: own(venue.areas, before.venue.areas),
     },
     kit: {
       ...kit,

@@ -32,6 +32,7 @@ const LISTS: readonly { path: Path; many: string; one: string }[] = [
   { path: ['candidates'], many: 'candidates', one: 'candidate' },
   { path: ['venue', 'obstacles'], many: 'objects', one: 'object' },
   { path: ['venue', 'seats'], many: 'blocks of seats', one: 'block of seats' },
+  { path: ['venue', 'areas'], many: 'curtains and people', one: 'curtain or people' },
   { path: ['venue', 'datumPoints'], many: 'tape points', one: 'tape point' },
   { path: ['kit', 'microphones'], many: 'microphones of the kit', one: 'microphone' },
   { path: ['kit', 'stands'], many: 'stands of the kit', one: 'stand' },

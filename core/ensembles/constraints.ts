@@ -36,7 +36,10 @@ function sightBlockedBy(session: Session, from: Source, to: Source): string | nu
   if (head) return head.name;
   const eyes = Math.min(from.z, to.z) + EYES_ABOVE_SOUND_M;
   const object = session.venue.obstacles.find(
-    (obstacle) => obstacle.heightM > eyes && crosses(from, to, obstacle),
+    (obstacle) =>
+      obstacle.baseM + obstacle.heightM > eyes &&
+      obstacle.baseM <= eyes &&
+      crosses(from, to, obstacle),
   );
   return object?.name ?? null;
 }

@@ -58,7 +58,9 @@ function cornerScreens(venue: Venue): Screen[] {
       return begin && Math.hypot(begin.x - at.x, begin.y - at.y) < 1e-6;
     });
     const number = begins ? cornerNumber(venue, begins.id) : i + 1;
-    return [{ name: `the corner of the hall (corner ${number})`, faces: own, edges: [edge], solid: null }];
+    return [
+      { name: `the corner of the hall (corner ${number})`, faces: own, edges: [edge], solid: null },
+    ];
   });
 }
 

@@ -29,10 +29,11 @@ const TOUCHING_M = 0.05;
 /** Roles that are put close to whom they are for. */
 const CLOSE_ROLES: ReadonlySet<MicArray['role']> = new Set(['spot', 'overhead']);
 
-/** Distance from a point to a turned box that stands on the floor, m; 0 inside. */
+/** Distance from a point to a turned box, m; 0 inside. What stands on the floor reaches below it too. */
 function toObstacle(point: Vec3, obstacle: Obstacle): number {
   const { x, y } = outsideOf(obstacle, point);
-  return Math.hypot(x, y, Math.max(0, point.z - obstacle.heightM));
+  const [low, high] = [obstacle.baseM, obstacle.baseM + obstacle.heightM];
+  return Math.hypot(x, y, Math.max(0, point.z - high, obstacle.baseM > 0 ? low - point.z : 0));
 }
 
 /** One thing that a microphone of an array can come too close to. */

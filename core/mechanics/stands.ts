@@ -6,6 +6,7 @@ import { lengthText, type UnitSystem } from '../units/format';
 import { outsideOf } from '../units/geometry';
 import { cosDeg, sinDeg } from '../units/guard';
 
+import { standsOnM } from '../hall/solids';
 import { mountsOf, type Mount } from './mounts';
 
 type Stand = Kit['stands'][number];
@@ -15,6 +16,7 @@ export interface StandPlan {
   arrayId: string;
   /** of the array, with the microphones where it has several stands */
   arrayName: string;
+  /** above what it stands on */
   heightM: number;
   /** sideways from a free spot on the floor to below the array, m; null where there is none near */
   reachM: number | null;
@@ -41,6 +43,8 @@ const BOOM_KG_PER_M = 0.6;
 const EDGE = 0.5;
 /** Clear of a player's elbow, m. */
 const CLEAR_M = 0.7;
+/** What is so far above the floor is in no foot's way, m. */
+const HEADROOM_M = 1.8;
 /** Half of the room that a foot takes, m. */
 const FOOT_M = 0.2;
 const MOST_REACH_M = 3;
@@ -59,7 +63,8 @@ function isFree({ sources, obstacles }: Crowd, x: number, y: number): boolean {
   return (
     !crowded &&
     !obstacles.some((obstacle) => {
-      if (obstacle.kind === 'riser') return false;
+      // A stand stands on a riser, and below a balcony.
+      if (obstacle.kind === 'riser' || obstacle.baseM >= HEADROOM_M) return false;
       const { x: across, y: along } = outsideOf(obstacle, { x, y });
       return across < FOOT_M && along < FOOT_M;
     })
@@ -147,7 +152,9 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
       const typedKg = array.equipment.loadKg;
       const loadKg = typedKg === null ? assumedKg : typedKg * (all === 0 ? 1 : count / all);
       const wanted = reachM ?? MOST_REACH_M;
-      const fits = sorted.filter((stand) => reasonAgainst(stand, mount.z, wanted, units) === null);
+      // It stands on the stage, or on the hall's floor before it.
+      const upM = mount.z - standsOnM(session.venue, mount);
+      const fits = sorted.filter((stand) => reasonAgainst(stand, upM, wanted, units) === null);
       const stand =
         reachM === null ? null : (fits.find(({ id }) => (left.get(id) ?? 0) > 0) ?? null);
       if (stand) left.set(stand.id, (left.get(stand.id) ?? 0) - 1);
@@ -160,13 +167,11 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
       plans.set(mount, {
         arrayId: array.id,
         arrayName: mount.name,
-        heightM: mount.z,
+        heightM: upM,
         reachM,
         stand,
         lacks:
-          stand || session.kit.stands.length === 0
-            ? ''
-            : lackOf(sorted, fits, mount, reachM, units),
+          stand || session.kit.stands.length === 0 ? '' : lackOf(sorted, fits, upM, reachM, units),
         loadKg,
         momentNm: stand ? momentNm : 0,
         holdsNm,
@@ -179,15 +184,15 @@ export const standPlans: (session: Session) => readonly StandPlan[] = remembered
 function lackOf(
   stands: readonly Stand[],
   fits: readonly Stand[],
-  { z }: Mount,
+  upM: number,
   reachM: number | null,
   units: UnitSystem,
 ): string {
   if (reachM === null) return `no free spot for a stand within ${lengthText(MOST_REACH_M, units)}`;
   if (fits.length > 0) return 'all that would do it are taken';
   const reasons = stands.map(
-    (stand) => `${stand.name} ${reasonAgainst(stand, z, reachM, units) ?? ''}`,
+    (stand) => `${stand.name} ${reasonAgainst(stand, upM, reachM, units) ?? ''}`,
   );
   const sideways = reachM > 0 ? ` and ${lengthText(reachM, units)} sideways` : '';
-  return `needs ${lengthText(z, units)} up${sideways}; ${reasons.join(', ')}`;
+  return `needs ${lengthText(upM, units)} up${sideways}; ${reasons.join(', ')}`;
 }

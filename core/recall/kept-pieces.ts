@@ -126,6 +126,7 @@ export function withHall(session: Session, venue: Session['venue'], newId: () =>
       datumPoints: withIds(venue.datumPoints),
       obstacles: withIds(venue.obstacles),
       seats: withIds(venue.seats),
+      areas: withIds(venue.areas),
       underlay: same ? underlay : null,
     },
   };

@@ -1,3 +1,4 @@
+import { insidePolygon } from '../units/polygon';
 import { onPlan, sizeOf } from '../ensembles/anatomy';
 import { lengthText, type UnitSystem } from '../units/format';
 import { cosDeg, sinDeg, toDeg } from '../units/guard';
@@ -5,7 +6,7 @@ import { plainName } from './words';
 import type { Mark, Session, Source, Venue } from '../session/schema';
 
 /** What of a hall tells where a place is. */
-export type PlacingVenue = Pick<Venue, 'datumPoints' | 'origin' | 'widthM' | 'depthM'>;
+export type PlacingVenue = Pick<Venue, 'datumPoints' | 'origin' | 'widthM' | 'depthM' | 'shape'>;
 
 /** Where a mark of one session is in the plan of another one. */
 
@@ -112,10 +113,11 @@ function sizeNotes({ room }: Mark, venue: PlacingVenue, units: UnitSystem): stri
 }
 
 /** Inside the walls, as far as they are known. */
-function wallNotes({ x, y }: Spot, { origin, widthM, depthM }: PlacingVenue): string[] {
+function wallNotes({ x, y }: Spot, { origin, widthM, depthM, shape }: PlacingVenue): string[] {
   if (!origin) return [];
   const [right, back] = [origin.x + x, origin.y + y];
   const out =
+    (shape !== null && !insidePolygon({ x: right, y: back }, shape.corners)) ||
     (widthM !== null && (right < 0 || right > widthM)) ||
     (depthM !== null && (back < 0 || back > depthM));
   return out ? ['It is outside the walls of this plan.'] : [];

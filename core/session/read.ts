@@ -124,6 +124,7 @@ function checkWhole(session: Session): Problem[] {
     [venue.datumPoints, 'venue.datumPoints', 'd', 'Point'],
     [venue.obstacles, 'venue.obstacles', 'o', 'Object'],
     [venue.seats, 'venue.seats', 'b', 'Seats'],
+    [venue.areas, 'venue.areas', 'h', 'Area'],
     [kit.microphones, 'kit.microphones', 'k', 'Microphone'],
     [kit.stands, 'kit.stands', 't', 'Stand'],
     [kit.bars, 'kit.bars', 'r', 'Bar'],

@@ -76,7 +76,9 @@ const ceiling = z.discriminatedUnion(
 const obstacle = record({
   ...identity,
   ...position,
-  kind: oneOf(['column', 'riser', 'furniture', 'wall', 'balcony', 'organ case']).default('furniture'),
+  kind: oneOf(['column', 'riser', 'furniture', 'wall', 'balcony', 'organ case']).default(
+    'furniture',
+  ),
   widthM: bounded('widthM').default(1),
   depthM: bounded('widthM').default(1),
   heightM: bounded('widthM').default(1),

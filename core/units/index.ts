@@ -7,3 +7,4 @@ export * from './sound';
 export * from './vector';
 export * from './geometry';
 export * from './polygon';
+export * from './outlines';

@@ -69,9 +69,7 @@ export function nearestOnLine(p: PlanPoint, a: PlanPoint, b: PlanPoint): PlanPoi
 
 /** From a point to the nearest wall of a polygon, m, inside and outside alike. */
 export const distanceToOutline = (p: PlanPoint, corners: readonly PlanPoint[]): number =>
-  Math.min(
-    ...corners.map((a, i) => distanceToLine(p, a, corners[(i + 1) % corners.length] ?? a)),
-  );
+  Math.min(...corners.map((a, i) => distanceToLine(p, a, corners[(i + 1) % corners.length] ?? a)));
 
 /**
  * Whether a point is in a polygon; on its outline it is.
@@ -152,8 +150,7 @@ const turnOf = (a: PlanPoint, b: PlanPoint, c: PlanPoint): number =>
 
 /** How near two straight lines come to each other; 0 where they cross, m. */
 function between(a: PlanPoint, b: PlanPoint, c: PlanPoint, d: PlanPoint): number {
-  const crosses =
-    turnOf(a, b, c) * turnOf(a, b, d) < 0 && turnOf(c, d, a) * turnOf(c, d, b) < 0;
+  const crosses = turnOf(a, b, c) * turnOf(a, b, d) < 0 && turnOf(c, d, a) * turnOf(c, d, b) < 0;
   if (crosses) return 0;
   return Math.min(
     distanceToLine(a, c, d),

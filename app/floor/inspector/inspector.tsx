@@ -6,6 +6,7 @@ import type { Session } from '../../../core/session';
 import { removeSelected } from '../../document/edits';
 import { thingOf } from '../../document/things';
 import { type Selection, choiceStore } from '../../view/choice';
+import { toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
 import { ArrayInspector } from './array-inspector';
 import { SourceInspector } from './source-inspector';
@@ -20,6 +21,10 @@ const ObstacleInspector = lazy(() =>
 );
 const SeatsInspector = lazy(() => venue().then((module) => ({ default: module.SeatsInspector })));
 const DatumInspector = lazy(() => venue().then((module) => ({ default: module.DatumInspector })));
+const HallInspector = lazy(() =>
+  import('./hall-inspector').then((module) => ({ default: module.HallInspector })),
+);
+const CornerInspector = lazy(() => venue().then((module) => ({ default: module.CornerInspector })));
 const UnderlayInspector = lazy(() =>
   venue().then((module) => ({ default: module.UnderlayInspector })),
 );
@@ -47,6 +52,7 @@ function OneInspector({ session, one }: { session: Session; one: Selection }) {
   if (array) return <ArrayInspector key={array.id} array={array} />;
   const obstacle = one.kind === 'obstacle' && session.venue.obstacles.find(byId);
   if (obstacle) return <ObstacleInspector key={obstacle.id} obstacle={obstacle} />;
+  if (one.kind === 'corner') return <CornerInspector key={one.id} index={Number(one.id)} />;
   const seats = one.kind === 'seats' && session.venue.seats.find(byId);
   if (seats) return <SeatsInspector key={seats.id} seats={seats} />;
   const point = one.kind === 'datum' && session.venue.datumPoints.find(byId);
@@ -59,13 +65,15 @@ export function Inspector() {
   const selected = useStore(choiceStore, (state) => state.selected);
   const there = selected.filter((one) => thingOf(session, one) !== null);
   const [one] = there;
+  const walls = useStore(toolStore, ({ tool }) => tool === 'corners' || tool === 'trace');
   const name = one && thingOf(session, one)?.name;
   return (
     <aside
       aria-label="Inspector"
       className="border-hairline bg-base-200 w-[308px] shrink-0 overflow-y-auto border-l px-4 py-3 will-change-transform"
     >
-      {!one && <NothingSelected />}
+      {!one && !walls && <NothingSelected />}
+      <Suspense>{!one && walls && <HallInspector />}</Suspense>
       <Suspense>
         {one && there.length === 1 && <OneInspector session={session} one={one} />}
         {there.length > 1 && <SeveralInspector selected={there} />}

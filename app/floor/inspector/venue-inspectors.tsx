@@ -1,4 +1,9 @@
-import { planDistance } from '../../../core/units';
+import { planCorners } from '../../../core/hall';
+import { lengthText, outlineProblems, planDistance } from '../../../core/units';
+import { editHall } from '../../document/edits';
+import { placeThing } from '../../document/things';
+import { newId } from '../../document/new-id';
+import { select } from '../../view/choice';
 import { fieldKey } from '../../view/validity';
 import type { DatumPoint, Obstacle, SeatBlock, Underlay } from '../../../core/session';
 import { ChoiceField, TextField } from '../../parts/fields';
@@ -23,7 +28,7 @@ export function ObstacleInspector({ obstacle }: { obstacle: Obstacle }) {
   const { units } = useSession().settings;
   const change = (part: Partial<Obstacle>) => changeIn('obstacles', obstacle.id, part);
   const length = (
-    name: 'x' | 'y' | 'widthM' | 'depthM' | 'heightM',
+    name: 'x' | 'y' | 'widthM' | 'depthM' | 'heightM' | 'baseM',
     label: string,
     bounds: 'positionM' | 'widthM',
   ) => (
@@ -52,6 +57,8 @@ export function ObstacleInspector({ obstacle }: { obstacle: Obstacle }) {
           { value: 'column', label: 'column' },
           { value: 'wall', label: 'wall' },
           { value: 'riser', label: 'riser' },
+          { value: 'balcony', label: 'balcony' },
+          { value: 'organ case', label: 'organ case' },
           { value: 'furniture', label: 'furniture' },
         ]}
         onChange={(kind) => change({ kind })}
@@ -60,7 +67,13 @@ export function ObstacleInspector({ obstacle }: { obstacle: Obstacle }) {
       {length('y', 'Upstage of edge', 'positionM')}
       {length('widthM', 'Width', 'widthM')}
       {length('depthM', 'Depth', 'widthM')}
-      {length('heightM', 'Height', 'widthM')}
+      {length(
+        'heightM',
+        obstacle.kind === 'balcony' ? 'From underside to top' : 'Height',
+        'widthM',
+      )}
+      {(obstacle.kind === 'balcony' || obstacle.baseM > 0) &&
+        length('baseM', 'Underside above the floor', 'widthM')}
       <QuantityField
         label="Turned by"
         fieldKey={fieldKey('obstacle', obstacle.id, 'turn')}
@@ -77,7 +90,7 @@ export function SeatsInspector({ seats }: { seats: SeatBlock }) {
   const { units } = useSession().settings;
   const change = (part: Partial<SeatBlock>) => changeIn('seats', seats.id, part);
   const field = (
-    name: 'x' | 'y' | 'columns' | 'rows' | 'pitchM' | 'rowPitchM',
+    name: 'x' | 'y' | 'columns' | 'rows' | 'pitchM' | 'rowPitchM' | 'riseM',
     label: string,
     kind: Parameters<typeof QuantityField>[0]['kind'],
   ) => (
@@ -105,6 +118,73 @@ export function SeatsInspector({ seats }: { seats: SeatBlock }) {
       {field('columns', 'Seats in a row', countKind)}
       {field('pitchM', 'From seat to seat', lengthKind('widthM', units))}
       {field('rowPitchM', 'From row to row', lengthKind('widthM', units))}
+      {field('riseM', 'Each row higher by', lengthKind('riseM', units))}
+    </>
+  );
+}
+
+/** A corner of the hall: its place, and the two walls that meet there. */
+export function CornerInspector({ index }: { index: number }) {
+  const { venue, settings } = useSession();
+  const corners = planCorners(venue);
+  const corner = corners?.[index];
+  if (!corners || !corner) return null;
+  const refused = (axis: 'x' | 'y') => (value: number) => {
+    const [problem] = outlineProblems(
+      corners.map((each, i) => (i === index ? { ...each, [axis]: value } : each)),
+    );
+    return problem ? `Not allowed: ${problem.message}.` : null;
+  };
+  const wall = (from: number) => {
+    const [a, b] = [corners[from], corners[(from + 1) % corners.length]];
+    return a && b ? lengthText(planDistance(a, b), settings.units) : '';
+  };
+  const before = (index + corners.length - 1) % corners.length;
+  return (
+    <>
+      <h2 className="pb-2 text-[17px]">Corner {index + 1} of the hall</h2>
+      {(['x', 'y'] as const).map((axis) => (
+        <QuantityField
+          key={axis}
+          label={axis === 'x' ? 'Right of centre' : 'Upstage of edge'}
+          fieldKey={fieldKey('corner', `${index}`, axis)}
+          kind={lengthKind('positionM', settings.units)}
+          value={corner[axis]}
+          check={refused(axis)}
+          onCommit={(value) =>
+            value !== null &&
+            editHall((draft) =>
+              placeThing(draft, { kind: 'corner', id: `${index}` }, { [axis]: value }),
+            )
+          }
+        />
+      ))}
+      <p className="text-muted py-2">
+        Wall {before + 1} to it: {wall(before)}. Wall {index + 1} from it: {wall(index)}.
+      </p>
+      <div className="flex flex-wrap gap-1">
+        <button
+          className="btn btn-sm font-normal"
+          onClick={() =>
+            edit((draft) => {
+              const number = draft.venue.datumPoints.length + 1;
+              draft.venue.datumPoints.push({
+                id: newId(),
+                name: `corner ${index + 1}`.slice(0, 200) || `${number}`,
+                x: corner.x,
+                y: corner.y,
+                z: 0,
+              });
+            })
+          }
+          disabled={venue.datumPoints.length >= 20}
+        >
+          Hold a tape to it
+        </button>
+        <button className="btn btn-sm font-normal" onClick={() => select(null)}>
+          All walls
+        </button>
+      </div>
     </>
   );
 }

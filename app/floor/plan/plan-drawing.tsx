@@ -1,10 +1,12 @@
-import { memo } from 'react';
+import { memo, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
+import { planCorners } from '../../../core/hall';
 import type { Session } from '../../../core/session';
 import { lengthText } from '../../../core/units';
 import { arrayCaption } from '../../parts/technique-text';
 import { Behind } from '../../figures/behind';
 import { useFigures } from '../../figures/figures';
+import { closeTrace, untrace } from '../../document/hall-shape';
 import { clickGround } from '../../document/underlay';
 import { sessionStore } from '../../document/session-store';
 import { type Selection, choiceStore, isSelected, selectMany } from '../../view/choice';
@@ -20,6 +22,7 @@ import { RecordingAngleRules } from './recording-angle-rules';
 import { bearing, Labels, LiftedMarks, SourceMarks } from '../marks/source-marks';
 import { useFloorView } from '../window/use-floor-view';
 import { useMarkDrag, type BindMark } from '../marks/use-mark-drag';
+import { CornerMarks, TraceLine } from '../marks/corner-marks';
 import { DatumMarks, ObstacleMarks, SeatMarks } from '../marks/venue-marks';
 import { type Projection, type Box, boxAround } from '../../../paper/projection';
 import { ZoomButtons } from '../window/zoom-buttons';
@@ -32,6 +35,8 @@ function wholePlan(session: Session | null): Box {
     ...session.arrays,
     { x: -half, y: 0 },
     { x: half, y: session.sources.length > 0 ? 0 : session.venue.stage.depthM },
+    // Who works on the walls sees all of them.
+    ...(toolStore.getState().tool === 'corners' ? (planCorners(session.venue) ?? []) : []),
   ];
   return boxAround(points, 0.9);
 }
@@ -139,6 +144,7 @@ const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: S
         <ObstacleMarks venue={session.venue} view={view} bind={bind} />
         <SeatMarks venue={session.venue} view={view} bind={bind} />
         <DatumMarks venue={session.venue} view={view} bind={bind} />
+        <CornerMarks venue={session.venue} view={view} units={units} bind={bind} />
         <Rules view={view} width={width} height={height} />
         {lifted.size === 0 && <Sight view={view} />}
         {session.arrays.map((entry) => (
@@ -187,9 +193,22 @@ function Moving({ width, height, view, lifted }: Ground & Pick<StandingProps, 'l
       />
       <BearingTag view={view} />
       <MeasureLine session={session} view={view} />
+      <TraceLine view={view} />
       <SnapReason view={view} />
     </Overlay>
   );
+}
+
+/** Keys of the walls that are traced. @returns whether it was one */
+function traceKey(event: KeyboardEvent): boolean {
+  if (toolStore.getState().tool !== 'trace' || !['Enter', 'Backspace'].includes(event.key)) {
+    return false;
+  }
+  event.preventDefault();
+  event.stopPropagation();
+  if (event.key === 'Enter') closeTrace();
+  else untrace();
+  return true;
 }
 
 const openedSession = (): Session | null => sessionStore.getState().session;
@@ -210,7 +229,7 @@ export function PlanDrawing() {
     <div
       ref={box}
       className={`bg-base-100 absolute inset-0 touch-none overflow-hidden contain-strict will-change-transform ${tool === 'select' ? '' : 'cursor-crosshair'}`}
-      onKeyDown={onKeyDown}
+      onKeyDown={(event) => traceKey(event) || onKeyDown(event)}
       data-drawing
       tabIndex={0}
       role="group"

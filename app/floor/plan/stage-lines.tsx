@@ -1,5 +1,6 @@
 import { memo } from 'react';
 import type { Venue } from '../../../core/session';
+import { HallOutline } from '../../parts/hall-outline';
 import type { Projection } from '../../../paper/projection';
 
 interface Props {
@@ -39,24 +40,6 @@ function Seats({ venue, view }: Omit<Props, 'seats'>) {
   });
 }
 
-function Room({ venue, view }: Omit<Props, 'seats'>) {
-  const { widthM, depthM, origin } = venue;
-  if (widthM === null || depthM === null || origin === null) return null;
-  const left = -origin.x;
-  const front = -origin.y;
-  return (
-    <rect
-      x={view.toX(left)}
-      y={view.toY(front + depthM)}
-      width={widthM * view.scale}
-      height={depthM * view.scale}
-      fill="none"
-      stroke="var(--muted)"
-      strokeWidth={3}
-    />
-  );
-}
-
 /** Walls, stage and the points that tapes are held to. */
 export const StageLines = memo(function StageLines(props: Props) {
   const { venue, view, seats } = props;
@@ -67,7 +50,7 @@ export const StageLines = memo(function StageLines(props: Props) {
   const back = view.toY(stage.depthM);
   return (
     <g aria-hidden="true">
-      <Room venue={venue} view={view} />
+      <HallOutline venue={venue} view={view} numbered />
       {seats && <Seats venue={venue} view={view} />}
       <path
         d={`M${left} ${front}V${back}H${right}V${front}`}

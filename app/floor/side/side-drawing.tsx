@@ -1,8 +1,14 @@
 import type { KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
+import type { FacedRoom } from '../../../core/acoustics';
+import { isPlainBox, roomOf, sectionAt, surfaceWords } from '../../../core/hall';
 import type { MicArray, Session } from '../../../core/session';
 import { placeCapsules } from '../../../core/arrays';
 import { angleText, lengthText, type UnitSystem } from '../../../core/units';
+import { QuantityField } from '../../parts/quantity-field';
+import { lengthKind } from '../../parts/quantity-kinds';
+import { toolStore } from '../../view/floor-tools';
+import { fieldKey } from '../../view/validity';
 import { useFigures } from '../../figures/figures';
 import { choiceStore, isSelected, select, selectMany } from '../../view/choice';
 import { useLifted } from '../../figures/use-lifted';
@@ -27,7 +33,87 @@ function wholeSide(session: Session): Box {
 }
 
 /** Floor, walls, ceiling, and what stands on the floor, in profile. */
-function Profile({ session, view, width }: { session: Session; view: Projection; width: number }) {
+function Profile({
+  session,
+  view,
+  width,
+  cutX,
+}: {
+  session: Session;
+  view: Projection;
+  width: number;
+  cutX: number;
+}) {
+  const room = roomOf(session);
+  if (room && 'faces' in room) return <Cut room={room} view={view} cutX={cutX} />;
+  return <BoxProfile session={session} view={view} width={width} />;
+}
+
+/** What an upright cut meets of a hall of faces: floor, ceiling, stage, seats, balconies. */
+function Cut({ room, view, cutX }: { room: FacedRoom; view: Projection; cutX: number }) {
+  const lines = sectionAt(room.faces, cutX);
+  return (
+    <g aria-hidden="true" fill="none">
+      {room.solids.map(({ name, corners }) => {
+        const [ys, zs] = [corners.map(({ y }) => y), corners.map(({ z }) => z)];
+        const [left, right] = [view.toX(Math.min(...ys)), view.toX(Math.max(...ys))];
+        const [top, bottom] = [view.toY(Math.max(...zs)), view.toY(Math.min(...zs))];
+        // What the cut does not meet stands behind it, faintly.
+        const met = lines.some(({ id }) => id.startsWith(name));
+        return (
+          <rect
+            key={name}
+            x={left}
+            y={top}
+            width={Math.max(1, right - left)}
+            height={Math.max(1, bottom - top)}
+            fill={met ? 'none' : 'var(--muted)'}
+            fillOpacity={0.06}
+          >
+            <title>{name}</title>
+          </rect>
+        );
+      })}
+      {lines.map(({ id, from, to }, i) => (
+        <line
+          key={i}
+          x1={view.toX(from.x)}
+          y1={view.toY(from.y)}
+          x2={view.toX(to.x)}
+          y2={view.toY(to.y)}
+          stroke={/^(floor|stage|seats)/.test(id) ? 'var(--color-base-content)' : 'var(--muted)'}
+          strokeWidth={/^(floor|stage|seats)/.test(id) ? 2 : 3}
+        >
+          <title>{surfaceWords(room, id)}</title>
+        </line>
+      ))}
+      <path
+        d={`M${view.toX(0)} ${view.toY(0)}v10`}
+        stroke="var(--color-base-content)"
+        strokeWidth={2}
+      />
+      <text
+        x={view.toX(0)}
+        y={view.toY(0) + 22}
+        fontSize={12}
+        textAnchor="middle"
+        fill="var(--muted)"
+      >
+        stage edge
+      </text>
+    </g>
+  );
+}
+
+function BoxProfile({
+  session,
+  view,
+  width,
+}: {
+  session: Session;
+  view: Projection;
+  width: number;
+}) {
   const { depthM, heightM, origin, obstacles } = session.venue;
   const floor = view.toY(0);
   const front = origin ? -origin.y : null;
@@ -181,12 +267,31 @@ function ArrayProfile({ array, active, chosen, view, units, bind }: ArrayProps) 
   );
 }
 
+/** Where a hall that is no box is cut. */
+function CutField() {
+  const { venue, settings } = useSession();
+  const cutX = useStore(toolStore, (state) => state.cutX);
+  if (isPlainBox(venue)) return null;
+  return (
+    <div className="bg-base-200/90 border-hairline absolute top-2 left-2 w-56 rounded-[3px] border px-2">
+      <QuantityField
+        label="Cut, right of centre"
+        fieldKey={fieldKey('cut', '', 'x')}
+        kind={lengthKind('positionM', settings.units)}
+        value={cutX}
+        onCommit={(value) => value !== null && toolStore.setState({ cutX: value })}
+      />
+    </div>
+  );
+}
+
 /** The section to scale: heights, tilt, risers; everything drags up and down as well. */
 export function SideDrawing() {
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
   const selected = useStore(choiceStore, (state) => state.selected);
+  const cutX = useStore(toolStore, (state) => state.cutX);
   const { box, width, height, shown, marquee, zoom, showAll, onKeyDown } = useFloorView({
     whole: () => wholeSide(session),
     onTapGround: () => select(null),
@@ -222,7 +327,7 @@ export function SideDrawing() {
           <rect data-ground width={width} height={height} fill="transparent" />
           <g className="pointer-events-none">
             <Rulers view={shown} width={width} height={height} units={units} />
-            <Profile session={session} view={shown} width={width} />
+            <Profile session={session} view={shown} width={width} cutX={cutX} />
             <Labels {...sized} session={session} view={shown} looked={false} plane="section" />
           </g>
           {session.arrays.map((entry) => (
@@ -247,6 +352,7 @@ export function SideDrawing() {
           <MarqueeBox marquee={marquee} />
         </Overlay>
       )}
+      <CutField />
       <ZoomButtons zoom={zoom} showAll={showAll} />
     </div>
   );

@@ -1,5 +1,14 @@
 import { directToReverberantDb } from '../../acoustics/reverberant-field';
-import { facingPairs, isBetween, isFloorLike, planesOf, roomOf, theSurface } from '../../hall';
+import type { Room } from '../../acoustics/reflections';
+import {
+  facingPairs,
+  isBetween,
+  isFloorLike,
+  planesOf,
+  roomOf,
+  theSurface,
+  type Facing,
+} from '../../hall';
 import { arrivalsAt, readyArray } from '../../prepare/arrays';
 import { contextOf, midReverberationTime } from '../../prepare/context';
 import { isKnown, mainArrays } from '../../session/lists';
@@ -41,9 +50,7 @@ export function focusOf(reflections: readonly HeardReflection[]): Focus | null {
   const strongest = Math.max(-Infinity, ...list.map(({ levelDb }) => levelDb));
   let best: Focus | null = null;
   list.forEach((first, i) => {
-    const together = list
-      .slice(i)
-      .filter(({ delayMs }) => delayMs <= first.delayMs + TOGETHER_MS);
+    const together = list.slice(i).filter(({ delayMs }) => delayMs <= first.delayMs + TOGETHER_MS);
     if (together.length < LEAST_TOGETHER) return;
     const sumDb = powerDb(together.reduce((sum, { levelDb }) => sum + 10 ** (levelDb / 10), 0));
     const overDb = sumDb - strongest;
@@ -93,6 +100,38 @@ function focussed(session: Session, main: MicArray, source: Source): Found[] {
 /** Harder than this throws sound back many times: absorption at 1 kHz. */
 const HARD = 0.1;
 
+interface Fluttering extends Facing {
+  roundS: number;
+}
+
+/** "walls 2 and 6, 3 and 7 (12.00 m apart, 71 ms); the floor and the ceiling (…)" */
+function pairsInWords(
+  room: Room,
+  pairs: readonly Fluttering[],
+  units: Session['settings']['units'],
+): string {
+  const alike = new Map<string, Fluttering[]>();
+  for (const pair of pairs) {
+    const walls = [pair.first, pair.second].every(({ id }) => /^wall \d+$/.test(id));
+    const key = walls ? pair.distanceM.toFixed(2) : `${pair.first.id} ${pair.second.id}`;
+    alike.set(key, [...(alike.get(key) ?? []), pair]);
+  }
+  return [...alike.entries()]
+    .map(([, group]) => {
+      const [one] = group;
+      if (!one) return '';
+      const { first, second, distanceM, roundS } = one;
+      const numbers = group.map(
+        (pair) => `${pair.first.id.slice(5)} and ${pair.second.id.slice(5)}`,
+      );
+      const names = /^wall \d+$/.test(first.id)
+        ? `walls ${numbers.join(', ')}`
+        : `${theSurface(room, first.id)} and ${theSurface(room, second.id)}`;
+      return `${names} (${lengthText(distanceM, units)} apart, ${formatNumber(roundS * 1000, 0)} ms)`;
+    })
+    .join('; ');
+}
+
 function fluttering(session: Session): Found[] {
   const room = roomOf(session);
   if (!room) return [];
@@ -114,18 +153,12 @@ function fluttering(session: Session): Found[] {
   const heard = hard.filter(({ ringsS }) => hallS === null || ringsS > 1.5 * hallS);
   const [worst] = [...heard].sort((a, b) => b.ringsS - a.ringsS);
   if (!worst) return [];
-  const named = heard
-    .slice(0, 4)
-    .map(
-      ({ first, second, distanceM, roundS }) =>
-        `${theSurface(room, first.id)} and ${theSurface(room, second.id)} (${lengthText(distanceM, units)} apart, ${formatNumber(roundS * 1000, 0)} ms)`,
-    );
-  const more = heard.length > 4 ? `, and ${heard.length - 4} more pairs` : '';
+  const level = heard.some(({ first, second }) => first.id === 'floor' || second.id === 'floor');
   const ids = new Set(heard.flatMap(({ within }) => within.map(({ id }) => id)));
   return [
     {
       severity: 'note',
-      message: `Hard and parallel, with players between: ${named.join('; ')}${more}. A clap there may flutter.`,
+      message: `Hard and parallel, with players between: ${pairsInWords(room, heard, units)}. A clap there may flutter.`,
       sources: session.sources.filter(({ id }) => ids.has(id)),
       figures: {
         distanceM: worst.distanceM,
@@ -134,7 +167,7 @@ function fluttering(session: Session): Found[] {
       },
       size: heard.length,
       subject: 'flutter',
-      todo: 'Clap where the players sit. A curtain on one of the two, or a screen turned by 5°, stops it.',
+      todo: `Clap where the players sit. A curtain on one of the two, or a screen turned by 5°, stops it${level ? '; of floor and ceiling a carpet' : ''}.`,
     },
   ];
 }
@@ -229,8 +262,7 @@ function cornered(session: Session): Found[] {
   const { speed } = contextOf(session);
   const { units } = session.settings;
   const walls = planesOf(room).filter(
-    ({ id, normal }) =>
-      Math.abs(normal.z) < 0.1 && (/^wall \d+$/.test(id) || !('faces' in room)),
+    ({ id, normal }) => Math.abs(normal.z) < 0.1 && (/^wall \d+$/.test(id) || !('faces' in room)),
   );
   return session.sources.flatMap((source): Found[] => {
     if (!LOW.test(`${source.kind} ${source.name}`)) return [];

@@ -54,7 +54,9 @@ function beyondFaces(room: FacedRoom, at: Placed): { overM: number; where: strin
 }
 
 const inSolid = (room: Room, at: Placed): boolean =>
-  'faces' in room && insidePolygon(at, room.outline) && room.solids.some((each) => isWithin(each, at));
+  'faces' in room &&
+  insidePolygon(at, room.outline) &&
+  room.solids.some((each) => isWithin(each, at));
 
 /** "0.4 m above the ceiling" */
 function outsideWords(far: string, where: string, inSolid: boolean): string {

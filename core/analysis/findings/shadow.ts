@@ -80,9 +80,7 @@ export const SHADOW_RULES: readonly Rule[] = [
         .filter((array) => isKnown(array) && SEEING.has(array.role))
         .flatMap((array) =>
           shadowedAt(session, array, playersFor(session, array), screens)
-            .filter(
-              ({ octaves }) => octaves === null || octaves.some(({ db }) => db >= LEAST_DB),
-            )
+            .filter(({ octaves }) => octaves === null || octaves.some(({ db }) => db >= LEAST_DB))
             .map((each) => told(session, array, each)),
         );
     },

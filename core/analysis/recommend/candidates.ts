@@ -1,4 +1,7 @@
 import { mean } from 'd3-array';
+import { ceilingAt, isInFaces, type FacedRoom } from '../../acoustics/faced-room';
+import { roomOf } from '../../hall';
+import { distanceToOutline } from '../../units/polygon';
 import { threeMicTree } from '../../arrays/layouts';
 import { STANDARDS, standardTechnique } from '../../arrays/standards';
 import { patternAOf, type Pattern } from '../../acoustics/patterns';
@@ -188,8 +191,19 @@ const farthestBefore = ({ leftM, rightM, frontM, backM }: EnsembleFrame): number
 /** A tree is for what is wide: less than this and a pair is all that it can be, m. */
 export const TREE_FROM_M = 3;
 
+/** The same in a hall of faces, and in none of what stands there. */
+function isClear(room: FacedRoom, at: { x: number; y: number; z: number }): boolean {
+  return (
+    isInFaces(room, at) &&
+    distanceToOutline(at, room.outline) > WALL_M &&
+    at.z < (ceilingAt(room, at) ?? room.max.z) - WALL_M
+  );
+}
+
 /** Inside the room, with a hand's breadth to the walls; anywhere when the room is not known. */
 function fits({ venue }: Session, { x, y, z }: { x: number; y: number; z: number }): boolean {
+  const room = roomOf({ venue });
+  if (room && 'faces' in room) return isClear(room, { x, y, z });
   const { widthM, depthM, heightM, origin } = venue;
   // Without the datum's place nobody knows where the walls are.
   const inside = (value: number, from: number | undefined, size: number | null) =>

@@ -156,7 +156,8 @@ export class Follower {
     for (let i = 0; i < goal.length; i++) {
       const off = (goal[i] as number) - (seen[i] as number);
       if (off === 0) continue;
-      seen[i] = Math.abs(off) <= step ? (goal[i] as number) : (seen[i] as number) + Math.sign(off) * step;
+      seen[i] =
+        Math.abs(off) <= step ? (goal[i] as number) : (seen[i] as number) + Math.sign(off) * step;
       opening ||= Math.abs(off) > step;
     }
     return opening;

@@ -142,12 +142,7 @@ const NEAREST_M = 0.05;
  * @param p of the point, c of the capsule, from 0
  * @param out delay in s and amplitude of each way in turn; nothing over the surfaces without a room
  */
-export function waysOf(
-  pose: Pose,
-  p: number,
-  c: number,
-  out: Float64Array,
-): void {
+export function waysOf(pose: Pose, p: number, c: number, out: Float64Array): void {
   const { points, capsules, room, speed } = pose;
   if (pose.planes) {
     waysOverPlanes(pose, pose.planes, p, c, out);
