@@ -85,7 +85,7 @@ const CORE_LAYERS = {
     'mechanics',
   ],
   demo: ['units', 'session', 'ensembles', 'kit'],
-  fixtures: ['arrays', 'localisation', 'session'],
+  fixtures: ['units', 'arrays', 'localisation', 'session'],
   planning: [
     'units',
     'acoustics',

@@ -1,3 +1,5 @@
+import { OUTLINES, outlineOf } from '../core/units/outlines';
+import { boxAround, outlineProblems, type PlanPoint } from '../core/units/polygon';
 import { seededRandom } from '../core/units/random';
 import { readSession, type Session } from '../core/session';
 import { jsonSchemaText } from '../core/session/json-schema';
@@ -207,6 +209,49 @@ function fitCapsules(raw: Record<string, unknown>): void {
   });
 }
 
+/** Corners drawn by themselves cross each other: a hall has an outline, or one that goes round its middle. */
+function fitHall(venue: Record<string, unknown>, maker: Maker): void {
+  const size = (value: unknown): number => (typeof value === 'number' ? value : 12);
+  if (venue.shape) {
+    const corners = drawnOutline(maker, size(venue.widthM), size(venue.depthM));
+    if (outlineProblems(corners).length > 0) venue.shape = null;
+    else {
+      venue.shape = { corners };
+      const box = boxAround(corners);
+      [venue.widthM, venue.depthM] = [box?.maxX, box?.maxY];
+    }
+  }
+  const ceiling = venue.ceiling as
+    | { kind?: string; eavesM?: number; ridgeAtM?: unknown; steps?: { heightM: number }[] }
+    | undefined;
+  if (!ceiling?.kind || ceiling.kind === 'flat') return;
+  const top = Math.max(1, size(venue.heightM));
+  venue.heightM = top;
+  if (ceiling.kind === 'pitched') {
+    ceiling.eavesM = Math.max(0.5, Math.min(ceiling.eavesM ?? 1, top - 0.1));
+    ceiling.ridgeAtM = null;
+  }
+  for (const step of ceiling.steps ?? []) step.heightM = Math.min(step.heightM, top);
+}
+
+function drawnOutline(maker: Maker, widthM: number, depthM: number): PlanPoint[] {
+  if (maker.chance(0.5)) return outlineOf(maker.pick(OUTLINES), widthM, depthM);
+  const count = 3 + maker.below(38);
+  const round = Array.from({ length: count }, (_, i) => {
+    const angle = (2 * Math.PI * i) / count;
+    const far = 0.3 + 0.7 * (maker.below(1000) / 1000);
+    return {
+      x: (widthM / 2) * (1 + far * Math.cos(angle)),
+      y: (depthM / 2) * (1 + far * Math.sin(angle)),
+    };
+  });
+  const [left, front] = [
+    Math.min(...round.map(({ x }) => x)),
+    Math.min(...round.map(({ y }) => y)),
+  ];
+  return round.map(({ x, y }) => ({ x: x - left, y: y - front }));
+}
+
 /** The raw content of a valid session file; the same seed gives the same session. */
 export function validContent(seed: number): Record<string, unknown> {
   const maker = new Maker(seed);
@@ -221,7 +266,15 @@ export function validContent(seed: number): Record<string, unknown> {
     sectionId: withIds(raw.sections, 'n'),
     microphoneIds: withIds(kit.microphones, 'k'),
   };
-  for (const list of [venue.datumPoints, venue.obstacles, venue.seats, kit.stands, kit.bars]) {
+  fitHall(venue, maker);
+  for (const list of [
+    venue.datumPoints,
+    venue.obstacles,
+    venue.seats,
+    venue.areas,
+    kit.stands,
+    kit.bars,
+  ]) {
     withIds(list, 'e');
   }
   withIds(raw.candidates, 'c');

@@ -65,7 +65,7 @@ function setStage(change: Partial<Session['venue']['stage']>): void {
 /** The stage higher or lower: everybody and everything on it comes along. */
 function liftStage(heightM: number): void {
   editHall((draft) => {
-    const venue = current(draft.venue) as Session['venue'];
+    const venue = current(draft.venue);
     const byM = heightM - venue.stage.heightM;
     const lift = (things: Draft<{ x: number; y: number; z: number }>[]): void =>
       liftedBy(venue, things, byM).forEach(({ z }, i) => {
@@ -128,6 +128,64 @@ function Reverberation() {
         />
       )}
     </>
+  );
+}
+
+/** Stage and tape points. */
+function StageFields() {
+  const { venue, settings } = useSession();
+  const room = lengthKind('roomM', settings.units);
+  return (
+    <section aria-labelledby="stage-heading">
+      <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
+        Stage and tape points
+      </h2>
+      <QuantityField
+        label="Stage width"
+        fieldKey={fieldKey('stage', '', 'widthM')}
+        kind={room}
+        value={venue.stage.widthM}
+        onCommit={(value) => value !== null && setStage({ widthM: value })}
+      />
+      <QuantityField
+        label="Stage depth"
+        fieldKey={fieldKey('stage', '', 'depthM')}
+        kind={room}
+        value={venue.stage.depthM}
+        onCommit={(value) => value !== null && setStage({ depthM: value })}
+      />
+      <QuantityField
+        label="Stage floor above the hall’s"
+        fieldKey={fieldKey('stage', '', 'heightM')}
+        kind={lengthKind('riseM', settings.units)}
+        value={venue.stage.heightM}
+        remark={
+          venue.stage.heightM > 0
+            ? 'Heights of players and microphones are above the hall’s floor; what is on the stage comes along.'
+            : null
+        }
+        onCommit={(value) => value !== null && liftStage(value)}
+      />
+      {venue.datumPoints.map((point, index) => (
+        <div key={point.id}>
+          {(['x', 'y'] as const).map((axis) => (
+            <QuantityField
+              key={axis}
+              label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
+              fieldKey={fieldKey('datum', point.id, axis)}
+              kind={lengthKind('positionM', settings.units)}
+              value={point[axis]}
+              onCommit={(value) =>
+                edit((draft: Draft<Session>) => {
+                  const target = draft.venue.datumPoints[index];
+                  if (target && value !== null) target[axis] = value;
+                })
+              }
+            />
+          ))}
+        </div>
+      ))}
+    </section>
   );
 }
 
@@ -205,56 +263,7 @@ export function HallPage() {
         <div>
           <Surfaces />
           <HallAreas />
-          <section aria-labelledby="stage-heading">
-            <h2 id="stage-heading" className="pt-4 pb-1 text-[17px]">
-              Stage and tape points
-            </h2>
-            <QuantityField
-              label="Stage width"
-              fieldKey={fieldKey('stage', '', 'widthM')}
-              kind={room}
-              value={venue.stage.widthM}
-              onCommit={(value) => value !== null && setStage({ widthM: value })}
-            />
-            <QuantityField
-              label="Stage depth"
-              fieldKey={fieldKey('stage', '', 'depthM')}
-              kind={room}
-              value={venue.stage.depthM}
-              onCommit={(value) => value !== null && setStage({ depthM: value })}
-            />
-            <QuantityField
-              label="Stage floor above the hall’s"
-              fieldKey={fieldKey('stage', '', 'heightM')}
-              kind={lengthKind('riseM', settings.units)}
-              value={venue.stage.heightM}
-              remark={
-                venue.stage.heightM > 0
-                  ? 'Heights of players and microphones are above the hall’s floor; what is on the stage comes along.'
-                  : null
-              }
-              onCommit={(value) => value !== null && liftStage(value)}
-            />
-            {venue.datumPoints.map((point, index) => (
-              <div key={point.id}>
-                {(['x', 'y'] as const).map((axis) => (
-                  <QuantityField
-                    key={axis}
-                    label={`Tape ${point.name}, ${axis === 'x' ? 'right of centre' : 'upstage of edge'}`}
-                    fieldKey={fieldKey('datum', point.id, axis)}
-                    kind={lengthKind('positionM', settings.units)}
-                    value={point[axis]}
-                    onCommit={(value) =>
-                      edit((draft: Draft<Session>) => {
-                        const target = draft.venue.datumPoints[index];
-                        if (target && value !== null) target[axis] = value;
-                      })
-                    }
-                  />
-                ))}
-              </div>
-            ))}
-          </section>
+          <StageFields />
         </div>
       </div>
     </>

@@ -12,7 +12,7 @@ import { edit, sessionStore } from './session-store';
 
 /** Edits of the hall's outline: all of them leave everything else where it stands on the plan. */
 
-const venueOf = (draft: Draft<Session>): Venue => draft.venue as Venue;
+const venueOf = (draft: Draft<Session>): Venue => draft.venue;
 
 /** A new corner in the middle of a wall: after the corner of that index. */
 export function addCornerAfter(index: number): void {

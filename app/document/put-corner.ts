@@ -5,7 +5,7 @@ import type { Draft } from 'immer';
 
 /** Corners of the hall in a draft. */
 
-const venueOf = (draft: Draft<Session>): Venue => draft.venue as Venue;
+const venueOf = (draft: Draft<Session>): Venue => draft.venue;
 
 /** The outline with other corners in a draft, m in the plan frame. */
 export function putCorners(draft: Draft<Session>, corners: readonly PlanPoint[]): void {

@@ -216,9 +216,11 @@ export function facesBetween(room: Pick<FacedRoom, 'faces'>, a: Vec3, b: Vec3): 
   return blockers.filter((i) => crosses(ready[i] as Ready, a, b)).map((i) => faces[i] as Face);
 }
 
-/** Whether nothing stands between two points of a hall, m. */
-export const inSight = (room: Pick<FacedRoom, 'faces'>, a: Vec3, b: Vec3): boolean =>
-  blockerOf(readyFaces(room.faces), a, b) < 0;
+/** Those of some faces that the straight line between two points, m, goes through, whatever hall they are of. */
+export function facesCrossed(faces: readonly Face[], a: Vec3, b: Vec3): Face[] {
+  const { ready } = readyFaces(faces);
+  return faces.filter((_, i) => crosses(ready[i] as Ready, a, b));
+}
 
 /** All images of one point over one or two faces that sound could come from somewhere in the hall. */
 interface Images {
@@ -277,8 +279,8 @@ const kept = new WeakMap<ReadyFaces, Map<string, Images>>();
 
 function imagesKept(faces: ReadyFaces, source: Vec3): Images {
   const key = `${source.x} ${source.y} ${source.z}`;
-  let known = kept.get(faces);
-  if (!known) kept.set(faces, (known = new Map()));
+  const known = kept.get(faces) ?? new Map<string, Images>();
+  kept.set(faces, known);
   const found = known.get(key);
   if (found) return found;
   const made = imagesOf(faces, source);

@@ -74,11 +74,18 @@ export function detoursRound(
   const straight = distance(from, to);
   const ways: { long: number; side: Vec3 }[] = [];
   for (const edge of edges) {
-    for (const t of [shortestOver(from, edge, to), ...TRIED]) {
+    const through = (t: number): { p: Vec3; long: number } => {
       const p = onEdge(edge, t);
-      const long = distance(from, p) + distance(p, to);
-      if (isFree(from, p) && isFree(p, to)) ways.push({ long, side: sideOf(from, to, p) });
-    }
+      return { p, long: distance(from, p) + distance(p, to) };
+    };
+    const isOpen = ({ p }: { p: Vec3 }): boolean => isFree(from, p) && isFree(p, to);
+    const best = through(shortestOver(from, edge, to));
+    const [found] = isOpen(best)
+      ? [best]
+      : TRIED.map(through)
+          .filter(isOpen)
+          .sort((a, b) => a.long - b.long);
+    if (found) ways.push({ long: found.long, side: sideOf(from, to, found.p) });
   }
   for (const first of edges) {
     for (const second of edges) {
@@ -88,6 +95,8 @@ export function detoursRound(
         p = onEdge(first, shortestOver(from, first, q));
         q = onEdge(second, shortestOver(p, second, to));
       }
+      // There and back again across the line is no way round.
+      if (dot(sideOf(from, to, p), sideOf(from, to, q)) < OTHER_SIDE) continue;
       if (!isFree(from, p) || !isFree(p, q) || !isFree(q, to)) continue;
       const long = distance(from, p) + distance(p, q) + distance(q, to);
       ways.push({ long, side: sideOf(from, to, scale(add(p, q), 0.5)) });

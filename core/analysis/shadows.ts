@@ -42,7 +42,10 @@ function lidScreen(source: Source): Screen | null {
   return {
     name: `the lid of ${source.name}`,
     faces: [faceOf('lid', corners)],
-    edges: corners.map((from, i) => [from, corners[(i + 1) % corners.length] ?? from] as const),
+    // Below its hinge is the rim: no way leads there.
+    edges: [0, 1, 2].map(
+      (i) => [corners[i] ?? vec(0, 0, 0), corners[i + 1] ?? vec(0, 0, 0)] as const,
+    ),
     solid: null,
   };
 }

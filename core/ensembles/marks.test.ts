@@ -138,7 +138,7 @@ describe('the stage', () => {
 
   it('grows to hold the players and a step, and its tape points go with it', () => {
     const { stage, datumPoints } = stageFor(venue, [{ x: -6.2, y: 8, widthM: 0 }]);
-    expect(stage).toEqual({ widthM: 13.5, depthM: 8.5 });
+    expect(stage).toEqual({ widthM: 13.5, depthM: 8.5, heightM: 0 });
     expect(datumPoints.map(({ x, y }) => [x, y])).toEqual([
       [-6.75, 8.5],
       [6.75, 8.5],
@@ -151,9 +151,14 @@ describe('the stage', () => {
     expect(stageFor(venue, [{ x: 300, y: 300, widthM: 0 }]).stage).toEqual({
       widthM: 200,
       depthM: 200,
+      heightM: 0,
     });
     const small = { ...venue, widthM: 12, depthM: 20, origin: { x: 5.5, y: 10 } };
-    expect(stageFor(small, [{ x: 9, y: 30, widthM: 0 }]).stage).toEqual({ widthM: 11, depthM: 10 });
+    expect(stageFor(small, [{ x: 9, y: 30, widthM: 0 }]).stage).toEqual({
+      widthM: 11,
+      depthM: 10,
+      heightM: 0,
+    });
   });
 
   it('moves only the tape points that stand at its corners', () => {

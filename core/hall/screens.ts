@@ -1,4 +1,10 @@
-import { facesBetween, isWithin, type Face, type Solid } from '../acoustics/faced-room';
+import {
+  facesBetween,
+  facesCrossed,
+  isWithin,
+  type Face,
+  type Solid,
+} from '../acoustics/faced-room';
 import type { Room } from '../acoustics/reflections';
 import { detoursRound, type Edge } from '../acoustics/shadow';
 import type { Venue } from '../session/schema';
@@ -120,12 +126,12 @@ export function shadowBetween(
   to: Vec3,
 ): Shadow | null {
   if (screens.length === 0) return null;
-  const hit = facesBetween({ faces: facesOf(screens) }, from, to);
+  const hit = facesCrossed(facesOf(screens), from, to);
   if (hit.length === 0) return null;
   const inWay = screens.filter(({ faces }) => faces.some((face) => hit.includes(face)));
   const walls = room && 'faces' in room ? room : null;
   const isFree = (a: Vec3, b: Vec3): boolean => {
-    if (facesBetween({ faces: facesOf(screens) }, a, b).length > 0) return false;
+    if (facesCrossed(facesOf(screens), a, b).length > 0) return false;
     if (walls && facesBetween(walls, a, b).length > 0) return false;
     // A way from edge to edge of one thing may lead through it.
     return !inWay.some(

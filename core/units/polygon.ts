@@ -148,10 +148,10 @@ export interface OutlineProblem {
 const turnOf = (a: PlanPoint, b: PlanPoint, c: PlanPoint): number =>
   (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
 
-/** How near two straight lines come to each other; 0 where they cross, m. */
+/** How near two straight lines come to each other, m; negative where they cross. */
 function between(a: PlanPoint, b: PlanPoint, c: PlanPoint, d: PlanPoint): number {
   const crosses = turnOf(a, b, c) * turnOf(a, b, d) < 0 && turnOf(c, d, a) * turnOf(c, d, b) < 0;
-  if (crosses) return 0;
+  if (crosses) return -1;
   return Math.min(
     distanceToLine(a, c, d),
     distanceToLine(b, c, d),
@@ -211,7 +211,7 @@ export function outlineProblems(corners: readonly PlanPoint[]): OutlineProblem[]
       return [
         {
           corner: j,
-          message: `${walls} ${gap === 0 ? 'cross' : 'touch'}; allowed: walls that go round the hall once`,
+          message: `${walls} ${gap < 0 ? 'cross' : 'touch'}; allowed: walls that go round the hall once`,
         },
       ];
     }

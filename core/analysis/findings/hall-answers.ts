@@ -97,6 +97,8 @@ function focussed(session: Session, main: MicArray, source: Source): Found[] {
 
 // Flutter
 
+/** Floor and ceiling flutter where a ceiling is as low as this, m. */
+const LOW_CEILING_M = 5;
 /** Harder than this throws sound back many times: absorption at 1 kHz. */
 const HARD = 0.1;
 
@@ -139,6 +141,10 @@ function fluttering(session: Session): Found[] {
   const { units } = session.settings;
   const hard = facingPairs(room).flatMap((pair) => {
     const [a, b] = [pair.first.absorption, pair.second.absorption];
+    // Under a high ceiling those who sit on the floor break it up.
+    if (isFloorLike(pair.first) || isFloorLike(pair.second)) {
+      if (pair.distanceM > LOW_CEILING_M) return [];
+    }
     if (a === null || b === null || a > HARD || b > HARD) return [];
     const within = session.sources.filter((source) => isBetween(pair, source));
     if (within.length === 0) return [];

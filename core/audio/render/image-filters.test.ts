@@ -12,7 +12,7 @@ const surfacesOf = (absorption: (surface: RoomSurface, hz: number) => number): O
     hz,
     absorption: Object.fromEntries(
       ROOM_SURFACES.map((surface) => [surface, absorption(surface, hz)]),
-    ) as OctaveSurfaces[number]['absorption'],
+    ),
   }));
 
 function levelAt(response: Float32Array, hz: number): number {
