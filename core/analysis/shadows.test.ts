@@ -32,7 +32,7 @@ describe('what stands between', () => {
         venue: { ...venue, ...more },
         arrays: [main],
         sources: [{ id: 's', name: 'Viol', kind: 'viol', x, y, z: 1.2 }],
-      } as never);
+      });
     // The L's corner is 12 m right and 10 m up from its own corner: at 6, 4 on the plan.
     const [round] = hiddenIn(behind(13, 6));
     expect(round?.by).toEqual(['the corner of the hall (corner 3)']);
@@ -56,7 +56,7 @@ describe('what stands between', () => {
             ...{ widthM: 1.5, depthM: 2, lid: 'full-stick' },
           },
         ],
-      } as never);
+      });
     expect(hiddenIn(piano(3, 1.6))).toEqual([]);
     const [behind] = hiddenIn(piano(-3, 1.6));
     expect(behind?.by).toEqual(['the lid of Piano']);

@@ -41,7 +41,7 @@ const OCTAGON = (
   ] as const
 ).map(([x, y]) => ({ x: x + APOTHEM, y: y + APOTHEM }));
 
-const hall = (venue: Record<string, unknown>): Session => sessionFrom({ venue } as never);
+const hall = (venue: Record<string, unknown>): Session => sessionFrom({ venue });
 const octagon = (more: Record<string, unknown> = {}): Session =>
   hall({
     widthM: 12,
@@ -351,8 +351,7 @@ function withOutline(name: (typeof OUTLINES)[number], w: number, d: number) {
 }
 
 describe('a file', () => {
-  const read = (venue: unknown) =>
-    readSession({ format: 'rotunda-session', version: 2, venue } as never);
+  const read = (venue: unknown) => readSession({ format: 'rotunda-session', version: 2, venue });
   const problem = (venue: unknown): string => {
     const result = read(venue);
     if (result.ok) return 'read';
