@@ -18,12 +18,12 @@ const stage = record({
 
 const SURFACE =
   'allowed: floor, ceiling, left, right, front, back, stage, seats, balcony, organ case, wall, or wall 1 to wall 40';
-const surfaceName = z
-  .string({ error: SURFACE })
-  .regex(
-    /^(floor|ceiling|left|right|front|back|stage|seats|balcony|organ case|wall|wall ([1-9]|[1-3]\d|40))$/,
-    { error: SURFACE },
-  );
+const SURFACES: [string, ...string[]] = [
+  ...(['floor', 'ceiling', 'left', 'right', 'front', 'back'] as const),
+  ...['stage', 'seats', 'balcony', 'organ case', 'wall'],
+  ...Array.from({ length: MOST_CORNERS }, (_, i) => `wall ${i + 1}`),
+];
+const surfaceName = z.enum(SURFACES, { error: SURFACE });
 
 const surface = record({
   /** a wall of the hall by its number: from that corner to the next; else by the side that it is nearest to */

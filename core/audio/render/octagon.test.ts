@@ -32,7 +32,7 @@ function planned(): RenderPlan {
       depthM: 12,
       heightM: 8,
       origin: { x: 6, y: 6 },
-      shape: { corners: outlineOf('octagon', 12, 12) },
+      shape: { corners: outlineOf('octagon', 12, 12).map((corner) => ({ ...corner })) },
       obstacles: [],
       surfaces: ['floor', 'ceiling', 'left', 'right', 'front', 'back'].map((surface) => ({
         surface,
