@@ -5,16 +5,16 @@ import { OCTAVES_HZ } from './reverberation-time';
 /**
  * What a screen takes off the sound that has to go round its edge: 10 lg(3 + 20 N), N the Fresnel
  * number of the detour; 0 where there is none.
- * @param detourM longer than the straight way, 0 … 100 m
+ * @param detourM longer than the straight way, 0 … 10 000 m
  * @param frequencyHz 1 … 40 000 Hz
  * @param speed speed of sound, m/s
  * @returns dB, 0 and more
  * Source: Z. Maekawa, Applied Acoustics 1 (1968). Of a half-infinite thin screen: an estimate.
- * @throws RangeError where detourM is outside 0 … 100 m, frequencyHz is outside 1 … 40000 Hz, speed is
+ * @throws RangeError where detourM is outside 0 … 10000 m, frequencyHz is outside 1 … 40000 Hz, speed is
  *   outside 250 … 450 m/s
  */
 export function screenAttenuation(detourM: number, frequencyHz: number, speed: number): number {
-  inRange('detourM', detourM, 0, 100, 'm');
+  inRange('detourM', detourM, 0, MOST_DETOUR_M, 'm');
   inRange('frequencyHz', frequencyHz, 1, 40000, 'Hz');
   checkSpeed(speed);
   if (detourM === 0) return 0;
@@ -26,29 +26,30 @@ export type Edge = readonly [from: Vec3, to: Vec3];
 
 const onEdge = ([from, to]: Edge, t: number): Vec3 => add(from, scale(subtract(to, from), t));
 
-/** Where on an edge the way from a point over it to another is shortest, 0 … 1. */
-function shortestOver(a: Vec3, edge: Edge, b: Vec3): number {
-  let [low, high] = [0, 1];
-  const long = (t: number): number => {
-    const p = onEdge(edge, t);
-    return distance(a, p) + distance(p, b);
+/** Where on an edge the way from a point over it to another is shortest, 0 … 1: straight, once both are folded into one plane. */
+function shortestOver(a: Vec3, [from, to]: Edge, b: Vec3): number {
+  const along = subtract(to, from);
+  const square = Math.max(dot(along, along), 1e-12);
+  const foot = (point: Vec3): { t: number; far: number } => {
+    const t = dot(subtract(point, from), along) / square;
+    return { t, far: distance(point, add(from, scale(along, t))) };
   };
-  for (let i = 0; i < 40; i++) {
-    const [left, right] = [low + (high - low) / 3, high - (high - low) / 3];
-    if (long(left) < long(right)) high = right;
-    else low = left;
-  }
-  return (low + high) / 2;
+  const [near, other] = [foot(a), foot(b)];
+  const total = near.far + other.far;
+  const t = total > 1e-12 ? near.t + ((other.t - near.t) * near.far) / total : near.t;
+  return Math.min(1, Math.max(0, t));
 }
 
 /** Places of an edge that are tried where its best one is not in sight. */
 const TRIED = [0, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875, 1];
 /** How often a way over two edges is drawn tight. */
-const TIGHTENED = 8;
+const TIGHTENED = 5;
 
 /** Two ways round go to different sides where they leave the straight line so differently: cosine. */
 const OTHER_SIDE = 0.5;
 const MOST_SIDES = 3;
+/** A longer one is as good as none, m. */
+const MOST_DETOUR_M = 10_000;
 
 /** Where a way leaves the straight line, as a unit vector across it. */
 function sideOf(from: Vec3, to: Vec3, over: Vec3): Vec3 {
@@ -60,55 +61,53 @@ function sideOf(from: Vec3, to: Vec3, over: Vec3): Vec3 {
 
 /**
  * How much longer than the straight line the shortest ways from a point to another are that go round
- * one edge or two, one for every side of what stands between, m.
+ * one edge or two of one thing, one for every side of what stands between, m.
+ * @param things the edges of each thing that stands there
  * @param isFree whether the straight line between two points, m, is open
  * @returns shortest first; [0] where they are in sight; empty where no such way is open
  */
 export function detoursRound(
   from: Vec3,
   to: Vec3,
-  edges: readonly Edge[],
+  things: readonly (readonly Edge[])[],
   isFree: (a: Vec3, b: Vec3) => boolean,
 ): number[] {
   if (isFree(from, to)) return [0];
   const straight = distance(from, to);
-  const ways: { long: number; side: Vec3 }[] = [];
-  for (const edge of edges) {
-    const through = (t: number): { p: Vec3; long: number } => {
-      const p = onEdge(edge, t);
-      return { p, long: distance(from, p) + distance(p, to) };
-    };
-    const isOpen = ({ p }: { p: Vec3 }): boolean => isFree(from, p) && isFree(p, to);
-    const best = through(shortestOver(from, edge, to));
-    const [found] = isOpen(best)
-      ? [best]
-      : TRIED.map(through)
-          .filter(isOpen)
-          .sort((a, b) => a.long - b.long);
-    if (found) ways.push({ long: found.long, side: sideOf(from, to, found.p) });
-  }
-  for (const first of edges) {
-    for (const second of edges) {
-      if (first === second) continue;
-      let [p, q] = [onEdge(first, 0.5), onEdge(second, 0.5)];
-      for (let i = 0; i < TIGHTENED; i++) {
-        p = onEdge(first, shortestOver(from, first, q));
-        q = onEdge(second, shortestOver(p, second, to));
-      }
-      // There and back again across the line is no way round.
-      if (dot(sideOf(from, to, p), sideOf(from, to, q)) < OTHER_SIDE) continue;
-      if (!isFree(from, p) || !isFree(p, q) || !isFree(q, to)) continue;
-      const long = distance(from, p) + distance(p, q) + distance(q, to);
-      ways.push({ long, side: sideOf(from, to, scale(add(p, q), 0.5)) });
+  const ways: { long: number; side: Vec3; over: Vec3[] }[] = [];
+  for (const edge of things.flat()) {
+    const best = onEdge(edge, shortestOver(from, edge, to));
+    const isOpen = isFree(from, best) && isFree(best, to);
+    for (const p of isOpen ? [best] : TRIED.map((t) => onEdge(edge, t))) {
+      const long = distance(from, p) + distance(p, to);
+      ways.push({ long, side: sideOf(from, to, p), over: [p] });
     }
   }
+  const pairs = things.flatMap((edges) =>
+    edges.flatMap((first) => edges.map((second) => [first, second] as const)),
+  );
+  for (const [first, second] of pairs) {
+    if (first === second) continue;
+    let [p, q] = [onEdge(first, 0.5), onEdge(second, 0.5)];
+    for (let i = 0; i < TIGHTENED; i++) {
+      p = onEdge(first, shortestOver(from, first, q));
+      q = onEdge(second, shortestOver(p, second, to));
+    }
+    // There and back again across the line is no way round.
+    if (dot(sideOf(from, to, p), sideOf(from, to, q)) < OTHER_SIDE) continue;
+    const long = distance(from, p) + distance(p, q) + distance(q, to);
+    ways.push({ long, side: sideOf(from, to, scale(add(p, q), 0.5)), over: [p, q] });
+  }
+  // The shortest first: whether a way is open is asked only where its side has none yet.
   ways.sort((a, b) => a.long - b.long);
   const kept: typeof ways = [];
   for (const way of ways) {
     if (kept.length === MOST_SIDES) break;
-    if (kept.every(({ side }) => dot(side, way.side) < OTHER_SIDE)) kept.push(way);
+    if (kept.some(({ side }) => dot(side, way.side) >= OTHER_SIDE)) continue;
+    const stops = [from, ...way.over, to];
+    if (stops.every((stop, k) => k === 0 || isFree(stops[k - 1] ?? from, stop))) kept.push(way);
   }
-  return kept.map(({ long }) => Math.max(0, long - straight));
+  return kept.map(({ long }) => Math.min(MOST_DETOUR_M, Math.max(0, long - straight)));
 }
 
 /**

@@ -1,7 +1,7 @@
 import { faceOf } from '../acoustics/faced-room';
 import { shadowByOctave } from '../acoustics/shadow';
 import { anatomyOf, floorUnder, onPlan, sizeOf } from '../ensembles/anatomy';
-import { hallScreens, roomOf, shadowBetween, type Screen } from '../hall';
+import { hallScreens, isHidden, roomOf, shadowBetween, type Screen } from '../hall';
 import { readyArray } from '../prepare/arrays';
 import { contextOf } from '../prepare/context';
 import type { MicArray, Session, Source } from '../session/schema';
@@ -100,18 +100,21 @@ export function shadowedAt(
   const { capsules } = readyArray(array);
   return players.flatMap((source): Shadowed[] => {
     let worst: Shadowed | null = null;
-    let hidden = 0;
-    for (const { position, label } of capsules) {
+    const behind = capsules.filter(({ position }) => isHidden(screens, source, position));
+    // Of many the outermost two tell how far it goes.
+    const looked = behind.length > 2 ? [behind[0], behind[behind.length - 1]] : behind;
+    for (const capsule of looked) {
+      if (!capsule) continue;
+      const { position, label } = capsule;
       const shadow = shadowBetween(room, screens, source, position);
       if (!shadow) continue;
       const octaves = shadowByOctave(shadow.detoursM, speed);
       // What is narrower than any wavelength that is looked at hides nothing.
       if (octaves !== null && octaves.every(({ db }) => db < 1)) continue;
-      hidden += 1;
       if (worst && lostIn(worst.octaves) >= lostIn(octaves)) continue;
       const by = shadow.screens.map(({ name }) => name);
       worst = { source, capsule: label, hidden: 0, of: capsules.length, by, octaves };
     }
-    return worst ? [{ ...worst, hidden }] : [];
+    return worst ? [{ ...worst, hidden: behind.length }] : [];
   });
 }

@@ -35,7 +35,8 @@ const OPEN_CEILING_M = 200;
 const edgesOf = ({ corners, edges }: Solid): Edge[] =>
   edges.flatMap(([i, j]): Edge[] => {
     const [from, to] = [corners[i], corners[j]];
-    return from && to ? [[from, to]] : [];
+    // Nothing goes round below what stands on the floor.
+    return from && to && Math.max(from.z, to.z) > 0.01 ? [[from, to]] : [];
   });
 
 /** Walls that meet in a corner that looks into the hall: nothing is seen round it. */
@@ -103,6 +104,14 @@ export const hallScreens: (venue: Venue) => readonly Screen[] = remembered(
   },
 );
 
+const facesOf = remembered((screens: readonly Screen[]): readonly Face[] =>
+  screens.flatMap(({ faces }) => faces),
+);
+
+/** Whether anything stands between two points, m: at once, without a way round it. */
+export const isHidden = (screens: readonly Screen[], from: Vec3, to: Vec3): boolean =>
+  screens.length > 0 && facesCrossed(facesOf(screens), from, to).length > 0;
+
 /** What stands between two points, and how far round it is. */
 export interface Shadow {
   /** what stands there, the first that is met named first */
@@ -111,9 +120,8 @@ export interface Shadow {
   detoursM: number[];
 }
 
-const facesOf = remembered((screens: readonly Screen[]): readonly Face[] =>
-  screens.flatMap(({ faces }) => faces),
-);
+/** Ways are looked for round so many things in one line. */
+const MOST_ROUND = 3;
 
 /**
  * What stands between two points of a hall, m; null where they are in sight of each other.
@@ -150,7 +158,8 @@ export function shadowBetween(
     detoursM: detoursRound(
       from,
       to,
-      inWay.flatMap(({ edges }) => edges),
+      // Round so many things nobody hears anything; all of them still stand in the way.
+      inWay.slice(0, MOST_ROUND).map(({ edges }) => edges),
       isFree,
     ),
   };
