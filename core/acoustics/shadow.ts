@@ -28,22 +28,22 @@ const onEdge = ([from, to]: Edge, t: number): Vec3 => add(from, scale(subtract(t
 
 /** Where on an edge the way from a point over it to another is shortest, 0 … 1: straight, once both are folded into one plane. */
 function shortestOver(a: Vec3, [from, to]: Edge, b: Vec3): number {
-  const along = subtract(to, from);
-  const square = Math.max(dot(along, along), 1e-12);
-  const foot = (point: Vec3): { t: number; far: number } => {
-    const t = dot(subtract(point, from), along) / square;
-    return { t, far: distance(point, add(from, scale(along, t))) };
-  };
-  const [near, other] = [foot(a), foot(b)];
-  const total = near.far + other.far;
-  const t = total > 1e-12 ? near.t + ((other.t - near.t) * near.far) / total : near.t;
+  const [x, y, z] = [to.x - from.x, to.y - from.y, to.z - from.z];
+  const square = Math.max(x * x + y * y + z * z, 1e-12);
+  const [ax, ay, az] = [a.x - from.x, a.y - from.y, a.z - from.z];
+  const [bx, by, bz] = [b.x - from.x, b.y - from.y, b.z - from.z];
+  const [ta, tb] = [(ax * x + ay * y + az * z) / square, (bx * x + by * y + bz * z) / square];
+  const far = Math.sqrt(Math.max(0, ax * ax + ay * ay + az * az - ta * ta * square));
+  const other = Math.sqrt(Math.max(0, bx * bx + by * by + bz * bz - tb * tb * square));
+  const total = far + other;
+  const t = total > 1e-9 ? ta + ((tb - ta) * far) / total : ta;
   return Math.min(1, Math.max(0, t));
 }
 
 /** Places of an edge that are tried where its best one is not in sight. */
 const TRIED = [0, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875, 1];
 /** How often a way over two edges is drawn tight. */
-const TIGHTENED = 5;
+const TIGHTENED = 4;
 
 /** Two ways round go to different sides where they leave the straight line so differently: cosine. */
 const OTHER_SIDE = 0.5;
@@ -88,7 +88,10 @@ export function detoursRound(
   );
   for (const [first, second] of pairs) {
     if (first === second) continue;
-    let [p, q] = [onEdge(first, 0.5), onEdge(second, 0.5)];
+    const [near, far] = [onEdge(first, 0.5), onEdge(second, 0.5)];
+    // The nearer one first: the other way round it leads back.
+    if (distance(from, near) > distance(from, far) + 1e-9) continue;
+    let [p, q] = [near, far];
     for (let i = 0; i < TIGHTENED; i++) {
       p = onEdge(first, shortestOver(from, first, q));
       q = onEdge(second, shortestOver(p, second, to));
