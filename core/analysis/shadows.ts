@@ -95,26 +95,53 @@ export function shadowedAt(
   screens: readonly Screen[] = screensOf(session),
 ): Shadowed[] {
   if (screens.length === 0) return [];
+  const look = (source: Source): Shadowed | null => shadowOf(session, array, source, screens);
+  const kept = keptFor(session, array);
+  return players.flatMap((source): Shadowed[] => {
+    const known = kept?.get(source);
+    const shadowed = known === undefined ? look(source) : known;
+    kept?.set(source, shadowed);
+    return shadowed ? [shadowed] : [];
+  });
+}
+
+type Kept = WeakMap<Source, Shadowed | null>;
+const keptOf = new WeakMap<MicArray, { venue: Session['venue']; kept: Kept }>();
+
+/** What was found for an array as it is, as long as the hall stays; where lids stand open nothing is kept. */
+function keptFor({ venue, sources }: Session, array: MicArray): Kept | null {
+  if (lidScreens(sources).length > 0) return null;
+  const known = keptOf.get(array);
+  if (known?.venue === venue) return known.kept;
+  const kept: Kept = new WeakMap();
+  keptOf.set(array, { venue, kept });
+  return kept;
+}
+
+function shadowOf(
+  session: Session,
+  array: MicArray,
+  source: Source,
+  screens: readonly Screen[],
+): Shadowed | null {
   const room = roomOf(session);
   const { speed } = contextOf(session);
   const { capsules } = readyArray(array);
-  return players.flatMap((source): Shadowed[] => {
-    let worst: Shadowed | null = null;
-    const behind = capsules.filter(({ position }) => isHidden(screens, source, position));
-    // Of many the outermost two tell how far it goes.
-    const looked = behind.length > 2 ? [behind[0], behind[behind.length - 1]] : behind;
-    for (const capsule of looked) {
-      if (!capsule) continue;
-      const { position, label } = capsule;
-      const shadow = shadowBetween(room, screens, source, position);
-      if (!shadow) continue;
-      const octaves = shadowByOctave(shadow.detoursM, speed);
-      // What is narrower than any wavelength that is looked at hides nothing.
-      if (octaves !== null && octaves.every(({ db }) => db < 1)) continue;
-      if (worst && lostIn(worst.octaves) >= lostIn(octaves)) continue;
-      const by = shadow.screens.map(({ name }) => name);
-      worst = { source, capsule: label, hidden: 0, of: capsules.length, by, octaves };
-    }
-    return worst ? [{ ...worst, hidden: behind.length }] : [];
-  });
+  let worst: Shadowed | null = null;
+  const behind = capsules.filter(({ position }) => isHidden(screens, source, position));
+  // Of many the outermost two tell how far it goes.
+  const looked = behind.length > 2 ? [behind[0], behind[behind.length - 1]] : behind;
+  for (const capsule of looked) {
+    if (!capsule) continue;
+    const { position, label } = capsule;
+    const shadow = shadowBetween(room, screens, source, position);
+    if (!shadow) continue;
+    const octaves = shadowByOctave(shadow.detoursM, speed);
+    // What is narrower than any wavelength that is looked at hides nothing.
+    if (octaves !== null && octaves.every(({ db }) => db < 1)) continue;
+    if (worst && lostIn(worst.octaves) >= lostIn(octaves)) continue;
+    const by = shadow.screens.map(({ name }) => name);
+    worst = { source, capsule: label, hidden: 0, of: capsules.length, by, octaves };
+  }
+  return worst && { ...worst, hidden: behind.length };
 }

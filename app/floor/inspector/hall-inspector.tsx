@@ -144,7 +144,7 @@ export function CornerTable() {
             {(['x', 'y'] as const).map((axis) => (
               <QuantityField
                 key={axis}
-                label={`Corner ${index + 1}, ${axis === 'x' ? 'right of centre' : 'upstage'}`}
+                label={`Corner ${index + 1}, ${axis === 'x' ? 'right' : 'upstage'}`}
                 fieldKey={fieldKey('corner', `${index}`, axis)}
                 kind={lengthKind('positionM', settings.units)}
                 value={corner[axis]}

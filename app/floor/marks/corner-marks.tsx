@@ -51,7 +51,7 @@ function WallMark({ from, to, index, view, units }: WallProps) {
       <path d="M-3.5 0H3.5M0 -3.5V3.5" stroke="var(--muted)" />
       {long * view.scale > 2 * LEAST_PX && (
         <text y={-12} textAnchor="middle" fontSize={11.5} fill="var(--color-base-content)">
-          {lengthText(long, units)}
+          {index + 1} · {lengthText(long, units)}
         </text>
       )}
     </g>

@@ -1,5 +1,7 @@
 import { memo } from 'react';
 import type { Venue } from '../../../core/session';
+import { useStore } from 'zustand';
+import { toolStore } from '../../view/floor-tools';
 import { HallOutline } from '../../parts/hall-outline';
 import type { Projection } from '../../../paper/projection';
 
@@ -44,13 +46,15 @@ function Seats({ venue, view }: Omit<Props, 'seats'>) {
 export const StageLines = memo(function StageLines(props: Props) {
   const { venue, view, seats } = props;
   const { stage } = venue;
+  // While the walls are worked on their marks carry the numbers.
+  const worked = useStore(toolStore, ({ tool }) => tool === 'corners');
   const left = view.toX(-stage.widthM / 2);
   const right = view.toX(stage.widthM / 2);
   const front = view.toY(0);
   const back = view.toY(stage.depthM);
   return (
     <g aria-hidden="true">
-      <HallOutline venue={venue} view={view} numbered />
+      <HallOutline venue={venue} view={view} numbered={!worked} />
       {seats && <Seats venue={venue} view={view} />}
       <path
         d={`M${left} ${front}V${back}H${right}V${front}`}

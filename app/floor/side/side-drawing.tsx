@@ -273,7 +273,7 @@ function CutField() {
   const cutX = useStore(toolStore, (state) => state.cutX);
   if (isPlainBox(venue)) return null;
   return (
-    <div className="bg-base-200/90 border-hairline absolute top-2 left-2 w-56 rounded-[3px] border px-2">
+    <div className="bg-base-200/90 border-hairline absolute bottom-2 left-2 w-64 rounded-[3px] border px-2">
       <QuantityField
         label="Cut, right of centre"
         fieldKey={fieldKey('cut', '', 'x')}
