@@ -210,11 +210,13 @@ function crosses(face: Ready, a: Vec3, b: Vec3): boolean {
   return inFace(face, a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z));
 }
 
-/** Every face between two points of a hall, m; none where they are in sight of each other. */
-export function facesBetween(room: Pick<FacedRoom, 'faces'>, a: Vec3, b: Vec3): Face[] {
-  const { faces, ready, blockers } = readyFaces(room.faces);
-  return blockers.filter((i) => crosses(ready[i] as Ready, a, b)).map((i) => faces[i] as Face);
-}
+/** Whether a face is between two points of a hall, m. */
+export const isFaceBetween = (room: Pick<FacedRoom, 'faces'>, a: Vec3, b: Vec3): boolean =>
+  blockerOf(readyFaces(room.faces), a, b) >= 0;
+
+/** Whether the straight line between two points, m, goes through any of some faces, whatever hall they are of. */
+export const isAnyCrossed = (faces: readonly Face[], a: Vec3, b: Vec3): boolean =>
+  readyFaces(faces).ready.some((face) => crosses(face, a, b));
 
 /** Those of some faces that the straight line between two points, m, goes through, whatever hall they are of. */
 export function facesCrossed(faces: readonly Face[], a: Vec3, b: Vec3): Face[] {

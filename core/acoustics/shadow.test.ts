@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { vec, type Vec3 } from '../units/vector';
-import { detoursRound, screenAttenuation, shadowByOctave, type Edge } from './shadow';
+import { detoursRound, pairsOf, screenAttenuation, shadowByOctave, type Edge } from './shadow';
 
 const SPEED = 343;
 
@@ -36,18 +36,25 @@ describe('a screen', () => {
   it('is gone round by its shortest ways, one a side', () => {
     const { edges, isFree } = wall(1, 5);
     const [from, to] = [vec(0, -2, 1), vec(0, 2, 1)];
-    const detours = detoursRound(from, to, [edges], isFree);
+    const detours = detoursRound(from, to, [{ edges, pairs: pairsOf(edges) }], isFree);
     const aside = 2 * Math.hypot(1, 2) - 4;
     expect(detours[0]).toBeCloseTo(aside, 6);
     expect(detours[1]).toBeCloseTo(aside, 6);
     expect(detours[2]).toBeCloseTo(2 * Math.hypot(4, 2) - 4, 6);
-    expect(detoursRound(from, vec(0, -1, 1), [edges], isFree)).toEqual([0]);
+    expect(detoursRound(from, vec(0, -1, 1), [{ edges, pairs: pairsOf(edges) }], isFree)).toEqual([
+      0,
+    ]);
     expect(detoursRound(from, to, [], isFree)).toEqual([]);
   });
 
   it('that is narrow hides no low sound, and never makes anything louder', () => {
     const { edges, isFree } = wall(0.15, 5);
-    const detours = detoursRound(vec(0, -2, 1), vec(0, 2, 1), [edges], isFree);
+    const detours = detoursRound(
+      vec(0, -2, 1),
+      vec(0, 2, 1),
+      [{ edges, pairs: pairsOf(edges) }],
+      isFree,
+    );
     const octaves = shadowByOctave(detours, SPEED) ?? [];
     expect(octaves.map(({ hz }) => hz)).toEqual([125, 250, 500, 1000, 2000, 4000, 8000]);
     expect(octaves[0]?.db).toBeLessThan(0.5);
@@ -55,7 +62,12 @@ describe('a screen', () => {
     expect(shadowByOctave([], SPEED)).toBeNull();
     const wide = wall(6, 9);
     const hidden = shadowByOctave(
-      detoursRound(vec(0, -2, 1), vec(0, 2, 1), [wide.edges], wide.isFree),
+      detoursRound(
+        vec(0, -2, 1),
+        vec(0, 2, 1),
+        [{ edges: wide.edges, pairs: pairsOf(wide.edges) }],
+        wide.isFree,
+      ),
       SPEED,
     );
     expect(hidden?.every(({ db }) => db > 10)).toBe(true);

@@ -1,5 +1,5 @@
 import { checkSpeed, inRange } from '../units/guard';
-import { add, distance, dot, length, scale, subtract, type Vec3 } from '../units/vector';
+import { add, dot, length, scale, subtract, type Vec3 } from '../units/vector';
 import { OCTAVES_HZ } from './reverberation-time';
 
 /**
@@ -24,6 +24,17 @@ export function screenAttenuation(detourM: number, frequencyHz: number, speed: n
 /** An edge that sound can go round, m. */
 export type Edge = readonly [from: Vec3, to: Vec3];
 
+/** Something that sound can go round. */
+export interface Thing {
+  edges: readonly Edge[];
+  /** Edges that one way can lead over, one after the other, and in either order. */
+  pairs: readonly (readonly [Edge, Edge])[];
+}
+
+/** Every edge of a thing with every other. */
+export const pairsOf = (edges: readonly Edge[]): [Edge, Edge][] =>
+  edges.flatMap((first, i) => edges.slice(i + 1).map((second): [Edge, Edge] => [first, second]));
+
 const onEdge = ([from, to]: Edge, t: number): Vec3 => add(from, scale(subtract(to, from), t));
 
 /** Where on an edge the way from a point over it to another is shortest, 0 … 1: straight, once both are folded into one plane. */
@@ -45,6 +56,12 @@ const TRIED = [0, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875, 1];
 /** How often a way over two edges is drawn tight. */
 const TIGHTENED = 4;
 
+/** As `distance`, in fewer steps. */
+function apart(a: Vec3, b: Vec3): number {
+  const [x, y, z] = [a.x - b.x, a.y - b.y, a.z - b.z];
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
 /** Two ways round go to different sides where they leave the straight line so differently: cosine. */
 const OTHER_SIDE = 0.5;
 const MOST_SIDES = 3;
@@ -62,43 +79,42 @@ function sideOf(from: Vec3, to: Vec3, over: Vec3): Vec3 {
 /**
  * How much longer than the straight line the shortest ways from a point to another are that go round
  * one edge or two of one thing, one for every side of what stands between, m.
- * @param things the edges of each thing that stands there
+ * @param things each thing that stands there
  * @param isFree whether the straight line between two points, m, is open
  * @returns shortest first; [0] where they are in sight; empty where no such way is open
  */
 export function detoursRound(
   from: Vec3,
   to: Vec3,
-  things: readonly (readonly Edge[])[],
+  things: readonly Thing[],
   isFree: (a: Vec3, b: Vec3) => boolean,
 ): number[] {
   if (isFree(from, to)) return [0];
-  const straight = distance(from, to);
+  const straight = apart(from, to);
   const ways: { long: number; side: Vec3; over: Vec3[] }[] = [];
-  for (const edge of things.flat()) {
+  for (const edge of things.flatMap(({ edges }) => edges)) {
     const best = onEdge(edge, shortestOver(from, edge, to));
     const isOpen = isFree(from, best) && isFree(best, to);
     for (const p of isOpen ? [best] : TRIED.map((t) => onEdge(edge, t))) {
-      const long = distance(from, p) + distance(p, to);
+      const long = apart(from, p) + apart(p, to);
       ways.push({ long, side: sideOf(from, to, p), over: [p] });
     }
   }
-  const pairs = things.flatMap((edges) =>
-    edges.flatMap((first) => edges.map((second) => [first, second] as const)),
-  );
-  for (const [first, second] of pairs) {
-    if (first === second) continue;
-    const [near, far] = [onEdge(first, 0.5), onEdge(second, 0.5)];
+  for (const pair of things.flatMap(({ pairs }) => pairs)) {
+    const [one, other] = [onEdge(pair[0], 0.5), onEdge(pair[1], 0.5)];
     // The nearer one first: the other way round it leads back.
-    if (distance(from, near) > distance(from, far) + 1e-9) continue;
-    let [p, q] = [near, far];
-    for (let i = 0; i < TIGHTENED; i++) {
+    const isTurned = apart(from, one) > apart(from, other);
+    const [first, second] = isTurned ? [pair[1], pair[0]] : pair;
+    let [p, q] = isTurned ? [other, one] : [one, other];
+    let isBack = false;
+    for (let i = 0; i < TIGHTENED && !isBack; i++) {
       p = onEdge(first, shortestOver(from, first, q));
       q = onEdge(second, shortestOver(p, second, to));
+      // There and back again across the line is no way round.
+      isBack = i % 2 === 1 && dot(sideOf(from, to, p), sideOf(from, to, q)) < OTHER_SIDE;
     }
-    // There and back again across the line is no way round.
-    if (dot(sideOf(from, to, p), sideOf(from, to, q)) < OTHER_SIDE) continue;
-    const long = distance(from, p) + distance(p, q) + distance(q, to);
+    if (isBack) continue;
+    const long = apart(from, p) + apart(p, q) + apart(q, to);
     ways.push({ long, side: sideOf(from, to, scale(add(p, q), 0.5)), over: [p, q] });
   }
   // The shortest first: whether a way is open is asked only where its side has none yet.

@@ -1,15 +1,16 @@
 import {
-  facesBetween,
   facesCrossed,
+  isAnyCrossed,
+  isFaceBetween,
   isWithin,
   type Face,
   type Solid,
 } from '../acoustics/faced-room';
 import type { Room } from '../acoustics/reflections';
-import { detoursRound, type Edge } from '../acoustics/shadow';
+import { detoursRound, pairsOf, type Edge, type Thing } from '../acoustics/shadow';
 import type { Venue } from '../session/schema';
 import { remembered } from '../units/remember';
-import { vec, type Vec3 } from '../units/vector';
+import { dot, vec, type Vec3 } from '../units/vector';
 import { hallShape } from './hall-of';
 import { standingIn } from './solids';
 
@@ -110,7 +111,7 @@ const facesOf = remembered((screens: readonly Screen[]): readonly Face[] =>
 
 /** Whether anything stands between two points, m: at once, without a way round it. */
 export const isHidden = (screens: readonly Screen[], from: Vec3, to: Vec3): boolean =>
-  screens.length > 0 && facesCrossed(facesOf(screens), from, to).length > 0;
+  screens.length > 0 && isAnyCrossed(facesOf(screens), from, to);
 
 /** What stands between two points, and how far round it is. */
 export interface Shadow {
@@ -119,6 +120,20 @@ export interface Shadow {
   /** how much longer than the straight way it is round each side, shortest first, m; empty where no way is open */
   detoursM: number[];
 }
+
+/** An edge so near to a plane lies in it, m. */
+const ALONG_M = 1e-4;
+
+/** What of a screen can be gone round: of something solid a way leads over the edges of one side. */
+const thingOf = remembered(({ edges, solid }: Screen): Thing => {
+  const lie = (edge: Edge, { normal, offset }: Solid['planes'][number]): boolean =>
+    edge.every((end) => Math.abs(dot(normal, end) - offset) < ALONG_M);
+  const pairs = pairsOf(edges).filter(
+    ([one, other]) =>
+      solid === null || solid.planes.some((plane) => lie(one, plane) && lie(other, plane)),
+  );
+  return { edges, pairs };
+});
 
 /** Ways are looked for round so many things in one line. */
 const MOST_ROUND = 3;
@@ -139,8 +154,7 @@ export function shadowBetween(
   const inWay = screens.filter(({ faces }) => faces.some((face) => hit.includes(face)));
   const walls = room && 'faces' in room ? room : null;
   const isFree = (a: Vec3, b: Vec3): boolean => {
-    if (facesCrossed(facesOf(screens), a, b).length > 0) return false;
-    if (walls && facesBetween(walls, a, b).length > 0) return false;
+    if (isAnyCrossed(facesOf(screens), a, b) || (walls && isFaceBetween(walls, a, b))) return false;
     // A way from edge to edge of one thing may lead through it.
     return !inWay.some(
       ({ solid }) =>
@@ -159,7 +173,7 @@ export function shadowBetween(
       from,
       to,
       // Round so many things nobody hears anything; all of them still stand in the way.
-      inWay.slice(0, MOST_ROUND).map(({ edges }) => edges),
+      inWay.slice(0, MOST_ROUND).map(thingOf),
       isFree,
     ),
   };

@@ -181,13 +181,18 @@ export function fadersPull(session: Session): Found[] {
           return again && lead ? pulledBy(there, again, lead).length : null;
         },
       },
-      levers: () => [[fix(gentlestFader(session, array, main))]],
+      levers: () => [[fix(gentlestFader(session, array, main, pulled))]],
     };
   });
 }
 
-/** The highest fader, in whole decibels, with which an array pulls at most one of the others. */
-function gentlestFader(session: Session, array: MicArray, main: MicArray): number {
+/** The highest fader, in whole decibels, with which an array pulls none of those whom it pulls now. */
+function gentlestFader(
+  session: Session,
+  array: MicArray,
+  main: MicArray,
+  pulled: readonly Source[],
+): number {
   let [low, high]: [number, number] = [
     BOUNDS.gainDb.min,
     Math.ceil(array.mix.faderDb) - FADER_STEP_DB,
@@ -196,7 +201,8 @@ function gentlestFader(session: Session, array: MicArray, main: MicArray): numbe
     const middle = Math.ceil((low + high) / 2);
     const there = withMix(session, array, { faderDb: middle });
     const again = there.arrays.find(({ id }) => id === array.id);
-    if (again && pulledBy(there, again, main, { most: 1 }).length === 0) low = middle;
+    if (again && pulledBy(there, again, main, { among: pulled, most: 1 }).length === 0)
+      low = middle;
     else high = middle - 1;
   }
   return low;
