@@ -30,15 +30,39 @@ const packed = (): Plugin => ({
   },
 });
 
+/** The schema is written by a script; the page only reads by it, so what writes it is not shipped. */
+const withoutSchemaWriter = (): Plugin => ({
+  name: 'without-schema-writer',
+  apply: 'build',
+  enforce: 'pre',
+  load(id) {
+    if (!/zod\/v4\/core\/(json-schema-processors|to-json-schema)\.js$/.test(id)) return null;
+    const names = [...readFileSync(id, 'utf8').matchAll(/^export (?:const|function) (\w+)/gm)];
+    const missing = `const missing = () => { throw new Error('the schema is not written by the page'); };`;
+    return [
+      missing,
+      ...names.map(([, name]) => `export const ${name} = missing;`),
+      /to-json/.test(id) ? 'export { missing as process };' : '',
+    ].join('\n');
+  },
+});
+
 export default defineConfig({
   resolve: {
-    alias: { html2canvas: NOT_SHIPPED, dompurify: NOT_SHIPPED, canvg: NOT_SHIPPED },
+    alias: {
+      // Without promises of its own: every browser has them.
+      localforage: 'localforage/dist/localforage.nopromises.js',
+      html2canvas: NOT_SHIPPED,
+      dompurify: NOT_SHIPPED,
+      canvg: NOT_SHIPPED,
+    },
   },
   publicDir: 'app/public',
   plugins: [
     react(),
     tailwindcss(),
     packed(),
+    withoutSchemaWriter(),
     VitePWA({
       registerType: 'prompt',
       injectRegister: false,

@@ -15,6 +15,8 @@ test('the floor from nothing: drawn before the analysis is there, and small', as
       if (document.querySelector('[data-source]')) seen['drawn'] ??= performance.now();
       if (document.querySelector('[aria-label="Stage figures"]'))
         seen['line'] ??= performance.now();
+      if (document.querySelector('aside[aria-label="Inspector"]')?.textContent?.includes('°'))
+        seen['angle'] ??= performance.now();
       setTimeout(look, 3);
     };
     look();
@@ -22,8 +24,12 @@ test('the floor from nothing: drawn before the analysis is there, and small', as
   await page.goto('/demo');
   await expect(page.getByLabel('Stage figures')).toContainText('%');
   await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('°');
+  await page.waitForFunction(() => {
+    const { seen } = globalThis as unknown as { seen: { line?: number; angle?: number } };
+    return seen.line !== undefined && seen.angle !== undefined;
+  });
   const { seen, loaded } = await page.evaluate(() => ({
-    seen: (globalThis as unknown as { seen: { drawn: number; line: number } }).seen,
+    seen: (globalThis as unknown as { seen: { drawn: number; line: number; angle: number } }).seen,
     loaded: (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).map(
       ({ name, startTime, encodedBodySize }) => ({ name, startTime, encodedBodySize }),
     ),
@@ -32,12 +38,15 @@ test('the floor from nothing: drawn before the analysis is there, and small', as
   expect(seen.drawn).toBeLessThan(seen.line);
   const analysis = loaded.find(({ name }) => name.includes('/live-'));
   expect(analysis).toBeDefined();
+  // All that was asked for before the first figures stood there.
+  const there = Math.max(seen.line, seen.angle);
   const needed = loaded.filter(
-    ({ name }) => /\.(js|css|woff2)$/.test(name) && !WHEN_IDLE.test(name),
+    ({ name, startTime }) =>
+      startTime <= there && /\.(js|css|woff2)$/.test(name) && !WHEN_IDLE.test(name),
   );
   const bytes = needed.reduce((sum, { encodedBodySize }) => sum + encodedBodySize, 0);
   expect(bytes).toBeGreaterThan(100_000);
-  expect(bytes).toBeLessThan(300_000);
+  expect(bytes, `${bytes} bytes`).toBeLessThan(300_000);
   const worker = loaded.find(({ name }) => name.includes('task.worker'));
   if (worker) expect(worker.startTime).toBeGreaterThan(seen.drawn);
 });

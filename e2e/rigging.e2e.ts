@@ -242,13 +242,14 @@ test('a finding shows what it was judged by', async ({ bench }) => {
   const { page } = bench;
   await openChoir(bench);
   await openChecks(bench, 'Findings');
-  const wall = bench.findings('The left wall answers 3 players');
+  const wall = bench.findings('Wall 5 (behind the stage) answers 4 players');
   const level = /the worst with (−[\d.]+) dB/.exec(await wall.innerText())?.[1];
   await wall.click();
-  const table = bench.chosenFinding.getByRole('table', { name: 'Reflections of Sopranos 1' });
-  await expect(table.getByRole('row', { name: /^left / })).toContainText(`${level} dB`);
+  const table = bench.chosenFinding.getByRole('table', { name: /^Reflections of / });
+  const rows = table.getByRole('row', { name: /^wall 5 / }).filter({ hasText: `${level} dB` });
+  await expect(rows).toHaveCount(1);
   await page.getByLabel('By player').check();
-  await expect(page.getByRole('heading', { name: 'Sopranos 1' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Altos 4' })).toBeVisible();
 });
 
 test('the checks are of the whole session: filtered, and the same whichever array is looked at', async ({

@@ -142,7 +142,11 @@ function Workbench() {
   useEffect(fitPanels, []);
   // At hand when it is asked for; a page that is hardly open yet has better things to load.
   useEffect(() => {
-    const timer = setTimeout(() => void import('./command-palette'), PALETTE_AFTER_MS);
+    const timer = setTimeout(() => {
+      void import('./command-palette');
+      void import('../floor/inspector/source-inspector');
+      void import('../floor/inspector/array-inspector');
+    }, PALETTE_AFTER_MS);
     return () => clearTimeout(timer);
   }, []);
   useEffect(() => {

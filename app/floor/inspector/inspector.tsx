@@ -8,12 +8,16 @@ import { thingOf } from '../../document/things';
 import { type Selection, choiceStore } from '../../view/choice';
 import { toolStore } from '../../view/floor-tools';
 import { useSession } from '../../document/use-session';
-import { ArrayInspector } from './array-inspector';
-import { SourceInspector } from './source-inspector';
 
 // What is chosen now and then comes when it is.
 const SeveralInspector = lazy(() =>
   import('./several-inspector').then((module) => ({ default: module.SeveralInspector })),
+);
+const SourceInspector = lazy(() =>
+  import('./source-inspector').then((module) => ({ default: module.SourceInspector })),
+);
+const ArrayInspector = lazy(() =>
+  import('./array-inspector').then((module) => ({ default: module.ArrayInspector })),
 );
 const venue = () => import('./venue-inspectors');
 const ObstacleInspector = lazy(() =>

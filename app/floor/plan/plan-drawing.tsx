@@ -1,4 +1,4 @@
-import { memo, type KeyboardEvent } from 'react';
+import { lazy, memo, Suspense, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { planCorners } from '../../../core/hall';
 import type { Session } from '../../../core/session';
@@ -22,10 +22,18 @@ import { RecordingAngleRules } from './recording-angle-rules';
 import { bearing, Labels, LiftedMarks, SourceMarks } from '../marks/source-marks';
 import { useFloorView } from '../window/use-floor-view';
 import { useMarkDrag, type BindMark } from '../marks/use-mark-drag';
-import { CornerMarks, TraceLine } from '../marks/corner-marks';
 import { DatumMarks, ObstacleMarks, SeatMarks } from '../marks/venue-marks';
 import { type Projection, type Box, boxAround } from '../../../paper/projection';
 import { ZoomButtons } from '../window/zoom-buttons';
+
+// Who works on the walls waits for their marks, nobody else.
+const corners = () => import('../marks/corner-marks');
+const CornerMarks = lazy(() => corners().then((module) => ({ default: module.CornerMarks })));
+const TraceLine = lazy(() => corners().then((module) => ({ default: module.TraceLine })));
+
+/** Whether somebody works on the walls. */
+const useWalls = (): boolean =>
+  useStore(toolStore, ({ tool }) => tool === 'corners' || tool === 'trace');
 
 function wholePlan(session: Session | null): Box {
   if (!session) return boxAround([], 0.9);
@@ -128,6 +136,7 @@ const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: S
   const session = useSession();
   const { units } = session.settings;
   const { array } = useFigures();
+  const walls = useWalls();
   const selected = useStore(choiceStore, (state) => state.selected);
   const aimed = session.arrays.find(({ id }) => isSelected(selected, 'array', id));
   return (
@@ -144,7 +153,9 @@ const Ensemble = memo(function Ensemble({ width, height, view, bind, lifted }: S
         <ObstacleMarks venue={session.venue} view={view} bind={bind} />
         <SeatMarks venue={session.venue} view={view} bind={bind} />
         <DatumMarks venue={session.venue} view={view} bind={bind} />
-        <CornerMarks venue={session.venue} view={view} units={units} bind={bind} />
+        <Suspense>
+          {walls && <CornerMarks venue={session.venue} view={view} units={units} bind={bind} />}
+        </Suspense>
         <Rules view={view} width={width} height={height} />
         {lifted.size === 0 && <Sight view={view} />}
         {session.arrays.map((entry) => (
@@ -178,6 +189,7 @@ const Standing = memo(function Standing(props: StandingProps) {
 /** What moves with the hand, above all the rest. */
 function Moving({ width, height, view, lifted }: Ground & Pick<StandingProps, 'lifted'>) {
   const session = useSession();
+  const walls = useWalls();
   const ruleLabels = useRuleLabels({ width, height, view });
   return (
     <Overlay width={width} height={height}>
@@ -193,7 +205,7 @@ function Moving({ width, height, view, lifted }: Ground & Pick<StandingProps, 'l
       />
       <BearingTag view={view} />
       <MeasureLine session={session} view={view} />
-      <TraceLine view={view} />
+      <Suspense>{walls && <TraceLine view={view} />}</Suspense>
       <SnapReason view={view} />
     </Overlay>
   );
