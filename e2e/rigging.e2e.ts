@@ -245,7 +245,7 @@ test('a finding shows what it was judged by', async ({ bench }) => {
   const wall = bench.findings('Wall 5 (behind the stage) answers 4 players');
   const level = /the worst with (−[\d.]+) dB/.exec(await wall.innerText())?.[1];
   await wall.click();
-  const table = bench.chosenFinding.getByRole('table', { name: /^Reflections of / });
+  const table = bench.chosenFinding.getByRole('table', { name: 'Reflections of Altos 4' });
   const rows = table.getByRole('row', { name: /^wall 5 / }).filter({ hasText: `${level} dB` });
   await expect(rows).toHaveCount(1);
   await page.getByLabel('By player').check();

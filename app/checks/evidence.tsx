@@ -1,3 +1,4 @@
+import { descending } from 'd3-array';
 import { Link } from 'react-router';
 import { coherentResponse } from '../../core/acoustics';
 import {
@@ -191,6 +192,15 @@ function Behind(props: { kind: 'images' | 'levels'; array: MicArray; sources: re
   return <Table sources={sources} bySource={bySource} />;
 }
 
+/** Players of a finding, those whom a level in it names as the worst first. */
+function worstFirst(finding: Finding, named: readonly Source[]): Source[] {
+  const levelOf = ({ id }: Source): number => {
+    const own = finding.members.find(({ sourceIds }) => sourceIds.includes(id));
+    return own?.figures['levelDb'] ?? -Infinity;
+  };
+  return [...named].sort((a, b) => descending(levelOf(a), levelOf(b)));
+}
+
 /** The table or chart that a finding was judged by. */
 export function FindingEvidence({ finding }: { finding: Finding }) {
   const session = useSession();
@@ -210,7 +220,7 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
           .slice(0, 4)
           .map((source) => <MonoChart key={source.id} array={array} source={source} />)}
       {kind === 'reflections' &&
-        players
+        worstFirst(finding, players)
           .slice(0, 3)
           .map((source) => <ReflectionTable key={source.id} array={shown} source={source} />)}
       {(kind === 'images' || kind === 'levels') && (
