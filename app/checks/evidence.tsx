@@ -13,6 +13,7 @@ import {
   surfaceWords,
   type Evidence,
   type Finding,
+  type HeardReflection,
   type SourceFigures,
 } from '../../core/analysis';
 import { MODELS, monoWaves, nearArrivals, prepareArray } from '../../core/localisation';
@@ -21,6 +22,7 @@ import { formatNumber, formatSigned, lengthText, shiftText } from '../../core/un
 import { ArrivalLadder } from './arrival-ladder';
 import { MonoBars } from './mono-bars';
 import { ChannelEvidence, SpillEvidence, StandEvidence } from './more-evidence';
+import { FaceEvidence, ShadowEvidence } from './hall-evidence';
 import { ReflectionPlan } from './reflection-plan';
 import { useSession } from '../document/use-session';
 
@@ -36,6 +38,8 @@ const PAGES = {
   hall: ['../brief?page=hall', 'the hall'],
   pair: ['../array?page=pair-geometry', 'the pair and its figures'],
   floor: ['../floor', 'the floor'],
+  shadow: ['../floor', 'the floor'],
+  faces: ['../brief?page=hall', 'the hall'],
 } as const;
 const isPage = (kind: Evidence): kind is keyof typeof PAGES & Evidence => kind in PAGES;
 
@@ -60,17 +64,33 @@ function Ladder({ source }: { source: Source }) {
   );
 }
 
-function ReflectionTable({ array, source }: { array: MicArray; source: Source }) {
+/** What comes later than this is shown only where it is what is spoken of, ms. */
+const SHOWN_MS = 40;
+
+interface ReflectionProps {
+  array: MicArray;
+  source: Source;
+  /** surfaces of which the finding speaks */
+  over: readonly string[];
+}
+
+function ReflectionTable({ array, source, over }: ReflectionProps) {
   const session = useSession();
-  const list = reflectionsAtArray(session, array, source)
-    .filter(({ delayMs }) => delayMs < 40)
-    .slice(0, 6);
+  const isNamed = ({ surfaces: [first, second] }: HeardReflection): boolean =>
+    first !== undefined && second === undefined && over.includes(first);
+  const all = reflectionsAtArray(session, array, source);
+  const named = all.filter(isNamed);
+  const list = [
+    ...named,
+    ...all.filter((one) => !isNamed(one) && one.delayMs < SHOWN_MS).slice(0, 6),
+  ].slice(0, Math.max(6, named.length));
   const room = roomOf(session);
   const [strongest] = [...list].sort((a, b) => b.levelDb - a.levelDb);
+  const drawn = named.length > 0 ? named : strongest ? [strongest] : [];
   return (
     <>
-      {room && strongest && (
-        <ReflectionPlan room={room} array={array} source={source} reflection={strongest} />
+      {room && drawn.length > 0 && (
+        <ReflectionPlan room={room} array={array} source={source} reflections={drawn} />
       )}
       <table className="ledger-table" aria-label={`Reflections of ${source.name}`}>
         <thead>
@@ -196,7 +216,8 @@ function Behind(props: { kind: 'images' | 'levels'; array: MicArray; sources: re
 function worstFirst(finding: Finding, named: readonly Source[]): Source[] {
   const levelOf = ({ id }: Source): number => {
     const own = finding.members.find(({ sourceIds }) => sourceIds.includes(id));
-    return own?.figures['levelDb'] ?? -Infinity;
+    const of = own?.figures;
+    return of?.['levelDb'] ?? of?.['sumDb'] ?? of?.['meanLossDb'] ?? -Infinity;
   };
   return [...named].sort((a, b) => descending(levelOf(a), levelOf(b)));
 }
@@ -222,12 +243,21 @@ export function FindingEvidence({ finding }: { finding: Finding }) {
       {kind === 'reflections' &&
         worstFirst(finding, players)
           .slice(0, 3)
-          .map((source) => <ReflectionTable key={source.id} array={shown} source={source} />)}
+          .map((source) => (
+            <ReflectionTable
+              key={source.id}
+              array={shown}
+              source={source}
+              over={finding.surfaces}
+            />
+          ))}
       {(kind === 'images' || kind === 'levels') && (
         <Behind kind={kind} array={shown} sources={players} />
       )}
       {kind === 'arrivals' &&
         players.slice(0, 2).map((source) => <Ladder key={source.id} source={source} />)}
+      {kind === 'shadow' && <ShadowEvidence array={shown} players={worstFirst(finding, players)} />}
+      {kind === 'faces' && <FaceEvidence finding={finding} />}
       {kind === 'spill' && <SpillEvidence arrayIds={arrayIds} players={named} />}
       {kind === 'stands' && <StandEvidence arrayIds={arrayIds} />}
       {kind === 'channels' && <ChannelEvidence arrayIds={arrayIds} />}

@@ -19,6 +19,7 @@ export * from './picture-text';
 export * from './reach-matrix';
 export * from '../hall';
 export * from './room';
+export * from './shadows';
 export * from './seat-table';
 export * from './source-figures';
 export * from './summary';

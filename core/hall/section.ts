@@ -13,7 +13,10 @@ export interface SectionLine {
  * What an upright cut from front to back meets of a hall's faces.
  * @param x where it cuts, right of the datum, m
  */
-export function sectionAt(faces: readonly Face[], x: number): SectionLine[] {
+export function sectionAt(
+  faces: readonly Pick<Face, 'id' | 'corners'>[],
+  x: number,
+): SectionLine[] {
   return faces.flatMap(({ id, corners }): SectionLine[] => {
     const met: { at: PlanPoint; along: number }[] = [];
     corners.forEach((a, i) => {

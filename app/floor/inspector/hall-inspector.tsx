@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { hallMeasures, planCorners } from '../../../core/hall';
-import { formatNumber, MOST_CORNERS, outlineProblems, planDistance } from '../../../core/units';
+import { formatNumber, lengthText, MOST_CORNERS, planDistance } from '../../../core/units';
 import {
   addCornerAfter,
   beginTrace,
@@ -12,8 +12,6 @@ import {
   traceTo,
   untrace,
 } from '../../document/hall-shape';
-import { placeThing } from '../../document/things';
-import { editHall } from '../../document/edits';
 import { useSession } from '../../document/use-session';
 import { Readout } from '../../parts/fields';
 import { QuantityField } from '../../parts/quantity-field';
@@ -21,6 +19,7 @@ import { lengthKind } from '../../parts/quantity-kinds';
 import { OutlineChoice } from '../../parts/outline-choice';
 import { select } from '../../view/choice';
 import { chooseTool, toolStore } from '../../view/floor-tools';
+import { CornerFields } from './corner-fields';
 import { fieldKey } from '../../view/validity';
 
 /** What is traced: by clicks on the plan, or corner by corner typed here. */
@@ -110,11 +109,6 @@ export function CornerTable() {
     <ol aria-label="Corners of the hall" className="pt-1">
       {corners.map((corner, index) => {
         const to = corners[(index + 1) % corners.length] ?? corner;
-        const refused = (axis: 'x' | 'y') => (value: number) => {
-          const moved = corners.map((each, i) => (i === index ? { ...each, [axis]: value } : each));
-          const [problem] = outlineProblems(moved);
-          return problem ? `Not allowed: ${problem.message}.` : null;
-        };
         return (
           <li key={index} className="border-hairline border-t py-1">
             <div className="flex items-baseline justify-between gap-1">
@@ -141,26 +135,13 @@ export function CornerTable() {
                 </button>
               </span>
             </div>
-            {(['x', 'y'] as const).map((axis) => (
-              <QuantityField
-                key={axis}
-                label={`Corner ${index + 1}, ${axis === 'x' ? 'right' : 'upstage'}`}
-                fieldKey={fieldKey('corner', `${index}`, axis)}
-                kind={lengthKind('positionM', settings.units)}
-                value={corner[axis]}
-                check={refused(axis)}
-                onCommit={(value) =>
-                  value !== null &&
-                  editHall((draft) =>
-                    placeThing(draft, { kind: 'corner', id: `${index}` }, { [axis]: value }),
-                  )
-                }
-              />
-            ))}
+            <CornerFields
+              index={index}
+              labels={[`Corner ${index + 1}, right`, `Corner ${index + 1}, upstage`]}
+            />
             <p className="text-muted text-[12.5px]">
               Wall {index + 1}, to corner {((index + 1) % corners.length) + 1}:{' '}
-              {lengthKind('farM', settings.units).format(planDistance(corner, to)).number}{' '}
-              {lengthKind('farM', settings.units).format(planDistance(corner, to)).unit}
+              {lengthText(planDistance(corner, to), settings.units)}
             </p>
           </li>
         );

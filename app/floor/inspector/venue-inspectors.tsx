@@ -1,7 +1,6 @@
 import { planCorners } from '../../../core/hall';
-import { lengthText, outlineProblems, planDistance } from '../../../core/units';
-import { editHall } from '../../document/edits';
-import { placeThing } from '../../document/things';
+import { lengthText, planDistance } from '../../../core/units';
+import { CornerFields } from './corner-fields';
 import { newId } from '../../document/new-id';
 import { select } from '../../view/choice';
 import { fieldKey } from '../../view/validity';
@@ -129,12 +128,6 @@ export function CornerInspector({ index }: { index: number }) {
   const corners = planCorners(venue);
   const corner = corners?.[index];
   if (!corners || !corner) return null;
-  const refused = (axis: 'x' | 'y') => (value: number) => {
-    const [problem] = outlineProblems(
-      corners.map((each, i) => (i === index ? { ...each, [axis]: value } : each)),
-    );
-    return problem ? `Not allowed: ${problem.message}.` : null;
-  };
   const wall = (from: number) => {
     const [a, b] = [corners[from], corners[(from + 1) % corners.length]];
     return a && b ? lengthText(planDistance(a, b), settings.units) : '';
@@ -143,22 +136,7 @@ export function CornerInspector({ index }: { index: number }) {
   return (
     <>
       <h2 className="pb-2 text-[17px]">Corner {index + 1} of the hall</h2>
-      {(['x', 'y'] as const).map((axis) => (
-        <QuantityField
-          key={axis}
-          label={axis === 'x' ? 'Right of centre' : 'Upstage of edge'}
-          fieldKey={fieldKey('corner', `${index}`, axis)}
-          kind={lengthKind('positionM', settings.units)}
-          value={corner[axis]}
-          check={refused(axis)}
-          onCommit={(value) =>
-            value !== null &&
-            editHall((draft) =>
-              placeThing(draft, { kind: 'corner', id: `${index}` }, { [axis]: value }),
-            )
-          }
-        />
-      ))}
+      <CornerFields index={index} labels={['Right of centre', 'Upstage of edge']} />
       <p className="text-muted py-2">
         Wall {before + 1} to it: {wall(before)}. Wall {index + 1} from it: {wall(index)}.
       </p>

@@ -59,6 +59,7 @@ function told(all: readonly Found[]): Found & Pick<Finding, 'members'> {
     message: worst.cause.words(parts),
     sources: all_(({ sources }) => sources),
     arrays: all_(({ arrays }) => arrays),
+    surfaces: [...new Set(parts.flatMap(({ surfaces }) => surfaces ?? []))],
     size: parts.reduce((sum, part) => sum + sizeOf(part), 0),
     members: parts.map(({ message, sources, figures }) => ({
       message,
@@ -102,6 +103,7 @@ function finding(
     arrayId,
     arrayIds: arrayId === null ? idsOf(found.arrays) : [arrayId],
     sourceIds: idsOf(found.sources),
+    surfaces: [...(found.surfaces ?? [])],
     figures,
     size: sizeOf(found),
     todo: found.todo ?? null,

@@ -25,7 +25,9 @@ export type Evidence =
   | 'kit'
   | 'hall'
   | 'pair'
-  | 'floor';
+  | 'floor'
+  | 'shadow'
+  | 'faces';
 
 /** A change to the session that mends a finding, as data. */
 export type Change =
@@ -97,6 +99,8 @@ export interface Finding {
   /** every array that it is about; empty for the session as a whole */
   arrayIds: string[];
   sourceIds: string[];
+  /** surfaces of the hall that it is about, as their absorption is kept */
+  surfaces: string[];
   /** the figures behind it */
   figures: Record<string, number | null>;
   /** how bad it is, against itself in a changed session: above 0 */
@@ -140,6 +144,8 @@ export interface Found {
   sources?: readonly { id: string }[];
   /** arrays that it is about; a rule about one array need not say it */
   arrays?: readonly { id: string }[];
+  /** surfaces of the hall that it is about */
+  surfaces?: readonly string[];
   figures: Finding['figures'];
   /** how bad it is, above 0; as many as there are players where it is not given */
   size?: number;

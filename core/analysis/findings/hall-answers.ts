@@ -75,6 +75,7 @@ function focussed(session: Session, main: MicArray, source: Source): Found[] {
       message: `${main.name} is where the hall collects ${source.name}: ${walls} answer within ${TOGETHER_MS} ms of each other, together ${words}.`,
       sources: [source],
       arrays: [main],
+      surfaces: together.map(({ surfaces }) => surfaces[0] ?? ''),
       figures,
       size: sumDb - HEARD_DB + 0.5,
       todo: 'Curtains or screens before some of these walls break it up.',
@@ -106,7 +107,7 @@ interface Fluttering extends Facing {
   roundS: number;
 }
 
-/** "walls 2 and 6, 3 and 7 (12.00 m apart, 71 ms); the floor and the ceiling (…)" */
+/** "walls 2 and 6, 3 and 7 (12.00 m apart, 71 ms there and back); the floor and the ceiling (…)" */
 function pairsInWords(
   room: Room,
   pairs: readonly Fluttering[],
@@ -129,7 +130,7 @@ function pairsInWords(
       const names = /^wall \d+$/.test(first.id)
         ? `walls ${numbers.join(', ')}`
         : `${theSurface(room, first.id)} and ${theSurface(room, second.id)}`;
-      return `${names} (${lengthText(distanceM, units)} apart, ${formatNumber(roundS * 1000, 0)} ms)`;
+      return `${names} (${lengthText(distanceM, units)} apart, ${formatNumber(roundS * 1000, 0)} ms there and back)`;
     })
     .join('; ');
 }
@@ -166,6 +167,7 @@ function fluttering(session: Session): Found[] {
       severity: 'note',
       message: `Hard and parallel, with players between: ${pairsInWords(room, heard, units)}. A clap there may flutter.`,
       sources: session.sources.filter(({ id }) => ids.has(id)),
+      surfaces: [...new Set(heard.flatMap(({ first, second }) => [first.id, second.id]))],
       figures: {
         distanceM: worst.distanceM,
         roundMs: worst.roundS * 1000,
@@ -240,6 +242,7 @@ function lateAnswers(session: Session, main: MicArray, source: Source): Found[] 
       message: `${capital(called)} ${as} of ${source.name} at ${main.name}: ${level}, above the reverberation around it.`,
       sources: [source],
       arrays: [main],
+      surfaces: [id],
       figures: { levelDb, delayMs },
       size: levelDb - LEAST_DB + 0.5,
       todo: 'A curtain before it, or something that scatters, takes it away.',
@@ -286,6 +289,7 @@ function cornered(session: Session): Found[] {
         severity: 'note',
         message: `${source.name} is in a corner, ${lengthText(first.far, units)} from ${theSurface(room, first.wall.id)} and ${lengthText(second.far, units)} from ${theSurface(room, second.wall.id)}: below about ${formatNumber(belowHz, 0)} Hz hard walls add up to 6 dB to what it gives the hall.`,
         sources: [source],
+        surfaces: [first.wall.id, second.wall.id],
         figures: { nearM: first.far, farM: second.far, belowHz },
         size: CORNER_M - second.far + 0.1,
         todo: 'Bring it out of the corner if the low notes bloom; leave it where they are thin.',
@@ -316,7 +320,7 @@ export const HALL_ANSWER_RULES: readonly Rule[] = [
   },
   {
     code: 'flutter',
-    evidence: 'hall',
+    evidence: 'faces',
     basis: 'physics',
     severities: ['note'],
     reason:
@@ -336,7 +340,7 @@ export const HALL_ANSWER_RULES: readonly Rule[] = [
   },
   {
     code: 'in-a-corner',
-    evidence: 'floor',
+    evidence: 'faces',
     basis: 'physics',
     severities: ['note'],
     reason: 'Each hard wall nearer than an eighth of a wavelength doubles the power of low sound.',

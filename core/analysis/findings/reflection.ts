@@ -114,6 +114,7 @@ function answered(session: Session, main: MicArray, source: Source, answer: Answ
     message: `${source.name}${beside}: ${called} answers with ${level} at ${main.name}, a comb from ${formatNumber(firstNotchHz, 0)} Hz.${direct}`,
     sources: [source],
     arrays: [main],
+    surfaces: [surface],
     figures: { levelDb, delayMs, firstNotchHz },
     size: levelDb - NEAR_WALL_DB + 0.5,
     todo: softened(surface),

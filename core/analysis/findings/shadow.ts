@@ -67,7 +67,7 @@ const SEEING: ReadonlySet<MicArray['role']> = new Set(['main', 'outrigger', 'spo
 export const SHADOW_RULES: readonly Rule[] = [
   {
     code: 'shadowed',
-    evidence: 'floor',
+    evidence: 'shadow',
     basis: 'physics',
     severities: ['caution', 'note'],
     reason:
