@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { hallMeasures, planCorners } from '../../../core/hall';
 import { formatNumber, lengthText, MOST_CORNERS, planDistance } from '../../../core/units';
@@ -27,6 +27,8 @@ function Tracing() {
   const { units } = useSession().settings;
   const trace = useStore(toolStore, (state) => state.trace);
   const [next, setNext] = useState<{ x: number | null; y: number | null }>({ x: null, y: null });
+  const [missing, setMissing] = useState(false);
+  const fields = useRef<HTMLDivElement>(null);
   const problem = traceProblem(trace);
   const full = trace.length >= MOST_CORNERS;
   const field = (axis: 'x' | 'y', label: string) => (
@@ -57,16 +59,27 @@ function Tracing() {
         </p>
       )}
       <h3 className="pt-2 pb-1 text-[14px]">Or type the next corner</h3>
-      {field('x', 'Right of centre')}
-      {field('y', 'Upstage of edge')}
+      <div ref={fields}>
+        {field('x', 'Right of centre')}
+        {field('y', 'Upstage of edge')}
+      </div>
+      {missing && (next.x === null || next.y === null) && (
+        <p role="alert" className="text-warning-ink py-1">
+          A corner has two figures: type both.
+        </p>
+      )}
       <div className="flex flex-wrap gap-1 pt-2">
         <button
           className="btn btn-sm font-normal"
-          disabled={next.x === null || next.y === null || full}
+          disabled={full}
           onClick={() => {
-            if (next.x === null || next.y === null) return;
-            traceTo({ x: next.x, y: next.y });
+            const { x, y } = next;
+            setMissing(x === null || y === null);
+            if (x === null || y === null) return;
+            traceTo({ x, y });
             setNext({ x: null, y: null });
+            // The next one is typed where this one was.
+            fields.current?.querySelector('input')?.focus();
           }}
         >
           Add corner
