@@ -28,6 +28,7 @@ async function duo(bench: Workbench, hand: Hand): Promise<void> {
   const pairFor = async (player: string) => {
     await hand.on(bench.player(player));
     const list = page.getByLabel('Microphones for it', { exact: true });
+    await expect(list).toBeVisible();
     const names = await list.locator('option').allTextContents();
     await hand.choose('Microphones for it', names.find((name) => /pair/i.test(name)) ?? '');
     await hand.click(`Put them up for ${player}`);

@@ -140,8 +140,8 @@ test('a hall is typed by keys alone; tapes are held to its corners, and the shee
   const walls = page.getByRole('button', { name: 'Walls' });
   await walls.focus();
   await page.keyboard.press('Enter');
-  const box = await cornersOf(bench);
-  const heightM = (await volume(page)) / areaOf(box);
+  await expect(bench.field('Corner 4, upstage')).toBeVisible();
+  const heightM = (await volume(page)) / areaOf(await cornersOf(bench));
   await page.getByRole('button', { name: 'Trace the walls' }).focus();
   await page.keyboard.press('Enter');
   await bench.field('Right of centre').focus();
@@ -232,7 +232,7 @@ test('a hall by touch on a tablet, light and dark, in feet, and nothing that a r
   await expect(page.getByRole('heading', { name: 'Corner 2 of the hall' })).toBeVisible();
   await page.getByRole('button', { name: 'All walls' }).tap();
   await expect(bench.field('Corner 5, upstage')).toBeVisible();
-  await page.getByLabel('ft / in').check();
+  await page.getByRole('button', { name: 'ft / in' }).tap();
   await expect(bench.field('Corner 5, upstage')).not.toHaveValue(/^-?\d+\.\d\d$/);
   for (const theme of ['Dark theme', 'Light theme']) {
     await page.getByRole('button', { name: theme }).tap();
