@@ -3,6 +3,7 @@ import {
   analyseSession,
   createAnalyser,
   recommend,
+  reflectionsAtArray,
   sessionFigures,
   setUpTolerance,
   type ArrayFigures,
@@ -12,6 +13,7 @@ import { symptomById } from '../core/soundcheck';
 import { movesNow } from '../core/soundcheck/moves';
 import { placeLabels } from '../app/floor/marks/label-placement';
 import { tradeMap } from '../core/localisation';
+import { outlineOf } from '../core/units';
 import { newArray, newSource, sessionFrom, type Session } from '../core/session';
 
 /** Sessions of a given size, the same on every run. */
@@ -193,6 +195,32 @@ function differenceTime(sources: number): number {
   return timed(() => differences(before, after), 9, 4);
 }
 
+/** Every reflection to second order in an octagon, what the hall itself has found kept: after arrays or a player moved. */
+function octagonTime(moved: 'arrays' | 'player'): number {
+  const box = sessionOf(40, 12);
+  const corners = outlineOf('octagon', 16, 30);
+  const hall: Session = {
+    ...box,
+    venue: { ...box.venue, shape: { corners }, origin: { x: 8, y: 12 } },
+  };
+  const all = ({ arrays, sources }: Session): void => {
+    for (const array of arrays) {
+      for (const source of sources) reflectionsAtArray(hall, array, source);
+    }
+  };
+  all(hall);
+  const copies = <T extends object>(list: readonly T[]): T[] => list.map((each) => ({ ...each }));
+  return timedAfresh(
+    () =>
+      moved === 'arrays'
+        ? { ...hall, arrays: copies(hall.arrays) }
+        : { ...hall, sources: copies(hall.sources.slice(0, 1)) },
+    all,
+    12,
+    6,
+  );
+}
+
 const ranking = recommendTime(24);
 const rows: Row[] = [
   { name: 'full analysis, 40 sources × 24 capsules', ms: fullAnalysis(40, 12), wantedMs: 1.5 },
@@ -205,6 +233,8 @@ const rows: Row[] = [
     ms: withFindings(500, 21, 3),
     wantedMs: 1500,
   },
+  { name: 'reflections in an octagon, 40 × 24 capsules', ms: octagonTime('arrays'), wantedMs: 60 },
+  { name: 'the same of one player', ms: octagonTime('player'), wantedMs: 4 },
   { name: 'image line after one of 40 sources moved', ms: singleUpdate(), wantedMs: 0.15 },
   { name: 'names of 500 players placed on the floor', ms: labelsTime(500), wantedMs: 15 },
   { name: 'trade map 200 × 180 cells, all models', ms: mapTime(200, 180), wantedMs: 60 },
