@@ -182,7 +182,7 @@ test('a hall is typed by keys alone; tapes are held to its corners, and the shee
   await page.keyboard.press('Control+z');
   await expect(last).toHaveCount(1);
 
-  for (const tape of ['tape point Tape A', 'tape point Tape B']) {
+  for (const tape of ['tape point A', 'tape point B']) {
     await page.getByRole('button', { name: tape }).first().focus();
     await page.keyboard.press('Delete');
     await expect(page.getByRole('button', { name: tape })).toHaveCount(0);
