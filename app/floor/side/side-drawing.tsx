@@ -275,7 +275,7 @@ function CutField() {
   return (
     <div className="bg-base-200/90 border-hairline absolute bottom-2 left-2 w-64 rounded-[3px] border px-2">
       <QuantityField
-        label="Cut, right of centre"
+        label="Cut, right"
         fieldKey={fieldKey('cut', '', 'x')}
         kind={lengthKind('positionM', settings.units)}
         value={cutX}
