@@ -198,7 +198,7 @@ function differenceTime(sources: number): number {
 /** Every reflection to second order in an octagon, what the hall itself has found kept: after arrays or a player moved. */
 function octagonTime(moved: 'arrays' | 'player'): number {
   const box = sessionOf(40, 12);
-  const corners = outlineOf('octagon', 16, 30);
+  const corners = outlineOf('octagon', 16, 30).map(({ x, y }) => ({ x, y }));
   const hall: Session = {
     ...box,
     venue: { ...box.venue, shape: { corners }, origin: { x: 8, y: 12 } },
