@@ -33,6 +33,9 @@ const OPEN_FLOOR = [
 ];
 const OPEN_CEILING_M = 200;
 
+/** With its article, but for what has a number: "the pier", "column 3". */
+const calledThe = (name: string): string => (/\d$/.test(name) ? name : `the ${name}`);
+
 const edgesOf = ({ corners, edges }: Solid): Edge[] =>
   edges.flatMap(([i, j]): Edge[] => {
     const [from, to] = [corners[i], corners[j]];
@@ -95,7 +98,7 @@ export const hallScreens: (venue: Venue) => readonly Screen[] = remembered(
     );
     return [
       ...standing.map(({ faces, solid }) => ({
-        name: `the ${solid.name.charAt(0).toLowerCase()}${solid.name.slice(1)}`,
+        name: calledThe(`${solid.name.charAt(0).toLowerCase()}${solid.name.slice(1)}`),
         faces,
         edges: edgesOf(solid),
         solid,
